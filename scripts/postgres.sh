@@ -1,0 +1,107 @@
+# PostgreSQL for this checkout alone; sourced after common.sh. See docs/operating.md.
+#
+# A cluster lives in $data/<name>: cluster/ (PostgreSQL's own), port, password, log. It runs as an unprivileged user, listens on
+# loopback only and on no socket, and is made in cluster.new first, so that a half-made one is never taken for a whole one.
+
+pg_bin() {
+  local newest
+  newest=$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1)
+  [ -x "$newest/postgres" ] || die "PostgreSQL is installed but its programs are not under /usr/lib/postgresql."
+  printf '%s' "$newest"
+}
+
+as_pg() {
+  if [ "$(id -u)" -eq 0 ]; then
+    (cd / && exec runuser -u postgres -- "$@")
+  else
+    "$@"
+  fi
+}
+
+port_is_free() { ! (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
+
+free_port() {
+  local port
+  for _ in $(seq 50); do
+    port=$((20000 + RANDOM % 20000))
+    port_is_free "$port" && { printf '%s' "$port"; return; }
+  done
+  die "no free port was found for PostgreSQL on 127.0.0.1."
+}
+
+# pg_home NAME: the folder of a cluster, reachable by the user that runs it.
+pg_home() {
+  local home="$data/$1"
+  if [ "$(id -u)" -eq 0 ]; then
+    mkdir -p "$data"
+    if [ ! -e "$home" ] && ! as_pg test -x "$data" 2>/dev/null; then
+      local elsewhere="/var/lib/remedos/$(printf '%s' "$root" | sha256sum | cut -c1-12)/$1"
+      mkdir -p "$elsewhere"
+      chmod 755 /var/lib/remedos "$(dirname "$elsewhere")"
+      ln -sfn "$elsewhere" "$home"
+    fi
+    mkdir -p "$home/"
+    chown postgres "$(readlink -f "$home")"
+  else
+    mkdir -p "$home/" 2>/dev/null && [ -w "$home/" ] || die "the folder $home may not be written to; give it back to $(id -un), or start as the user who owns it."
+  fi
+  readlink -f "$home"
+}
+
+# pg_start NAME: makes the cluster if there is none, starts it if it does not run, sets $pg_port and $pg_password.
+pg_start() {
+  local home bin
+  bin=$(pg_bin)
+  home=$(pg_home "$1")
+  if [ ! -d "$home/cluster" ]; then
+    as_pg rm -rf "$home/cluster.new"
+    head -c 24 /dev/urandom | sha256sum | cut -c1-32 >"$home/password"
+    chmod 600 "$home/password"
+    [ "$(id -u)" -eq 0 ] && chown postgres "$home/password"
+    step "Making a database cluster" "initdb-$1" as_pg "$bin/initdb" -D "$home/cluster.new" -U remedos --pwfile="$home/password" --auth=scram-sha-256 --encoding=UTF8 --locale=C.UTF-8
+    as_pg mv "$home/cluster.new" "$home/cluster"
+  fi
+  pg_password=$(cat "$home/password")
+  if as_pg "$bin/pg_ctl" -D "$home/cluster" status >/dev/null 2>&1; then
+    pg_port=$(sed -n 4p "$home/cluster/postmaster.pid")
+    pg_ready && return
+  fi
+  # A crash leaves postmaster.pid behind; PostgreSQL refuses to start over it if its number now belongs to another process of that user.
+  local pid
+  pid=$(as_pg head -n 1 "$home/cluster/postmaster.pid" 2>/dev/null) || pid=
+  if [ -n "$pid" ] && ! grep -qa postgres "/proc/$pid/cmdline" 2>/dev/null; then
+    as_pg rm -f "$home/cluster/postmaster.pid"
+  fi
+  pg_port=$(cat "$home/port" 2>/dev/null) || pg_port=
+  if [ -z "$pg_port" ] || ! port_is_free "$pg_port"; then
+    pg_port=$(free_port)
+  fi
+  if ! as_pg "$bin/pg_ctl" -D "$home/cluster" -l "$home/log" -w -t 60 \
+      -o "-p $pg_port -c listen_addresses=127.0.0.1 -c unix_socket_directories=''" start >/dev/null 2>&1 8>&- 9>&-; then
+    say "$(as_pg tail -n 5 "$home/log" 2>/dev/null)"
+    die "PostgreSQL did not start; its log is $home/log."
+  fi
+  echo "$pg_port" >"$home/port"
+  pg_ready || die "PostgreSQL started but does not answer on port $pg_port; its log is $home/log."
+}
+
+pg_ready() {
+  for _ in $(seq 100); do
+    "$(pg_bin)/pg_isready" -q -h 127.0.0.1 -p "$pg_port" && return 0
+    sleep 0.1
+  done
+  return 1
+}
+
+pg_stop() {
+  local home="$data/$1"
+  [ -d "$home/cluster" ] && as_pg "$(pg_bin)/pg_ctl" -D "$(readlink -f "$home")/cluster" -m fast -w stop >/dev/null 2>&1 || true
+}
+
+pg_sql() { PGPASSWORD=$pg_password "$(pg_bin)/psql" -h 127.0.0.1 -p "$pg_port" -U remedos -d postgres -qtA -v ON_ERROR_STOP=1 -c "$1"; }
+
+# pg_connection DATABASE: makes the database if there is none, prints its connection string.
+pg_connection() {
+  [ "$(pg_sql "SELECT 1 FROM pg_database WHERE datname = '$1'")" = 1 ] || pg_sql "CREATE DATABASE $1"
+  printf 'Host=127.0.0.1;Port=%s;Username=remedos;Password=%s;Database=%s' "$pg_port" "$pg_password" "$1"
+}

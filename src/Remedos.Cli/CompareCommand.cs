@@ -1,0 +1,40 @@
+using System.CommandLine;
+using System.Text.Json;
+using Remedos.Core.Comparison;
+
+namespace Remedos.Cli;
+
+/// <summary>`remedos compare --before LOG… --after LOG…`: did the repair help?</summary>
+internal static class CompareCommand
+{
+    public static Command Build()
+    {
+        Option<FileInfo[]> before = new("--before") { Description = "Logs before the repair.", Required = true, AllowMultipleArgumentsPerToken = true };
+        Option<FileInfo[]> after = new("--after") { Description = "Logs after the repair.", Required = true, AllowMultipleArgumentsPerToken = true };
+        Option<bool> json = new("--json") { Description = "Answer in the contract's JSON (docs/formats.md)." };
+        Command command = new("compare", "Compares runs before and after a repair, with the verdict's uncertainty.") { before, after, json };
+        command.SetAction(parsed =>
+        {
+            ConditionedRun[] left = [.. parsed.GetValue(before)!.Select(log => Input.Run(log, null))];
+            ConditionedRun[] right = [.. parsed.GetValue(after)!.Select(log => Input.Run(log, null))];
+            ComparisonResult result = Comparer.Compare(left, right);
+            Console.WriteLine(parsed.GetValue(json) ? JsonSerializer.Serialize(result, Input.Json) : Text(result, left[0], right[0]));
+            return result.Comparable ? ExitStatus.Done : ExitStatus.NoAnswer;
+        });
+        return command;
+    }
+
+    private static string Text(ComparisonResult result, ConditionedRun before, ConditionedRun after)
+    {
+        List<string> lines = [VerdictWords.Of(result, before.Analysis, after.Analysis).ToString(), ""];
+        if (result.Change is { } change)
+        {
+            lines.Add($"  resistance            {result.Before.ResistanceCPerW:0.000} → {result.After.ResistanceCPerW:0.000} °C/W ({change.ResistanceCPerW:+0.000;−0.000} ± {change.HalfWidthCPerW:0.000})");
+            lines.Add($"  at {change.ReferencePowerW,-4:0} W             {change.AtReferencePowerC:+0.0;−0.0} ± {change.HalfWidthC:0.0} °C");
+            lines.Add($"  smallest change seen  {result.SmallestDetectableC:0.0} °C");
+        }
+
+        lines.AddRange(result.Obstacles.Select(o => $"  {o.Severity,-10} {o.Message} {o.Remedy}".TrimEnd()));
+        return string.Join('\n', lines);
+    }
+}

@@ -1,0 +1,66 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Remedos.Core.Comparison;
+using Remedos.Core.Logs;
+using Remedos.Core.Runs;
+
+namespace Remedos.Cli;
+
+/// <summary>What the shell is told.</summary>
+internal static class ExitStatus
+{
+    public const int Done = 0, NoAnswer = 1, BadInput = 2;
+}
+
+/// <summary>Unreadable input or bad usage: one line on standard error, exit 2.</summary>
+internal sealed class InputException(string message) : Exception(message);
+
+/// <summary>Reads logs and conditions from files.</summary>
+internal static class Input
+{
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        WriteIndented = true,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        NumberHandling = JsonNumberHandling.Strict,
+        ReadCommentHandling = JsonCommentHandling.Skip,
+        AllowTrailingCommas = true,
+    };
+
+    /// <summary>Reads a log and analyses it under its conditions: those given, else NAME.conditions.json beside it, else none.</summary>
+    public static ConditionedRun Run(FileInfo log, FileInfo? conditionsFile)
+    {
+        if (!log.Exists)
+        {
+            throw new InputException($"{log}: there is no such file.");
+        }
+
+        RunConditions conditions = Conditions(log, conditionsFile);
+        using FileStream stream = log.OpenRead();
+        LogReading reading = LogReader.Read(stream);
+        return reading.Log is null
+            ? throw new InputException($"{log}: {reading.Problem!.Located}")
+            : new ConditionedRun(RunAnalyzer.Analyze(reading.Log, conditions), conditions);
+    }
+
+    private static RunConditions Conditions(FileInfo log, FileInfo? given)
+    {
+        FileInfo file = given ?? new FileInfo(Path.ChangeExtension(log.FullName, null) + ".conditions.json");
+        if (!file.Exists)
+        {
+            return given is null ? new RunConditions() : throw new InputException($"{given}: there is no such file.");
+        }
+
+        try
+        {
+            RunConditions conditions = JsonSerializer.Deserialize<RunConditions>(File.ReadAllText(file.FullName), Json) ?? new RunConditions();
+            return conditions.Problems().FirstOrDefault() is { Key: { } field, Value: var problem }
+                ? throw new InputException($"{file}: {field}: {problem}")
+                : conditions;
+        }
+        catch (JsonException problem)
+        {
+            throw new InputException($"{file}: line {problem.LineNumber + 1}, column {problem.BytePositionInLine + 1}: expected conditions as JSON, such as {{ \"ambientC\": 23.5 }}{(string.IsNullOrEmpty(problem.Path) || problem.Path == "$" ? "" : $"; “{problem.Path.TrimStart('$', '.')}” cannot be read")}.");
+        }
+    }
+}

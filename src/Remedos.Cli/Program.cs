@@ -1,0 +1,28 @@
+using System.CommandLine;
+using Remedos.Cli;
+
+RootCommand root = new("Remedos on the command line: reads logs of hot machines and compares runs.");
+root.Add(AnalyzeCommand.Build());
+root.Add(CompareCommand.Build());
+
+ParseResult parsed = root.Parse(args);
+if (parsed.Errors.Count > 0)
+{
+    Console.Error.WriteLine($"remedos: {parsed.Errors[0].Message} See “remedos --help”.");
+    return ExitStatus.BadInput;
+}
+
+try
+{
+    return parsed.Invoke(new InvocationConfiguration { EnableDefaultExceptionHandler = false });
+}
+catch (InputException problem)
+{
+    Console.Error.WriteLine($"remedos: {problem.Message}");
+    return ExitStatus.BadInput;
+}
+catch (Exception problem) when (problem is IOException or UnauthorizedAccessException)
+{
+    Console.Error.WriteLine($"remedos: {problem.Message}");
+    return ExitStatus.BadInput;
+}

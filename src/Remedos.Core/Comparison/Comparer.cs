@@ -1,0 +1,98 @@
+using MathNet.Numerics.Distributions;
+using Remedos.Core.Runs;
+
+namespace Remedos.Core.Comparison;
+
+/// <summary>A run with the conditions under which it was made.</summary>
+public sealed record ConditionedRun(RunAnalysis Analysis, RunConditions Conditions);
+
+/// <summary>Compares the runs before a repair with those after it (docs/science.md, “Before and after”).</summary>
+public static class Comparer
+{
+    /// <summary>Standard deviation of a run on an average bench, mounts and days included, °C at reference power.</summary>
+    public const double DefaultRepeatabilityC = 1.0;
+
+    private const double MattersC = 2, MattersClockShare = 0.03;
+
+    /// <summary>Checks that the sides are comparable, then compares resistances and turns the change into °C at reference power.</summary>
+    /// <param name="before">One run or more.</param>
+    /// <param name="after">One run or more.</param>
+    /// <param name="repeatabilityC">The bench's standard deviation of a run at reference power, °C; used where a side has a single run.</param>
+    public static ComparisonResult Compare(IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after, double repeatabilityC = DefaultRepeatabilityC)
+    {
+        IReadOnlyList<Obstacle> obstacles = Obstacles.Between(before, after);
+        Side sideBefore = SideOf(before), sideAfter = SideOf(after);
+        if (obstacles.Any(obstacle => obstacle.Severity == Obstacle.Blocking) || sideBefore.ResistanceCPerW is null || sideAfter.ResistanceCPerW is null)
+        {
+            return new ComparisonResult(ComparisonResult.NotComparable, false, false, obstacles, sideBefore, sideAfter, null, null, null, null);
+        }
+
+        double reference = before.Average(run => run.Analysis.Load!.SustainedPowerW!.Value);
+        double change = sideAfter.ResistanceCPerW.Value - sideBefore.ResistanceCPerW.Value;
+        (double u, double degrees) = Uncertainty(before, after, repeatabilityC / reference);
+        double t = StudentT.InvCDF(0, 1, degrees, 0.975);
+        double half = t * u;
+        double? clock = MeanClock(after) - MeanClock(before);
+        string verdict = Math.Abs(change) <= half ? ComparisonResult.NoMeasurableChange : change < 0 ? ComparisonResult.Improved : ComparisonResult.Worse;
+        bool limitChanged = before.Any(run => run.Analysis.ThermalLimit is not null) != after.Any(run => run.Analysis.ThermalLimit is not null);
+        bool matters = verdict != ComparisonResult.NoMeasurableChange &&
+            (Math.Abs(change) * reference >= MattersC || limitChanged || (clock is { } mhz && Math.Abs(mhz) >= MattersClockShare * MeanClock(before)));
+        return new ComparisonResult(
+            verdict,
+            true,
+            matters,
+            obstacles,
+            sideBefore,
+            sideAfter,
+            new Change(change, half, change * reference, half * reference, reference, MeanSustainable(after) - MeanSustainable(before), clock, null),
+            half * reference,
+            verdict == ComparisonResult.NoMeasurableChange ? MoreRuns(change * reference, repeatabilityC, Math.Min(before.Count, after.Count)) : null,
+            null);
+    }
+
+    /// <summary>
+    /// Standard uncertainty of the difference of means and its degrees of freedom. Two runs or more on both sides: Welch (1947), from their
+    /// scatter, no smaller than what a single run is known to. Else the bench's repeatability stands in, as if known well.
+    /// </summary>
+    private static (double U, double Degrees) Uncertainty(IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after, double repeatabilityCPerW)
+    {
+        double within = Math.Sqrt(Square(MeanStandardUncertainty(before)) / before.Count + (Square(MeanStandardUncertainty(after)) / after.Count));
+        if (before.Count < 2 || after.Count < 2)
+        {
+            double between = repeatabilityCPerW * Math.Sqrt((1.0 / before.Count) + (1.0 / after.Count));
+            return (Math.Sqrt(Square(within) + Square(between)), 1000);
+        }
+
+        double varianceBefore = Variance(before) / before.Count, varianceAfter = Variance(after) / after.Count;
+        double welch = Math.Sqrt(varianceBefore + varianceAfter);
+        double degrees = Square(varianceBefore + varianceAfter) /
+            ((Square(varianceBefore) / (before.Count - 1)) + (Square(varianceAfter) / (after.Count - 1)));
+        return welch > within ? (welch, Math.Max(1, degrees)) : (within, 1000);
+    }
+
+    /// <summary>Runs still needed on each side until a change of this size would be clear of zero; null when it would take more than twenty.</summary>
+    private static int? MoreRuns(double changeC, double repeatabilityC, int have)
+    {
+        double needed = 2 * Square(1.96 * repeatabilityC / Math.Max(Math.Abs(changeC), 1e-9));
+        int more = (int)Math.Ceiling(Math.Min(needed, 1000)) - have;
+        return more is > 0 and <= 20 ? more : null;
+    }
+
+    private static Side SideOf(IReadOnlyList<ConditionedRun> runs) =>
+        new(runs.Count, runs.Count > 0 && runs.All(run => run.Analysis.Resistance is not null) ? runs.Average(run => run.Analysis.Resistance!.ValueCPerW) : null);
+
+    private static double MeanStandardUncertainty(IReadOnlyList<ConditionedRun> runs) =>
+        Math.Sqrt(runs.Average(run => Square(run.Analysis.Resistance!.HalfWidthCPerW / 1.96)));
+
+    private static double Variance(IReadOnlyList<ConditionedRun> runs)
+    {
+        double mean = runs.Average(run => run.Analysis.Resistance!.ValueCPerW);
+        return runs.Sum(run => Square(run.Analysis.Resistance!.ValueCPerW - mean)) / (runs.Count - 1);
+    }
+
+    private static double? MeanClock(IReadOnlyList<ConditionedRun> runs) => runs.Average(run => run.Analysis.Load?.SustainedClockMHz);
+
+    private static double? MeanSustainable(IReadOnlyList<ConditionedRun> runs) => runs.Average(run => run.Analysis.SustainablePowerW);
+
+    private static double Square(double x) => x * x;
+}

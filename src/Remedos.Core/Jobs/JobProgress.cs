@@ -1,0 +1,126 @@
+using Remedos.Core.Comparison;
+using Remedos.Core.Runs;
+
+namespace Remedos.Core.Jobs;
+
+/// <summary>Where a job stands in the order of work, and what comes next.</summary>
+public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor)
+{
+    /// <summary>New paste gains its last degree or two over the first days; the workshop looks again after one.</summary>
+    private static readonly TimeSpan PasteSettles = TimeSpan.FromHours(24);
+
+    /// <summary>Derives it all from the facts; the same facts give the same answer.</summary>
+    public static JobProgress Of(JobFacts facts)
+    {
+        JobStep[] steps = [Intake(facts), Before(facts), Repair(facts), After(facts), Handover(facts)];
+        string current = steps.FirstOrDefault(step => !step.Done)?.Id ?? "handover";
+        return new JobProgress(steps, current, HeadlineOf(facts), Next(facts, current), Waiting(facts, current));
+    }
+
+    private static JobStep Intake(JobFacts f)
+    {
+        bool done = Filled(f.Owner) && Filled(f.Machine) && Filled(f.Noticed) && f.TemperatureLimitC is not null;
+        string limits = f.TemperatureLimitC is { } limit ? $"limit {limit:0} °C{(f.RatedPowerW is { } rated ? $", rated {rated:0} W" : "")}" : "limit not known";
+        return new JobStep("intake", "Intake", done, done ? $"{f.Owner}: {f.Noticed!.Trim().TrimEnd('.')}. {Capital(limits)}." : "Not complete yet.");
+    }
+
+    private static JobStep Before(JobFacts f) => new("before", "Before", Latest(f.Before) is not null, Latest(f.Before) is { } run ? RunWords.Finding(run.Analysis, run.Conditions) : "No run yet.");
+
+    private static JobStep Repair(JobFacts f)
+    {
+        bool done = Filled(f.RepairDone);
+        return new JobStep("repair", "Repair", done, done ? f.RepairDone!.Trim() : Filled(f.RepairFound) ? $"Found: {f.RepairFound!.Trim()}" : "Nothing noted yet.");
+    }
+
+    private static JobStep After(JobFacts f)
+    {
+        bool done = f.Verdict is { Comparable: true };
+        return new JobStep("after", "After", done, Latest(f.After) is not { } run ? "No run yet." : done ? SentenceOf(f).ToString() : RunWords.Finding(run.Analysis, run.Conditions));
+    }
+
+    private static JobStep Handover(JobFacts f) => new(
+        "handover",
+        "Handover",
+        f.HandedOverAt is not null,
+        f.HandedOverAt is { } at ? $"Handed over on {at:d MMMM yyyy}{(f.RecheckOn is { } recheck ? $", recheck on {recheck:d MMMM yyyy}" : "")}." : "Not handed over yet.");
+
+    private static Headline HeadlineOf(JobFacts f)
+    {
+        if (f.Verdict is not null && Latest(f.After) is not null)
+        {
+            VerdictWords.Sentence sentence = SentenceOf(f);
+            return new Headline(sentence.Lead, sentence.Claim, sentence.Rest);
+        }
+
+        if (Latest(f.Before) is { } run)
+        {
+            string[] parts = RunWords.Finding(run.Analysis, run.Conditions).Split(": ", 2);
+            return parts.Length == 2 ? new Headline($"{parts[0]}:", parts[1], "") : new Headline(parts[0], "", "");
+        }
+
+        return new Headline(Filled(f.Noticed) ? $"“{f.Noticed!.Trim().TrimEnd('.')}”" : "A machine has come in", "", "");
+    }
+
+    private static NowCard Next(JobFacts f, string current)
+    {
+        RunAnalysis? before = Latest(f.Before)?.Analysis;
+        switch (current)
+        {
+            case "intake":
+                string missing = string.Join(", ", new[] { Filled(f.Owner) ? null : "the owner", Filled(f.Machine) ? null : "the machine", Filled(f.Noticed) ? null : "what the owner noticed", f.TemperatureLimitC is null ? "the temperature limit" : null }.Where(part => part is not null));
+                return new NowCard("Complete the intake", $"Still missing: {missing}. Without the limit, throttling by heat cannot be told from a power budget.", 3, null, "fill-in", "Go to the intake");
+            case "before":
+                return new NowCard("Record the before run", "Case closed, as the owner uses it: idle until level, full load for twenty minutes, cool-down. It cannot be made up for once the machine has been opened.", 30, "Watch the first minute. At the limit within seconds: stop, the cooler may not touch the chip.", "before-run", "Add the log");
+            case "repair" when before is { PowerLimit: not null, ThermalLimit: null }:
+                return new NowCard("Tell the owner it is not heat", "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the firmware.", 10, null, "repair", "Write the repair note");
+            case "repair" when before?.Load?.Settled == false && f.Before.Count < 2:
+                return new NowCard("Repair, and note what you find", "The before run was stopped before it was level; it still serves for a verdict. A longer one now would sharpen it.", 45, OpenCaution, "repair", "Write the repair note");
+            case "repair":
+                return new NowCard("Repair, and note what you find", "Look at the paste print when the cooler comes off. Note what was found, what was replaced, and when the cooler was mounted again.", 45, OpenCaution, "repair", "Write the repair note");
+            case "after" when f.After.Count == 0:
+                return new NowCard("Record the after run", $"Same load, panel and fans as before{Conditions(f)}. Power up and look at it before everything is closed again.", 30, "Keep cables out of the blades; the panel on before the run counts.", "after-run", "Add the log");
+            case "after":
+                Obstacle? obstacle = f.Verdict?.Obstacles.FirstOrDefault(o => o.Severity == Obstacle.Blocking);
+                return new NowCard("Make the runs comparable", obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}", 30, null, "second-run", "Add another after run");
+            case "handover" when f.HandedOverAt is null:
+                bool fresh = PasteIsFresh(f) && f.After.Count < 2;
+                return fresh && f.Verdict?.Verdict != ComparisonResult.Worse
+                    ? new NowCard("Let the paste settle, then run once more", $"The cooler was mounted {Ago(f.Now - f.MountedAt!.Value)} ago. A second run in a day, same load, tells whether the last degree or two come.", 30, "A heavy cooler: lay the machine flat for transport.", "handover", "Or hand over now")
+                    : new NowCard("Hand over", f.Verdict?.Verdict == ComparisonResult.Worse ? "The runs say it is worse than before. Tell the owner so, or take it back to the repair." : "Print the owner’s page, set a recheck date, and give back the old parts.", 5, "A heavy cooler: lay the machine flat for transport.", "handover", "Open the owner’s page");
+            default:
+                return new NowCard("Nothing to do", f.RecheckOn is { } recheck ? $"Recheck on {recheck:d MMMM yyyy}." : "The machine is back with its owner.", null, null, "none", "");
+        }
+    }
+
+    private const string OpenCaution = "Switch off, unplug, hold the power button, discharge yourself. Coolers and tubes just stopped burn.";
+
+    private static string Waiting(JobFacts f, string current) =>
+        f.HandedOverAt is not null ? Waits.Done
+        : f.WaitingFor is { } byHand && Waits.ByHand.Contains(byHand) ? byHand
+        : current switch
+        {
+            "intake" => Waits.Intake,
+            "before" or "after" => Waits.Test,
+            "repair" => Waits.Repair,
+            _ => PasteIsFresh(f) && f.After.Count < 2 ? Waits.Paste : Waits.PickUp,
+        };
+
+    private static bool PasteIsFresh(JobFacts f) => f.MountedAt is { } mounted && f.Now - mounted < PasteSettles;
+
+    private static string Conditions(JobFacts f)
+    {
+        RunConditions? c = Latest(f.Before)?.Conditions;
+        string[] known = [.. new[] { c?.Workload, c?.Panel is { } panel ? $"panel {panel}" : null, c?.FanPolicy is { } fans ? $"fans {fans}{(c.FanPercent is { } percent ? $" {percent:0} %" : "")}" : null }.OfType<string>()];
+        return known.Length == 0 ? "" : $": {string.Join(", ", known)}";
+    }
+
+    private static VerdictWords.Sentence SentenceOf(JobFacts f) => VerdictWords.Of(f.Verdict!, Latest(f.Before)?.Analysis, Latest(f.After)?.Analysis);
+
+    private static ConditionedRun? Latest(IReadOnlyList<ConditionedRun> runs) => runs.Count > 0 ? runs[^1] : null;
+
+    private static bool Filled(string? text) => !string.IsNullOrWhiteSpace(text);
+
+    private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
+
+    private static string Ago(TimeSpan age) => age.TotalMinutes < 90 ? $"{Math.Max(0, age.TotalMinutes):0} min" : $"{age.TotalHours:0} hours";
+}

@@ -1,0 +1,272 @@
+using System.Text;
+
+namespace Remedos.Core.Logs;
+
+/// <summary>Reads a logger's text table into channels, streaming; see this folder's README for the seams.</summary>
+public static class LogReader
+{
+    private const int HeadBytes = 1 << 18;
+    private const int RowsBetweenReports = 2048;
+
+    /// <summary>Reads a log.</summary>
+    /// <param name="stream">The file's bytes, from the start.</param>
+    /// <param name="progress">Told the number of bytes read so far, every few thousand rows.</param>
+    /// <param name="cancellation">Stops the reading.</param>
+    /// <returns>The log, or a problem with its place. Never throws for what stands in the file.</returns>
+    public static LogReading Read(Stream stream, IProgress<long>? progress = null, CancellationToken cancellation = default)
+    {
+        byte[] head = new byte[HeadBytes];
+        int length = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
+        ReadOnlySpan<byte> bytes = head.AsSpan(0, length);
+        (Encoding? encoding, int mark, LogProblem? problem) = TextDetection.Detect(bytes);
+        if (encoding is null)
+        {
+            return new LogReading(null, problem);
+        }
+
+        (LogDialect? dialect, problem) = LogDialect.Detect(encoding.GetString(bytes[mark..]), whole: length < head.Length);
+        if (dialect is null)
+        {
+            return new LogReading(null, problem);
+        }
+
+        using CountingStream counted = new(new MemoryStream(head, mark, length - mark, writable: false), stream);
+        using StreamReader text = new(counted, encoding, detectEncodingFromByteOrderMarks: false, bufferSize: 1 << 16);
+        return new Table(dialect).Read(new RowScanner(text, dialect.Delimiter), counted, progress, cancellation);
+    }
+
+    /// <summary>One reading of one table: its columns while they fill.</summary>
+    private sealed class Table
+    {
+        private readonly LogDialect _dialect;
+        private readonly Column[] _columns;
+        private readonly TimeColumns? _time;
+        private readonly List<Warning> _warnings = [];
+        private SampleBuffer<double> _seconds = new();
+        private long _lastDataLine, _skippedRows;
+
+        public Table(LogDialect dialect)
+        {
+            _dialect = dialect;
+            int width = dialect.Header.Length > 1 && string.IsNullOrWhiteSpace(dialect.Header[^1]) ? dialect.Header.Length - 1 : dialect.Header.Length;
+            ChannelName[] names = [.. dialect.Header.Take(width).Select((source, i) => ChannelName.Parse(source.Trim(), dialect.Units?.ElementAtOrDefault(i)))];
+            _time = TimeColumns.Find(dialect, names);
+            _columns = [.. names.Select((name, i) => new Column(i, name, _time?.Holds(i) == true))];
+        }
+
+        public LogReading Read(RowScanner rows, CountingStream bytes, IProgress<long>? progress, CancellationToken cancellation)
+        {
+            bool hasTemperature = _columns.Any(column => column.Role is ChannelRole.CpuTemperature or ChannelRole.CoreTemperature or ChannelRole.CpuControlTemperature);
+            if (_dialect.Sample.Count == 0)
+            {
+                return Fail("no-rows", "The file has a header line but no rows below it.", _dialect.HeaderLine);
+            }
+
+            if (!hasTemperature)
+            {
+                return Fail("no-temperature", $"No column holds a processor temperature. The columns are: {Listed()}. Expected a name such as “CPU temperature [°C]”.", _dialect.HeaderLine);
+            }
+
+            if (_time is null)
+            {
+                bool numbers = _dialect.Sample.Any(row => row.Any(cell => NumberText.TryRead(cell, _dialect.DecimalSign, out _)));
+                return numbers
+                    ? Fail("no-time", $"No column holds the time. The columns are: {Listed()}. Expected a name such as “Time [s]” or “Timestamp”.", _dialect.HeaderLine)
+                    : Fail("no-numbers", $"The rows hold words where numbers should be: “{Quote(_dialect.Sample[0])}”.", _dialect.HeaderLine + 1);
+            }
+
+            int sinceReport = 0;
+            while (rows.Read())
+            {
+                if (rows.Line > _dialect.HeaderLine)
+                {
+                    ReadRow(rows);
+                }
+
+                if (++sinceReport == RowsBetweenReports)
+                {
+                    sinceReport = 0;
+                    cancellation.ThrowIfCancellationRequested();
+                    progress?.Report(bytes.Count);
+                }
+            }
+
+            progress?.Report(bytes.Count);
+            return rows.RowTooLong
+                ? Fail("row-too-long", "A row is longer than a million characters. A log has one line for each sample; this file may lack line ends.", rows.Line)
+                : Finish();
+        }
+
+        private void ReadRow(RowScanner rows)
+        {
+            if (rows.FieldCount <= 1 && rows.Field(0).IsWhiteSpace())
+            {
+                return;
+            }
+
+            if (!rows.Closed && WasCut(rows))
+            {
+                _warnings.Add(new Warning("truncated-last-row", $"The last row (line {rows.Line}) breaks off and was left out."));
+                return;
+            }
+
+            if (!_time!.TryRead(rows, out double elapsed))
+            {
+                _skippedRows += rows.Line == _dialect.HeaderLine + 1 && _dialect.Units is not null ? 0 : 1;
+                return;
+            }
+
+            bool any = false;
+            foreach (Column column in _columns)
+            {
+                any |= column.Read(rows.Field(column.Index), _dialect.DecimalSign);
+            }
+
+            if (any)
+            {
+                _seconds.Add(elapsed);
+                _lastDataLine = rows.Line;
+            }
+            else
+            {
+                foreach (Column column in _columns)
+                {
+                    column.TakeBack();
+                }
+            }
+        }
+
+        /// <summary>A last row without a line end was cut when it lacks fields or its last number lacks the decimals that the column has.</summary>
+        private bool WasCut(RowScanner row)
+        {
+            if (row.FieldCount < _columns.Length)
+            {
+                return true;
+            }
+
+            ReadOnlySpan<char> last = row.Field(row.FieldCount - 1);
+            int index = row.FieldCount - 1;
+            IEnumerable<string> above = _dialect.Sample.Where(cells => cells.Length > index && NumberText.TryRead(cells[index], _dialect.DecimalSign, out _)).Select(cells => cells[index]);
+            int fewest = above.Select(cell => NumberText.Decimals(cell, _dialect.DecimalSign)).DefaultIfEmpty(0).Min();
+            return NumberText.TryRead(last, _dialect.DecimalSign, out _) && NumberText.Decimals(last, _dialect.DecimalSign) < fewest;
+        }
+
+        private LogReading Finish()
+        {
+            double[] time = _seconds.ToArray();
+            Channel[] channels = [.. _columns.Select(column => column.Finish(time.Length))];
+            if (!channels.Any(channel => channel.Samples > 0 && channel.Role != ChannelRole.Time))
+            {
+                return Fail("no-numbers", $"No row could be read: “{Quote(_dialect.Sample[0])}” holds no time and number where they should be.", _dialect.HeaderLine + 1);
+            }
+
+            if (!channels.Any(channel => channel.Samples > 0 && channel.Role is ChannelRole.CpuTemperature or ChannelRole.CoreTemperature or ChannelRole.CpuControlTemperature))
+            {
+                return Fail("no-temperature", "The processor's temperature column holds no possible reading.", _dialect.HeaderLine);
+            }
+
+            if (time.Length > 1 && time[^1] <= time[0])
+            {
+                return Fail("time-stands-still", $"The time never moves: every row down to line {_lastDataLine} has the same time.", _dialect.HeaderLine + 1);
+            }
+
+            foreach (string repair in _time!.Repairs)
+            {
+                _warnings.Add(new Warning("clock-repaired", $"Elapsed time goes on although {repair}."));
+            }
+
+            if (_skippedRows > 0)
+            {
+                _warnings.Add(new Warning("rows-skipped", $"{_skippedRows} {(_skippedRows == 1 ? "row has" : "rows have")} no readable time (repeated headers, summaries) and {(_skippedRows == 1 ? "was" : "were")} left out."));
+            }
+
+            foreach (Channel channel in channels.Where(channel => channel.Rejected > 0 && channel.Role != ChannelRole.Other))
+            {
+                _warnings.Add(new Warning("samples-rejected", $"{channel.Rejected} impossible {(channel.Rejected == 1 ? "sample" : "samples")} of “{channel.Source}” left out."));
+            }
+
+            return new LogReading(new Log(time, channels, _time.FirstUnixSeconds, _warnings), null);
+        }
+
+        private static LogReading Fail(string code, string message, long? line) => new(null, new LogProblem(code, message, line));
+
+        private string Listed() => string.Join(", ", _dialect.Header.Where(name => !string.IsNullOrWhiteSpace(name)).Take(12).Select(name => $"“{name.Trim()}”")) + (_dialect.Header.Length > 12 ? " …" : "");
+
+        private static string Quote(string[] cells) => string.Join(" ", cells.Take(6));
+    }
+
+    /// <summary>One column while it fills.</summary>
+    private sealed class Column
+    {
+        private readonly ChannelName _name;
+        private readonly ChannelUnit _unit;
+        private SampleBuffer<float> _values = new();
+        private int _unreadable, _present;
+
+        public Column(int index, ChannelName name, bool isTime)
+        {
+            Index = index;
+            _name = name;
+            (Role, _unit) = isTime ? (ChannelRole.Time, ChannelUnit.None) : RoleGuess.Of(name);
+        }
+
+        public int Index { get; }
+
+        public ChannelRole Role { get; }
+
+        /// <summary>Appends the row's cell; true when it is a reading.</summary>
+        public bool Read(ReadOnlySpan<char> cell, char decimalSign)
+        {
+            if (Role == ChannelRole.Time)
+            {
+                return false;
+            }
+
+            if (NumberText.TryRead(cell, decimalSign, out double value))
+            {
+                _values.Add((float)((value * _unit.Scale) + _unit.Offset));
+                _present++;
+                return true;
+            }
+
+            bool flag = NumberText.TryFlag(cell, out value);
+            _values.Add(flag ? (float)value : float.NaN);
+            _present += flag ? 1 : 0;
+            _unreadable += flag || NumberText.IsMissing(cell) ? 0 : 1;
+            return flag;
+        }
+
+        /// <summary>Undoes the last append, for a row that turned out to hold no reading at all.</summary>
+        public void TakeBack()
+        {
+            if (Role != ChannelRole.Time)
+            {
+                _values.TakeBack();
+            }
+        }
+
+        public Channel Finish(int rows)
+        {
+            if (Role == ChannelRole.Time)
+            {
+                return new Channel(Index, _name.Source, Role, "", [], rows, 0, null);
+            }
+
+            float[] values = _values.ToArray();
+            int rejected = Rejection.Apply(values, Role, _unit.Canonical);
+            double sum = 0;
+            int samples = 0;
+            foreach (float value in values)
+            {
+                if (!float.IsNaN(value))
+                {
+                    sum += value;
+                    samples++;
+                }
+            }
+
+            // A column of words (a sensor's name, a note) has no samples to reject.
+            return new Channel(Index, _name.Source, Role, _unit.Canonical, values, samples, _present == 0 ? 0 : rejected + _unreadable, samples == 0 ? null : sum / samples);
+        }
+    }
+}

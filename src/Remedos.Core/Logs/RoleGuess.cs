@@ -1,0 +1,94 @@
+namespace Remedos.Core.Logs;
+
+/// <summary>Gives a column its role from its name and unit. The rules read from the most particular name to the least.</summary>
+public static class RoleGuess
+{
+    /// <summary>The role and canonical unit of a column; <see cref="ChannelRole.Other"/> when nothing fits.</summary>
+    public static (ChannelRole Role, ChannelUnit Unit) Of(ChannelName name)
+    {
+        ChannelUnit? unit = name.Unit ?? UnitFromWords(name);
+        ChannelRole role = unit?.Canonical switch
+        {
+            "C" => Temperature(name),
+            "W" => Power(name),
+            "MHz" => Clock(name),
+            "%" => Load(name),
+            "rpm" => Speed(name),
+            "flag" => name.Has("throttle", "throttled", "throttling", "prochot") ? ChannelRole.ThrottleFlag : ChannelRole.Other,
+            "dBA" => ChannelRole.SoundLevel,
+            _ => ChannelRole.Other,
+        };
+        return (role, unit ?? ChannelUnit.None);
+    }
+
+    /// <summary>A header without a unit says its quantity in words; loggers that leave units out mean °C, W, MHz, % and rpm.</summary>
+    private static ChannelUnit? UnitFromWords(ChannelName name)
+    {
+        string? unit =
+            name.Has("temperature", "temp", "temperatures", "tdie", "tctl", "hotspot") ? "°C"
+            : name.Has("throttle", "throttled", "throttling", "prochot") ? "flag"
+            : name.Has("power", "watts", "watt") ? "W"
+            : name.Has("clock", "frequency", "freq") ? "MHz"
+            : name.Has("load", "usage", "utilisation", "utilization", "util") ? "%"
+            : name.Has("fan", "rpm", "pump") ? "rpm"
+            : name.Has("noise", "sound") ? "dBA"
+            : null;
+        return unit is not null && ChannelUnit.TryParse(unit, out ChannelUnit found) ? found : null;
+    }
+
+    private static bool IsGraphics(ChannelName name) => name.Has("gpu", "graphics", "video", "card");
+
+    private static bool IsProcessor(ChannelName name) => name.Has("cpu", "processor", "package", "die", "tdie", "soc", "apu");
+
+    private static ChannelRole Temperature(ChannelName name)
+    {
+        if (IsGraphics(name))
+        {
+            return name.Has("hotspot", "junction") || (name.Has("hot") && name.Has("spot")) ? ChannelRole.GpuHotspotTemperature
+                : name.Has("memory", "mem", "vram") ? ChannelRole.GpuMemoryTemperature
+                : ChannelRole.GpuTemperature;
+        }
+
+        if (name.Has("tube", "hose"))
+        {
+            // "block to radiator" leaves the block, "radiator to block" returns to it.
+            bool fromRadiator = name.Words.ToList() is var words && words.IndexOf("radiator") is var radiator and >= 0 && words.IndexOf("block") > radiator;
+            return fromRadiator || name.Has("return", "back", "in") ? ChannelRole.TubeReturnTemperature : ChannelRole.TubeOutTemperature;
+        }
+
+        return name.Has("coolant", "liquid", "water") ? ChannelRole.CoolantTemperature
+            : name.Has("room", "ambient") ? ChannelRole.AmbientTemperature
+            : name.Has("mainboard", "board", "motherboard", "memory", "ram", "disk", "drive", "ssd", "nvme", "vrm", "chipset", "supply", "psu") ? ChannelRole.Other
+            : name.Has("control", "tctl") ? ChannelRole.CpuControlTemperature
+            : name.Has("case", "chassis") ? ChannelRole.CaseAirTemperature
+            : name.Has("core", "cores") && !name.Has("package", "max", "average", "avg") ? ChannelRole.CoreTemperature
+            : IsProcessor(name) ? ChannelRole.CpuTemperature
+            : ChannelRole.Other;
+    }
+
+    private static ChannelRole Power(ChannelName name) =>
+        IsGraphics(name) ? ChannelRole.GpuPower
+        : IsProcessor(name) && !name.Has("limit", "core", "cores", "uncore") ? ChannelRole.CpuPower
+        : ChannelRole.Other;
+
+    private static ChannelRole Clock(ChannelName name) =>
+        IsGraphics(name) || name.Has("memory", "ram", "ring", "bus", "uncore") ? ChannelRole.Other
+        : name.Has("core") && name.Words.Any(word => char.IsDigit(word[0])) ? ChannelRole.CoreClock
+        : IsProcessor(name) || name.Has("cores") ? ChannelRole.CpuClock
+        : name.Has("core") ? ChannelRole.CoreClock
+        : ChannelRole.Other;
+
+    private static ChannelRole Load(ChannelName name) =>
+        name.Has("fan", "memory", "ram", "mem", "disk", "pump", "duty", "humidity", "battery") ? ChannelRole.Other
+        : IsGraphics(name) ? ChannelRole.GpuLoad
+        : name.Has("core") && name.Words.Any(word => char.IsDigit(word[0])) ? ChannelRole.Other
+        : IsProcessor(name) ? ChannelRole.CpuLoad
+        : ChannelRole.Other;
+
+    private static ChannelRole Speed(ChannelName name) =>
+        name.Has("pump") ? ChannelRole.PumpSpeed
+        : IsGraphics(name) ? ChannelRole.GpuFanSpeed
+        : name.Has("case", "chassis", "front", "rear", "top") ? ChannelRole.CaseFanSpeed
+        : IsProcessor(name) ? ChannelRole.CpuFanSpeed
+        : ChannelRole.Other;
+}

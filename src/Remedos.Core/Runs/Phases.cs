@@ -1,0 +1,157 @@
+using Remedos.Core.Logs;
+
+namespace Remedos.Core.Runs;
+
+/// <summary>A stretch of a run.</summary>
+/// <param name="Kind">idle, load or cool-down.</param>
+/// <param name="StartSeconds">Since the log's first row.</param>
+/// <param name="EndSeconds">Since the log's first row.</param>
+public sealed record Phase(string Kind, double StartSeconds, double EndSeconds)
+{
+    public const string Idle = "idle", Load = "load", CoolDown = "cool-down";
+
+    public double LengthSeconds => EndSeconds - StartSeconds;
+}
+
+/// <summary>Finds where a run idles, works and cools down.</summary>
+public static class Phases
+{
+    /// <summary>Bursts shorter than this are background work, not a load block.</summary>
+    public const double ShortestLoadSeconds = 45;
+
+    private const double SmoothingSeconds = 9, LongestDipSeconds = 20;
+
+    /// <summary>
+    /// Splits the first driver that shows two levels (power, else load, else clock, else temperature), smoothed by a running median,
+    /// at the middle of its two levels (two-means), then moves each edge to the sample where the raw signal crosses it.
+    /// </summary>
+    /// <returns>Phases in order, without gaps; one idle phase when no load shows.</returns>
+    public static IReadOnlyList<Phase> Find(Log log)
+    {
+        foreach ((ChannelRole role, double smallest) in new[] { (ChannelRole.CpuPower, 6.0), (ChannelRole.CpuLoad, 20.0), (ChannelRole.CpuClock, 300.0), (ChannelRole.CpuTemperature, 8.0), (ChannelRole.CoreTemperature, 8.0), (ChannelRole.CpuControlTemperature, 8.0) })
+        {
+            if (Series.Of(log, role) is { } driver && Split(driver, log.IntervalSeconds, smallest) is { Count: > 0 } loads)
+            {
+                return Around(loads, log);
+            }
+        }
+
+        // No two levels at all: a log that was started and stopped within the load is one load block.
+        bool busy = Series.Of(log, ChannelRole.CpuLoad) is { } load && Statistics.Median(load.Values) > 60;
+        return [new Phase(busy ? Phase.Load : Phase.Idle, 0, log.DurationSeconds)];
+    }
+
+    private static List<(int First, int Last)> Split(Series driver, double interval, double smallest)
+    {
+        int width = 1 + (2 * (int)Math.Round(SmoothingSeconds / 2 / Math.Max(interval, 0.01)));
+        double[] smooth = driver.Median(Math.Min(width, 201)).Values;
+        double low = Statistics.Quantile(smooth, 0.02), high = Statistics.Quantile(smooth, 0.95);
+        double threshold = (low + high) / 2;
+        for (int round = 0; round < 30; round++)
+        {
+            double t = threshold;
+            double[] below = [.. smooth.Where(value => value <= t)], above = [.. smooth.Where(value => value > t)];
+            if (below.Length == 0 || above.Length == 0)
+            {
+                return [];
+            }
+
+            (low, high) = (Statistics.Mean(below), Statistics.Mean(above));
+            threshold = (low + high) / 2;
+        }
+
+        if (high - low < Math.Max(smallest, 0.2 * Math.Abs(low)))
+        {
+            return [];
+        }
+
+        List<(int First, int Last)> blocks = [];
+        for (int i = 0; i < smooth.Length; i++)
+        {
+            if (smooth[i] <= threshold)
+            {
+                continue;
+            }
+
+            int first = i;
+            while (i + 1 < smooth.Length && smooth[i + 1] > threshold)
+            {
+                i++;
+            }
+
+            if (blocks.Count > 0 && driver.Time[first] - driver.Time[blocks[^1].Last] < LongestDipSeconds)
+            {
+                blocks[^1] = (blocks[^1].First, i);
+            }
+            else
+            {
+                blocks.Add((first, i));
+            }
+        }
+
+        return [.. blocks.Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds).Select(block => Refine(driver.Values, block, threshold, width))];
+    }
+
+    /// <summary>Moves both edges to where the raw signal stays across the threshold: the median rounds corners by half its width.</summary>
+    private static (int First, int Last) Refine(double[] raw, (int First, int Last) block, double threshold, int reach)
+    {
+        int first = block.First, last = block.Last;
+        for (int i = Math.Max(0, block.First - reach); i <= Math.Min(raw.Length - 1, block.First + reach); i++)
+        {
+            if (raw[i] > threshold && MostlyAbove(i, i + 4))
+            {
+                first = i;
+                break;
+            }
+        }
+
+        for (int i = Math.Min(raw.Length - 1, block.Last + reach); i >= Math.Max(first, block.Last - reach); i--)
+        {
+            if (raw[i] > threshold && MostlyAbove(i - 4, i))
+            {
+                last = i;
+                break;
+            }
+        }
+
+        return (first, last);
+
+        bool MostlyAbove(int from, int to)
+        {
+            int above = 0, count = 0;
+            for (int i = Math.Max(0, from); i <= Math.Min(raw.Length - 1, to); i++)
+            {
+                above += raw[i] > threshold ? 1 : 0;
+                count++;
+            }
+
+            return above * 5 >= count * 4;
+        }
+    }
+
+    private static List<Phase> Around(List<(int First, int Last)> loads, Log log)
+    {
+        double[] time = log.TimeSeconds;
+        List<Phase> phases = [];
+        double at = time[0];
+        foreach ((int first, int last) in loads)
+        {
+            // Loggers report power as the mean since the row before, so the load began after the last low row.
+            double start = first > 0 ? time[first - 1] : time[0];
+            if (start > at)
+            {
+                phases.Add(new Phase(phases.Count == 0 ? Phase.Idle : Phase.CoolDown, at, start));
+            }
+
+            phases.Add(new Phase(Phase.Load, start, time[last]));
+            at = time[last];
+        }
+
+        if (time[^1] > at)
+        {
+            phases.Add(new Phase(Phase.CoolDown, at, time[^1]));
+        }
+
+        return phases;
+    }
+}

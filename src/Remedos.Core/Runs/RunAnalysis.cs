@@ -1,0 +1,62 @@
+using Remedos.Core.Logs;
+
+namespace Remedos.Core.Runs;
+
+/// <summary>One column in an analysis; the values themselves stay in the log.</summary>
+public sealed record ChannelSummary(int Column, string Source, string Role, string Unit, int Samples, int Rejected, double? Mean);
+
+/// <summary>The minute before the load, °C.</summary>
+public sealed record IdleFigures(double TemperatureC, double? RiseC);
+
+/// <summary>The load phase; the sustained figures are means over its last 20 %, at least 60 s and at most 300 s.</summary>
+/// <param name="PeakTemperatureC">Highest reading, single-row blips aside (median of three).</param>
+/// <param name="SustainedHalfWidthC">Half of the 95 % interval of the sustained temperature; allows for autocorrelation and rounding.</param>
+/// <param name="Settled">Whether the forecast final temperature is within 1.0 °C of the sustained one; null when there is no forecast.</param>
+/// <param name="SettledAtSeconds">From when on the temperature stayed within 1.0 °C of the forecast, since the first row.</param>
+/// <param name="ForecastFinalTemperatureC">Where the chip comes to rest if sustained power and fan speed go on.</param>
+public sealed record LoadFigures(
+    double PeakTemperatureC,
+    double SustainedTemperatureC,
+    double SustainedHalfWidthC,
+    double? SustainedPowerW,
+    double? SustainedClockMHz,
+    double? SustainedFanRpm,
+    bool? Settled,
+    double? SettledAtSeconds,
+    double? ForecastFinalTemperatureC,
+    double WindowStartSeconds,
+    double WindowEndSeconds);
+
+/// <summary>Rise above room per watt, °C/W, with half of its 95 % interval.</summary>
+public sealed record ResistanceFigures(double ValueCPerW, double HalfWidthCPerW);
+
+/// <summary>How the chip comes down after the load.</summary>
+/// <param name="HalfSeconds">Until the rise is half of what it was at the load's end; null if the log ends before.</param>
+/// <param name="After60sRiseC">Rise above room a minute after the load's end, °C.</param>
+public sealed record RecoveryFigures(double? HalfSeconds, double? After60sRiseC);
+
+/// <summary>A stretch of the heat path; issued once its half-width can be told.</summary>
+public sealed record HeatBand(string Band, double RiseC, double ResistanceCPerW, double HalfWidthCPerW);
+
+/// <summary>Everything read from one run: the contract's answer of `analyze` (docs/formats.md).</summary>
+public sealed record RunAnalysis(
+    int Samples,
+    double IntervalSeconds,
+    double DurationSeconds,
+    IReadOnlyList<ChannelSummary> Channels,
+    IReadOnlyList<Phase> Phases,
+    double? AmbientC,
+    IdleFigures? Idle,
+    LoadFigures? Load,
+    ResistanceFigures? Resistance,
+    IReadOnlyList<Limit> Limits,
+    double? SustainablePowerW,
+    double? ProjectedAtRatedPowerC,
+    RecoveryFigures? Recovery,
+    IReadOnlyList<HeatBand>? HeatPath,
+    IReadOnlyList<Warning> Warnings)
+{
+    public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Thermal);
+
+    public Limit? PowerLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Power);
+}

@@ -1,0 +1,67 @@
+namespace Remedos.Core.Runs;
+
+/// <summary>What a log does not say about how a run was made. Every field is optional; see docs/formats.md.</summary>
+/// <param name="Workload">idle, burst, all-core, vector, game-like, cpu-and-gpu, or the technician's own words.</param>
+/// <param name="Panel">closed, side-off or open-bench.</param>
+/// <param name="FanPolicy">auto or fixed.</param>
+/// <param name="FanPercent">Of a fixed policy, %.</param>
+/// <param name="PowerCapW">A power cap that was set for the run, W.</param>
+/// <param name="ClockLockMHz">A clock that was locked for the run, MHz.</param>
+/// <param name="AmbientC">One reading of the room; a channel in the log wins over it.</param>
+/// <param name="TemperatureLimitC">Where the processor protects itself, °C.</param>
+/// <param name="RatedPowerW">The processor's rated sustained power, W.</param>
+/// <param name="HoursSinceMount">Age of the paste, h.</param>
+/// <param name="HeatCyclesSinceMount">Full-load heat-ups since the cooler was mounted.</param>
+/// <param name="CoolerKind">down-draught, tower, dual-tower, liquid or passive.</param>
+public sealed record RunConditions(
+    string? Workload = null,
+    string? Panel = null,
+    string? FanPolicy = null,
+    double? FanPercent = null,
+    double? PowerCapW = null,
+    double? ClockLockMHz = null,
+    double? AmbientC = null,
+    double? TemperatureLimitC = null,
+    double? RatedPowerW = null,
+    double? HoursSinceMount = null,
+    double? HeatCyclesSinceMount = null,
+    string? CoolerKind = null)
+{
+    public static readonly string[] Panels = ["closed", "side-off", "open-bench"];
+    public static readonly string[] FanPolicies = ["auto", "fixed"];
+    public static readonly string[] CoolerKinds = ["down-draught", "tower", "dual-tower", "liquid", "passive"];
+
+    /// <summary>Sentences for what cannot be, keyed by the field's contract name; empty when all is well.</summary>
+    public IReadOnlyDictionary<string, string> Problems()
+    {
+        Dictionary<string, string> problems = [];
+        OneOf("panel", Panel, Panels);
+        OneOf("fanPolicy", FanPolicy, FanPolicies);
+        OneOf("coolerKind", CoolerKind, CoolerKinds);
+        Between("fanPercent", FanPercent, 0, 100, "%");
+        Between("ambientC", AmbientC, -40, 60, "°C");
+        Between("temperatureLimitC", TemperatureLimitC, 40, 130, "°C");
+        Between("ratedPowerW", RatedPowerW, 1, 2000, "W");
+        Between("powerCapW", PowerCapW, 1, 2000, "W");
+        Between("clockLockMHz", ClockLockMHz, 100, 20000, "MHz");
+        Between("hoursSinceMount", HoursSinceMount, 0, 1e6, "hours");
+        Between("heatCyclesSinceMount", HeatCyclesSinceMount, 0, 1e6, "heat cycles");
+        return problems;
+
+        void OneOf(string field, string? value, string[] allowed)
+        {
+            if (value is not null && !allowed.Contains(value))
+            {
+                problems[field] = $"“{value}” is none of {string.Join(", ", allowed)}.";
+            }
+        }
+
+        void Between(string field, double? value, double low, double high, string unit)
+        {
+            if (value is { } number && !(number >= low && number <= high))
+            {
+                problems[field] = $"{number:0.##} is outside {low:0} to {high:0} {unit}.";
+            }
+        }
+    }
+}

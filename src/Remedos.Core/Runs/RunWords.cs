@@ -1,0 +1,38 @@
+namespace Remedos.Core.Runs;
+
+/// <summary>What one run shows, as a sentence that a technician reads first.</summary>
+public static class RunWords
+{
+    /// <summary>The finding with its number: at the limit, power budget, hot, or within its limit.</summary>
+    public static string Finding(RunAnalysis run, RunConditions conditions)
+    {
+        if (run.Load is not { } load)
+        {
+            return "No load in this log.";
+        }
+
+        string at = load.SustainedPowerW is { } watts ? $" with {watts:0} W" : "";
+        if (run.ThermalLimit is { } thermal)
+        {
+            double minutes = (thermal.FirstSeconds - run.Phases.First(phase => phase.Kind == Phase.Load).StartSeconds) / 60;
+            string after = minutes < 1 ? "within a minute" : $"after {minutes:0} min";
+            string lost = thermal.ClockLossPercent is > 0.5 ? $", giving up {thermal.ClockLossPercent:0} % of its clock" : "";
+            return $"Too hot: at its limit {after}{lost}.";
+        }
+
+        if (run.PowerLimit is not null)
+        {
+            return $"Not heat: a power budget ran out at {load.SustainedTemperatureC:0} °C. No cooler cures that.";
+        }
+
+        if (conditions.TemperatureLimitC is { } limit)
+        {
+            double headroom = limit - load.SustainedTemperatureC;
+            return run.ProjectedAtRatedPowerC > limit
+                ? $"Holds {load.SustainedPowerW:0} W at {load.SustainedTemperatureC:0} °C, but not its rated {conditions.RatedPowerW:0} W."
+                : $"{(headroom < 10 ? "Close to its limit" : "Within its limit")}: {load.SustainedTemperatureC:0} °C{at}, {headroom:0} °C headroom.";
+        }
+
+        return $"{load.SustainedTemperatureC:0} °C{at}; its limit is not known.";
+    }
+}

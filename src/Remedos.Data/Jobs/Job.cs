@@ -1,0 +1,89 @@
+namespace Remedos.Data.Jobs;
+
+/// <summary>One machine in the workshop, from intake to handover.</summary>
+public sealed class Job
+{
+    public Guid Id { get; init; }
+
+    public Guid WorkshopId { get; init; }
+
+    /// <summary>Counted per workshop; the tag shows it behind the workshop's letters.</summary>
+    public int Number { get; init; }
+
+    public DateTimeOffset CreatedAt { get; init; }
+
+    public DateTimeOffset ChangedAt { get; set; }
+
+    public string? Owner { get; set; }
+
+    public string? Contact { get; set; }
+
+    public string? Machine { get; set; }
+
+    public string? Serial { get; set; }
+
+    public string? Noticed { get; set; }
+
+    public double? RoomC { get; set; }
+
+    public double? TemperatureLimitC { get; set; }
+
+    public double? RatedPowerW { get; set; }
+
+    public string? CoolerKind { get; set; }
+
+    /// <summary>Set by hand: owner or part; null lets the rules say what the machine waits for.</summary>
+    public string? WaitingFor { get; set; }
+
+    public RepairNote Repair { get; init; } = new();
+
+    public DateTimeOffset? HandedOverAt { get; set; }
+
+    public DateOnly? RecheckOn { get; set; }
+
+    /// <summary>PostgreSQL's xmin: changes with every write of the row.</summary>
+    public uint Version { get; init; }
+}
+
+/// <summary>What was found and done at the bench.</summary>
+public sealed class RepairNote
+{
+    public string? Found { get; set; }
+
+    public string? Done { get; set; }
+
+    public string? Parts { get; set; }
+
+    public int? Minutes { get; set; }
+
+    public string? Paste { get; set; }
+
+    public string? PasteMethod { get; set; }
+
+    public DateTimeOffset? MountedAt { get; set; }
+}
+
+/// <summary>One change to a job; appended, never altered. Undo, history and audit come from here.</summary>
+public sealed class JobEvent
+{
+    public long Id { get; init; }
+
+    public Guid WorkshopId { get; init; }
+
+    public Guid JobId { get; init; }
+
+    public Guid PersonId { get; init; }
+
+    public DateTimeOffset At { get; init; }
+
+    /// <summary>created, field, run-added, run-removed, run-restored, conditions.</summary>
+    public required string Kind { get; init; }
+
+    /// <summary>The field or the run that changed; null for created.</summary>
+    public string? Subject { get; init; }
+
+    /// <summary>JSON of the value before and after.</summary>
+    public string? Before { get; init; }
+
+    public string? After { get; init; }
+}

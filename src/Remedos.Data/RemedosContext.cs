@@ -1,0 +1,138 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Remedos.Core.Jobs;
+using Remedos.Data.Jobs;
+using Remedos.Data.Runs;
+using Remedos.Data.Samples;
+
+namespace Remedos.Data;
+
+/// <summary>The model. Every table carries the workshop's id, so that the same schema can be spread by workshop.</summary>
+public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : DbContext(options), IDataProtectionKeyContext
+{
+    /// <summary>How analyses and conditions are written, in the database and on the wire.</summary>
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { NumberHandling = JsonNumberHandling.AllowNamedFloatingPointLiterals };
+
+    public DbSet<Workshop> Workshops => Set<Workshop>();
+
+    public DbSet<Person> People => Set<Person>();
+
+    public DbSet<Job> Jobs => Set<Job>();
+
+    public DbSet<JobEvent> JobEvents => Set<JobEvent>();
+
+    public DbSet<Run> Runs => Set<Run>();
+
+    public DbSet<LogFile> LogFiles => Set<LogFile>();
+
+    public DbSet<Import> Imports => Set<Import>();
+
+    public DbSet<SampleChunk> SampleChunks => Set<SampleChunk>();
+
+    public DbSet<TimeChunk> TimeChunks => Set<TimeChunk>();
+
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+
+    protected override void OnModelCreating(ModelBuilder modelBuilder)
+    {
+        modelBuilder.Entity<Workshop>(workshop =>
+        {
+            workshop.Property(w => w.Name).HasMaxLength(200);
+            workshop.Property(w => w.TagPrefix).HasMaxLength(8);
+            workshop.Property(w => w.Currency).HasMaxLength(3);
+        });
+        modelBuilder.Entity<Person>(person =>
+        {
+            person.Property(p => p.Name).HasMaxLength(200);
+            person.HasOne<Workshop>().WithMany().HasForeignKey(p => p.WorkshopId);
+        });
+        modelBuilder.Entity<Job>(Configure);
+        modelBuilder.Entity<JobEvent>(change =>
+        {
+            change.Property(e => e.Kind).HasMaxLength(40);
+            change.Property(e => e.Subject).HasMaxLength(200);
+            change.Property(e => e.Before).HasColumnType("jsonb");
+            change.Property(e => e.After).HasColumnType("jsonb");
+            change.HasOne<Job>().WithMany().HasForeignKey(e => e.JobId);
+            change.HasOne<Person>().WithMany().HasForeignKey(e => e.PersonId);
+            change.HasIndex(e => new { e.JobId, e.Id });
+        });
+        modelBuilder.Entity<Run>(run =>
+        {
+            run.Property(r => r.Version).IsRowVersion();
+            run.Property(r => r.Side).HasMaxLength(10);
+            run.ToTable(table => table.HasCheckConstraint("ck_runs_side", "side IN ('before', 'after')"));
+            AsJson(run.Property(r => r.Conditions));
+            AsJson(run.Property(r => r.Analysis));
+            run.HasOne<Job>().WithMany().HasForeignKey(r => r.JobId);
+            run.HasOne<LogFile>().WithMany().HasForeignKey(r => r.LogFileId);
+            run.HasIndex(r => new { r.WorkshopId, r.JobId });
+        });
+        modelBuilder.Entity<LogFile>(file =>
+        {
+            file.Property(f => f.Name).HasMaxLength(255);
+            file.Property(f => f.Sha256).HasMaxLength(64).IsFixedLength();
+            file.HasOne<Workshop>().WithMany().HasForeignKey(f => f.WorkshopId);
+            file.HasIndex(f => new { f.WorkshopId, f.Sha256 });
+        });
+        modelBuilder.Entity<Import>(import =>
+        {
+            import.Property(i => i.Side).HasMaxLength(10);
+            import.Property(i => i.State).HasMaxLength(20);
+            import.ToTable(table => table.HasCheckConstraint("ck_imports_state", "state IN ('queued', 'reading', 'done', 'failed', 'cancelled')"));
+            AsJson(import.Property(i => i.Conditions));
+            import.HasOne<Job>().WithMany().HasForeignKey(i => i.JobId);
+            import.HasOne<LogFile>().WithMany().HasForeignKey(i => i.LogFileId);
+            import.HasIndex(i => new { i.State, i.CreatedAt });
+            import.HasIndex(i => i.JobId);
+        });
+        modelBuilder.Entity<SampleChunk>(chunk =>
+        {
+            chunk.HasKey(c => new { c.WorkshopId, c.RunId, c.Level, c.Channel, c.Chunk });
+            chunk.HasOne<Run>().WithMany().HasForeignKey(c => c.RunId);
+        });
+        modelBuilder.Entity<TimeChunk>(chunk =>
+        {
+            chunk.HasKey(c => new { c.WorkshopId, c.RunId, c.Level, c.Chunk });
+            chunk.HasOne<Run>().WithMany().HasForeignKey(c => c.RunId);
+        });
+    }
+
+    private static void Configure(EntityTypeBuilder<Job> job)
+    {
+        job.Property(j => j.Version).IsRowVersion();
+        job.HasOne<Workshop>().WithMany().HasForeignKey(j => j.WorkshopId);
+        job.HasIndex(j => new { j.WorkshopId, j.Number }).IsUnique();
+        job.Property(j => j.CoolerKind).HasMaxLength(40);
+        job.Property(j => j.WaitingFor).HasMaxLength(40);
+        job.OwnsOne(j => j.Repair, note =>
+        {
+            note.Property(n => n.Minutes);
+        });
+        job.Navigation(j => j.Repair).IsRequired();
+        string byHand = string.Join(", ", Waits.ByHand.Select(wait => $"'{wait}'"));
+        job.ToTable(table =>
+        {
+            table.HasCheckConstraint("ck_jobs_waiting_for", $"waiting_for IN ({byHand})");
+            table.HasCheckConstraint("ck_jobs_temperature_limit_c", "temperature_limit_c BETWEEN 40 AND 130");
+            table.HasCheckConstraint("ck_jobs_rated_power_w", "rated_power_w > 0");
+        });
+    }
+
+    private static void AsJson<T>(PropertyBuilder<T> property)
+        where T : class =>
+        property.HasColumnType("jsonb").HasConversion(
+            value => JsonSerializer.Serialize(value, Json),
+            text => JsonSerializer.Deserialize<T>(text, Json)!,
+            new Microsoft.EntityFrameworkCore.ChangeTracking.ValueComparer<T>((a, b) => Equals(a, b), value => value.GetHashCode(), value => value));
+}
+
+/// <summary>For `dotnet ef migrations add`; it never connects.</summary>
+public sealed class DesignTimeContext : Microsoft.EntityFrameworkCore.Design.IDesignTimeDbContextFactory<RemedosContext>
+{
+    public RemedosContext CreateDbContext(string[] args) =>
+        new(new DbContextOptionsBuilder<RemedosContext>().UseNpgsql("Host=127.0.0.1;Database=design").UseSnakeCaseNamingConvention().Options);
+}

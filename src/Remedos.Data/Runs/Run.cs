@@ -1,0 +1,84 @@
+using Remedos.Core.Runs;
+
+namespace Remedos.Data.Runs;
+
+/// <summary>A recorded run of a job, analysed; its samples stand in the chunk tables.</summary>
+public sealed class Run
+{
+    public Guid Id { get; init; }
+
+    public Guid WorkshopId { get; init; }
+
+    public Guid JobId { get; init; }
+
+    public Guid LogFileId { get; init; }
+
+    /// <summary>before or after.</summary>
+    public required string Side { get; init; }
+
+    public DateTimeOffset ImportedAt { get; init; }
+
+    /// <summary>Rows of the shared time base.</summary>
+    public int Rows { get; init; }
+
+    public required RunConditions Conditions { get; set; }
+
+    public required RunAnalysis Analysis { get; set; }
+
+    /// <summary>Taken off the sheet, not deleted; null while it stands there.</summary>
+    public DateTimeOffset? RemovedAt { get; set; }
+
+    public uint Version { get; init; }
+}
+
+/// <summary>An uploaded original, kept byte for byte in the file store under its hash.</summary>
+public sealed class LogFile
+{
+    public Guid Id { get; init; }
+
+    public Guid WorkshopId { get; init; }
+
+    public required string Name { get; init; }
+
+    public required string Sha256 { get; init; }
+
+    public long Bytes { get; init; }
+
+    public DateTimeOffset StoredAt { get; init; }
+}
+
+/// <summary>An uploaded log on its way to a run: the queue of the importer.</summary>
+public sealed class Import
+{
+    public const string Queued = "queued", Reading = "reading", Done = "done", Failed = "failed", Cancelled = "cancelled";
+
+    public Guid Id { get; init; }
+
+    public Guid WorkshopId { get; init; }
+
+    public Guid JobId { get; init; }
+
+    public Guid PersonId { get; init; }
+
+    public Guid LogFileId { get; init; }
+
+    public required string Side { get; init; }
+
+    public required RunConditions Conditions { get; init; }
+
+    public required string State { get; set; }
+
+    public long BytesRead { get; set; }
+
+    /// <summary>Why it failed, as a sentence.</summary>
+    public string? Problem { get; set; }
+
+    public Guid? RunId { get; set; }
+
+    public bool CancelRequested { get; set; }
+
+    public DateTimeOffset CreatedAt { get; init; }
+
+    /// <summary>A server that reads it renews this; past it, another may take the import up.</summary>
+    public DateTimeOffset? LeaseUntil { get; set; }
+}

@@ -1,0 +1,173 @@
+using System.Text;
+using Microsoft.EntityFrameworkCore.Storage;
+using Remedos.Core.Logs;
+using Remedos.Core.Runs;
+using Remedos.Core.Simulation;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+using Remedos.Data.Runs;
+using Remedos.Data.Samples;
+using Remedos.Server.Jobs;
+using Remedos.Server.Runs;
+
+namespace Remedos.Server.Demo;
+
+/// <summary>An invented workshop with machines at every stage. Its logs come from the simulation and are read like anybody's.</summary>
+internal static class DemoWorkshop
+{
+    public const string Name = "Saltmarsh Lane Repairs";
+    public const int FirstJobNumber = 412;
+
+    private static readonly ProtocolStep[] Protocol = [new(300, 0), new(1500, 1), new(420, 0)];
+
+    private sealed record DemoRun(string Side, string FileName, SimulatedMachine Machine, double RoomC, TimeSpan Ago, bool Semicolons = false, double? FanPercent = null);
+
+    public static async Task LoadAsync(RemedosContext context, FileStore files, Workshop workshop, Person person, DateTimeOffset now, CancellationToken cancellation)
+    {
+        await using IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(cancellation);
+        context.AddRange(workshop, person);
+        await context.SaveChangesAsync(cancellation);
+        Bench bench = new(context, files, workshop, person, now, cancellation);
+
+        await bench.AddAsync(
+            Job(bench.Next(9), "Boat builder, slip 4", "slip 4, mornings", "Design station, dual-radiator loop, 37 months, closed case under the drawing table", "Slows down ten minutes into a render and stays loud afterwards", 25, 92, 190, "liquid", job =>
+            {
+                job.Repair.Found = "One tube hot, one cold; pump turns at its usual speed. The loop hardly flows.";
+                job.Repair.Done = "Loop replaced by a Corvane Ridge 2 dual tower, stand-offs exchanged, fans set to follow the processor";
+                job.Repair.Parts = "Corvane Ridge 2, bracket Q4";
+                job.Repair.Minutes = 70;
+                job.Repair.Paste = "Tallow Grey 5";
+                job.Repair.PasteMethod = "thin cross";
+                job.Repair.MountedAt = now.AddHours(-30);
+            }),
+            new DemoRun("before", "design-station-before.csv", DemoMachines.StationStarvedLoop, 26.1, TimeSpan.FromHours(54), Semicolons: true),
+            new DemoRun("after", "design-station-after.csv", DemoMachines.StationDualTower, 23.5, TimeSpan.FromHours(4)));
+
+        await bench.AddAsync(
+            Job(bench.Next(6), "Saint Odile choir", "choirmaster, evenings", "Recording machine, quiet tower, 22 months, stands behind the organ", "Fans audible on the recordings since the autumn", 21.5, 95, 105, "tower", job =>
+                job.Repair.Found = "Fins grey with dust, filter clogged"),
+            new DemoRun("before", "choir-recorder-before.csv", DemoMachines.RecorderDusty, 21.4, TimeSpan.FromHours(20)));
+
+        await bench.AddAsync(
+            Job(bench.Next(5), "Harbour bakery", "before six in the morning", "Compact till, flat cooler, four years beside the flour bins", "Freezes at the Saturday rush", 29.3, 85, 65, "down-draught", job =>
+            {
+                job.Repair.Found = "Fins felted with flour, fan sluggish";
+                job.Repair.Done = "Fins washed and dried, fan replaced, new paste, fleece over the intake";
+                job.Repair.Parts = "80 mm fan, intake fleece";
+                job.Repair.Minutes = 55;
+                job.Repair.Paste = "Tallow Grey 5";
+                job.Repair.PasteMethod = "one dot";
+                job.Repair.MountedAt = now.AddHours(-2);
+            }),
+            new DemoRun("before", "bakery-till-before.csv", DemoMachines.TillFelted, 29.2, TimeSpan.FromHours(28), Semicolons: true, FanPercent: 80));
+
+        await bench.AddAsync(
+            Job(bench.Next(4), "Lindqvist Land Survey", "office hours", "Photogrammetry workstation, dual tower, 9 months", "Fast for a minute, then a third slower, every time", 22, 100, 125, "dual-tower", job => job.WaitingFor = "owner"),
+            new DemoRun("before", "survey-workstation-before.csv", DemoMachines.SurveyorBudget, 22.1, TimeSpan.FromHours(30)));
+
+        await bench.AddAsync(
+            Job(bench.Next(3), "Dune Hill observatory", "after dark", "Image stacker, tower, 41 months, unheated dome", "Hotter every summer, now it stutters", 24, 95, 125, "tower", job =>
+            {
+                job.Repair.Found = "Paste dried to a crust, print broken in the middle";
+                job.Repair.Done = "Cleaned, new paste, screws tightened across in three rounds";
+                job.Repair.Minutes = 40;
+                job.Repair.Paste = "Tallow Grey 5";
+                job.Repair.PasteMethod = "spread film";
+                job.Repair.MountedAt = now.AddHours(-3);
+            }),
+            new DemoRun("before", "stacker-before.csv", DemoMachines.StackerDriedPaste, 24.4, TimeSpan.FromHours(26)),
+            new DemoRun("after", "stacker-after.csv", DemoMachines.StackerNewPaste, 22.8, TimeSpan.FromHours(2)));
+
+        await bench.AddAsync(Job(bench.Next(1), "Quayside veterinary clinic", "ask for the front desk", "Compact behind the counter, 15 months, no air on three sides", "Switches itself off on warm afternoons", 23.5, 95, 65, "tower", _ => { }));
+
+        await bench.AddAsync(Job(bench.Next(0.2), "Model railway club", null, "Layout server", null, null, null, null, null, _ => { }));
+
+        await bench.AddAsync(
+            Job(bench.Next(40), "R. Okonjo, translator", "upstairs bell", "Bedroom machine, tower, 18 months", "Loud at night since it was moved", 22.5, 90, 80, "tower", job =>
+            {
+                job.Repair.Found = "Cooler hung on three of four screws; paste print only a crescent";
+                job.Repair.Done = "Reseated with new paste, all four screws";
+                job.Repair.Minutes = 35;
+                job.Repair.Paste = "Tallow Grey 5";
+                job.Repair.PasteMethod = "one dot";
+                job.Repair.MountedAt = now.AddDays(-38);
+                job.HandedOverAt = now.AddDays(-36);
+                job.RecheckOn = DateOnly.FromDateTime(now.AddDays(140).UtcDateTime);
+            }),
+            new DemoRun("before", "bedroom-before.csv", DemoMachines.TranslatorLoose, 22.6, TimeSpan.FromDays(39)),
+            new DemoRun("after", "bedroom-after.csv", DemoMachines.TranslatorSeated, 23.4, TimeSpan.FromDays(37)));
+        await context.SaveChangesAsync(cancellation);
+        await transaction.CommitAsync(cancellation);
+    }
+
+    private static Job Job((Guid WorkshopId, int Number, DateTimeOffset At) place, string owner, string? contact, string machine, string? noticed, double? roomC, double? limitC, double? ratedW, string? cooler, Action<Job> more)
+    {
+        Job job = new()
+        {
+            Id = Guid.CreateVersion7(place.At),
+            WorkshopId = place.WorkshopId,
+            Number = place.Number,
+            CreatedAt = place.At,
+            ChangedAt = place.At,
+            Owner = owner,
+            Contact = contact,
+            Machine = machine,
+            Noticed = noticed,
+            RoomC = roomC,
+            TemperatureLimitC = limitC,
+            RatedPowerW = ratedW,
+            CoolerKind = cooler,
+        };
+        more(job);
+        return job;
+    }
+
+    /// <summary>Where the demo's rows go.</summary>
+    private sealed class Bench(RemedosContext context, FileStore files, Workshop workshop, Person person, DateTimeOffset now, CancellationToken cancellation)
+    {
+        public (Guid WorkshopId, int Number, DateTimeOffset At) Next(double daysAgo) => (workshop.Id, workshop.NextJobNumber++, now.AddDays(-daysAgo));
+
+        public async Task AddAsync(Job job, params DemoRun[] runs)
+        {
+            context.Jobs.Add(job);
+            context.Append(job, person.Id, job.CreatedAt, JobEvents.Created);
+            await context.SaveChangesAsync(cancellation);
+            foreach (DemoRun run in runs)
+            {
+                await AddRunAsync(job, run);
+            }
+        }
+
+        private async Task AddRunAsync(Job job, DemoRun demo)
+        {
+            DateTimeOffset at = now - demo.Ago;
+            IReadOnlyList<BenchSample> samples = BenchRun.Simulate(demo.Machine, Protocol, demo.RoomC, demo.FanPercent / 100, seed: job.Number * 10 + (demo.Side == "after" ? 1 : 0));
+            byte[] bytes = Encoding.UTF8.GetBytes(LogText.Write(samples, at.AddMinutes(-37), demo.Semicolons));
+            (string sha256, long length) = await files.SaveAsync(new MemoryStream(bytes), cancellation);
+            Log log = LogReader.Read(new MemoryStream(bytes)).Log!;
+            RunConditions conditions = (await AddLog.StartingConditionsAsync(context, job, demo.Side, at, cancellation)) with
+            {
+                AmbientC = demo.RoomC,
+                FanPolicy = demo.FanPercent is null ? "auto" : "fixed",
+                FanPercent = demo.FanPercent,
+            };
+            LogFile file = new() { Id = Guid.CreateVersion7(at), WorkshopId = workshop.Id, Name = demo.FileName, Sha256 = sha256, Bytes = length, StoredAt = at };
+            Run run = new()
+            {
+                Id = Guid.CreateVersion7(at),
+                WorkshopId = workshop.Id,
+                JobId = job.Id,
+                LogFileId = file.Id,
+                Side = demo.Side,
+                ImportedAt = at,
+                Rows = log.Samples,
+                Conditions = conditions,
+                Analysis = RunAnalyzer.Analyze(log, conditions),
+            };
+            context.AddRange(file, run);
+            context.Append(job, person.Id, at, JobEvents.RunAdded, run.Id.ToString());
+            await context.SaveChangesAsync(cancellation);
+            await SampleStore.WriteAsync(context, workshop.Id, run.Id, log, cancellation);
+        }
+    }
+}

@@ -1,0 +1,19 @@
+using Microsoft.AspNetCore.Antiforgery;
+
+namespace Remedos.Server.Hosting;
+
+/// <summary>Every request that changes something carries the token that the session handed out.</summary>
+internal sealed class AntiforgeryForApi(RequestDelegate next, IAntiforgery antiforgery)
+{
+    public async Task InvokeAsync(HttpContext context)
+    {
+        bool changes = !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method) && !HttpMethods.IsOptions(context.Request.Method);
+        if (changes && context.Request.Path.StartsWithSegments("/api") && !await antiforgery.IsRequestValidAsync(context))
+        {
+            await TypedResults.Problem("This page has grown old: reload it, then try again. Nothing was changed.", statusCode: StatusCodes.Status400BadRequest, type: "stale-page").ExecuteAsync(context);
+            return;
+        }
+
+        await next(context);
+    }
+}

@@ -1,0 +1,102 @@
+using System.Globalization;
+using System.Text.Json;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+
+namespace Remedos.Server.Jobs;
+
+/// <summary>A field of a job that saves as it is typed: how it is read, written and named.</summary>
+/// <param name="Name">As on the wire.</param>
+/// <param name="Property">Path of the property, for the validator.</param>
+/// <param name="Get">Its value.</param>
+/// <param name="TrySet">Sets it from JSON; a sentence when the JSON is no such value.</param>
+public sealed record JobField(string Name, string Property, Func<Job, object?> Get, Func<Job, JsonElement, string?> TrySet)
+{
+    /// <summary>The value as canonical JSON, for events and for telling whether it changed under somebody's hands.</summary>
+    public string Json(Job job) => JsonSerializer.Serialize(Get(job), RemedosContext.Json);
+}
+
+/// <summary>Every field that a page may change. One table, so that saving, undo, history and conflicts treat all alike.</summary>
+public static class JobFields
+{
+    private static readonly Dictionary<string, JobField> All = new[]
+    {
+        Text("owner", nameof(Job.Owner), job => job.Owner, (job, value) => job.Owner = value),
+        Text("contact", nameof(Job.Contact), job => job.Contact, (job, value) => job.Contact = value),
+        Text("machine", nameof(Job.Machine), job => job.Machine, (job, value) => job.Machine = value),
+        Text("serial", nameof(Job.Serial), job => job.Serial, (job, value) => job.Serial = value),
+        Text("noticed", nameof(Job.Noticed), job => job.Noticed, (job, value) => job.Noticed = value),
+        Number("roomC", nameof(Job.RoomC), job => job.RoomC, (job, value) => job.RoomC = value),
+        Number("temperatureLimitC", nameof(Job.TemperatureLimitC), job => job.TemperatureLimitC, (job, value) => job.TemperatureLimitC = value),
+        Number("ratedPowerW", nameof(Job.RatedPowerW), job => job.RatedPowerW, (job, value) => job.RatedPowerW = value),
+        Text("coolerKind", nameof(Job.CoolerKind), job => job.CoolerKind, (job, value) => job.CoolerKind = value),
+        Text("waitingFor", nameof(Job.WaitingFor), job => job.WaitingFor, (job, value) => job.WaitingFor = value),
+        Text("repairFound", "Repair.Found", job => job.Repair.Found, (job, value) => job.Repair.Found = value),
+        Text("repairDone", "Repair.Done", job => job.Repair.Done, (job, value) => job.Repair.Done = value),
+        Text("repairParts", "Repair.Parts", job => job.Repair.Parts, (job, value) => job.Repair.Parts = value),
+        Number("repairMinutes", "Repair.Minutes", job => job.Repair.Minutes, (job, value) => job.Repair.Minutes = value is { } minutes ? (int)Math.Round(minutes) : null),
+        Text("repairPaste", "Repair.Paste", job => job.Repair.Paste, (job, value) => job.Repair.Paste = value),
+        Text("repairPasteMethod", "Repair.PasteMethod", job => job.Repair.PasteMethod, (job, value) => job.Repair.PasteMethod = value),
+        Instant("mountedAt", "Repair.MountedAt", job => job.Repair.MountedAt, (job, value) => job.Repair.MountedAt = value),
+        Instant("handedOverAt", nameof(Job.HandedOverAt), job => job.HandedOverAt, (job, value) => job.HandedOverAt = value),
+        new JobField("recheckOn", nameof(Job.RecheckOn), job => job.RecheckOn, (job, json) =>
+        {
+            if (json.ValueKind == JsonValueKind.Null)
+            {
+                job.RecheckOn = null;
+                return null;
+            }
+
+            if (json.ValueKind != JsonValueKind.String || !DateOnly.TryParseExact(json.GetString(), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out DateOnly date))
+            {
+                return "Expected a date.";
+            }
+
+            job.RecheckOn = date;
+            return null;
+        }),
+    }.ToDictionary(field => field.Name, StringComparer.Ordinal);
+
+    public static JobField? Find(string name) => All.GetValueOrDefault(name);
+
+    private static JobField Text(string name, string property, Func<Job, string?> get, Action<Job, string?> set) => new(name, property, get, (job, json) =>
+    {
+        if (json.ValueKind is not (JsonValueKind.String or JsonValueKind.Null))
+        {
+            return "Expected text.";
+        }
+
+        // PostgreSQL keeps no NUL in text, and no technician types one.
+        string? text = json.GetString()?.Replace("\0", "", StringComparison.Ordinal);
+        set(job, string.IsNullOrWhiteSpace(text) ? null : text);
+        return null;
+    });
+
+    private static JobField Number(string name, string property, Func<Job, double?> get, Action<Job, double?> set) => new(name, property, job => get(job), (job, json) =>
+    {
+        if (json.ValueKind is not (JsonValueKind.Number or JsonValueKind.Null))
+        {
+            return "Expected a number.";
+        }
+
+        set(job, json.ValueKind == JsonValueKind.Null ? null : json.GetDouble());
+        return null;
+    });
+
+    private static JobField Instant(string name, string property, Func<Job, DateTimeOffset?> get, Action<Job, DateTimeOffset?> set) => new(name, property, job => get(job), (job, json) =>
+    {
+        if (json.ValueKind == JsonValueKind.Null)
+        {
+            set(job, null);
+            return null;
+        }
+
+        if (json.ValueKind != JsonValueKind.String || !json.TryGetDateTimeOffset(out DateTimeOffset at))
+        {
+            return "Expected a date and time.";
+        }
+
+        set(job, at.ToUniversalTime());
+        return null;
+    });
+}

@@ -1,0 +1,43 @@
+using Remedos.Core.Comparison;
+using Remedos.Core.Jobs;
+using Remedos.Core.Runs;
+using Remedos.Data.Jobs;
+using Remedos.Data.Runs;
+
+namespace Remedos.Server.Jobs;
+
+/// <summary>A job's fields as a page shows and saves them; names as in <see cref="JobFields"/>.</summary>
+public sealed record JobFieldValues(
+    string? Owner, string? Contact, string? Machine, string? Serial, string? Noticed, double? RoomC, double? TemperatureLimitC, double? RatedPowerW, string? CoolerKind, string? WaitingFor,
+    string? RepairFound, string? RepairDone, string? RepairParts, int? RepairMinutes, string? RepairPaste, string? RepairPasteMethod,
+    DateTimeOffset? MountedAt, DateTimeOffset? HandedOverAt, DateOnly? RecheckOn)
+{
+    public static JobFieldValues Of(Job job) => new(
+        job.Owner, job.Contact, job.Machine, job.Serial, job.Noticed, job.RoomC, job.TemperatureLimitC, job.RatedPowerW, job.CoolerKind, job.WaitingFor,
+        job.Repair.Found, job.Repair.Done, job.Repair.Parts, job.Repair.Minutes, job.Repair.Paste, job.Repair.PasteMethod,
+        job.Repair.MountedAt, job.HandedOverAt, job.RecheckOn);
+}
+
+/// <summary>A run on the sheet.</summary>
+public sealed record RunAnswer(Guid Id, string Side, string FileName, long FileBytes, DateTimeOffset ImportedAt, uint Version, RunConditions Conditions, RunAnalysis Analysis, string Finding);
+
+/// <summary>A log on its way to a run, or one that did not become one.</summary>
+public sealed record ImportAnswer(Guid Id, string Side, string FileName, string State, long BytesRead, long BytesTotal, string? Problem);
+
+/// <summary>The last change, which undo would take back.</summary>
+public sealed record LastChange(long EventId, string Kind, string? Subject, string Person, DateTimeOffset At);
+
+/// <summary>A verdict with its sentence.</summary>
+public sealed record VerdictAnswer(ComparisonResult Result, string Lead, string Claim, string Rest);
+
+/// <summary>One machine, whole: everything that the job sheet shows.</summary>
+public sealed record JobSheet(
+    Guid Id, string Tag, uint Version, DateTimeOffset CreatedAt, JobFieldValues Fields,
+    IReadOnlyList<RunAnswer> Runs, IReadOnlyList<ImportAnswer> Imports, VerdictAnswer? Verdict,
+    IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor, LastChange? LastChange)
+{
+    public static RunAnswer RunOf(Run run, LogFile file) => new(run.Id, run.Side, file.Name, file.Bytes, run.ImportedAt, run.Version, run.Conditions, run.Analysis, RunWords.Finding(run.Analysis, run.Conditions));
+}
+
+/// <summary>A machine as a tag in the list.</summary>
+public sealed record JobTag(Guid Id, string Tag, string? Owner, string? Machine, string? Noticed, string WaitsFor, Headline Headline, string NowTitle, DateTimeOffset ChangedAt);

@@ -1,0 +1,95 @@
+using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Comparison;
+using Remedos.Core.Jobs;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+using Remedos.Data.Runs;
+using Remedos.Server.Session;
+
+namespace Remedos.Server.Jobs;
+
+/// <summary>Puts a job's rows together and lets the rules of Core speak about them.</summary>
+public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench bench, TimeProvider clock)
+{
+    /// <summary>A failed import stays on the sheet until it is dismissed or this old.</summary>
+    private static readonly TimeSpan FailedImportStays = TimeSpan.FromDays(7);
+
+    public async Task<JobSheet?> FindAsync(Guid id, CancellationToken cancellation)
+    {
+        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
+        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Job? job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
+        if (job is null)
+        {
+            return null;
+        }
+
+        DateTimeOffset now = clock.GetUtcNow(), oldest = now - FailedImportStays;
+        var runs = await context.Runs.AsNoTracking().Where(r => r.JobId == id && r.RemovedAt == null)
+            .Join(context.LogFiles, r => r.LogFileId, f => f.Id, (run, file) => new { Run = run, File = file })
+            .OrderBy(pair => pair.Run.ImportedAt).ToListAsync(cancellation);
+        List<ImportAnswer> imports = await context.Imports.AsNoTracking()
+            .Where(i => i.JobId == id && (i.State == Import.Queued || i.State == Import.Reading || (i.State == Import.Failed && i.CreatedAt > oldest)))
+            .Join(context.LogFiles, i => i.LogFileId, f => f.Id, (i, f) => new { i, f }).OrderBy(pair => pair.i.CreatedAt)
+            .Select(pair => new ImportAnswer(pair.i.Id, pair.i.Side, pair.f.Name, pair.i.State, pair.i.BytesRead, pair.f.Bytes, pair.i.Problem))
+            .ToListAsync(cancellation);
+        LastChange? last = await context.JobEvents.AsNoTracking().Where(e => e.JobId == id && e.Kind != JobEvents.Created)
+            .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { e, p }).OrderByDescending(pair => pair.e.Id)
+            .Select(pair => new LastChange(pair.e.Id, pair.e.Kind, pair.e.Subject, pair.p.Name, pair.e.At)).FirstOrDefaultAsync(cancellation);
+
+        JobFacts facts = Facts(job, [.. runs.Select(pair => pair.Run)], workshop.RepeatabilityC, now);
+        JobProgress progress = JobProgress.Of(facts);
+        VerdictAnswer? verdict = null;
+        if (facts.Verdict is { } result)
+        {
+            VerdictWords.Sentence words = VerdictWords.Of(result, facts.Before.LastOrDefault()?.Analysis, facts.After.LastOrDefault()?.Analysis);
+            verdict = new VerdictAnswer(result, words.Lead, words.Claim, words.Rest);
+        }
+
+        return new JobSheet(
+            job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job),
+            [.. runs.Select(pair => JobSheet.RunOf(pair.Run, pair.File))], imports, verdict,
+            progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, last);
+    }
+
+    /// <summary>Tags of all machines, or of those that a search finds, sorted by what they wait for and then by the last change.</summary>
+    public async Task<IReadOnlyList<JobTag>> ListAsync(string? search, CancellationToken cancellation)
+    {
+        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
+        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        IQueryable<Job> query = context.Jobs.AsNoTracking().Where(job => job.WorkshopId == workshop.Id);
+        foreach (string word in (search ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))
+        {
+            string pattern = "%" + word.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_") + "%";
+            query = query.Where(job => EF.Functions.ILike(job.Owner ?? "", pattern) || EF.Functions.ILike(job.Machine ?? "", pattern) ||
+                EF.Functions.ILike(job.Serial ?? "", pattern) || EF.Functions.ILike(job.Noticed ?? "", pattern) || EF.Functions.ILike(job.Contact ?? "", pattern) ||
+                EF.Functions.ILike(workshop.TagPrefix + "-" + job.Number.ToString().PadLeft(4, '0'), pattern));
+        }
+
+        List<Job> jobs = await query.OrderBy(job => job.HandedOverAt != null).ThenByDescending(job => job.ChangedAt).Take(300).ToListAsync(cancellation);
+        Guid[] ids = [.. jobs.Select(job => job.Id)];
+        ILookup<Guid, Run> runs = (await context.Runs.AsNoTracking().Where(run => ids.Contains(run.JobId) && run.RemovedAt == null).OrderBy(run => run.ImportedAt).ToListAsync(cancellation)).ToLookup(run => run.JobId);
+        DateTimeOffset now = clock.GetUtcNow();
+        return
+        [
+            .. jobs.Select(job =>
+            {
+                JobProgress progress = JobProgress.Of(Facts(job, [.. runs[job.Id]], workshop.RepeatabilityC, now));
+                return new JobTag(job.Id, Tag(workshop, job), job.Owner, job.Machine, job.Noticed, progress.WaitsFor, progress.Headline, progress.Now.Title, job.ChangedAt);
+            }).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)).ThenByDescending(tag => tag.ChangedAt),
+        ];
+    }
+
+    private static string Tag(Workshop workshop, Job job) => $"{workshop.TagPrefix}-{job.Number:0000}";
+
+    private static JobFacts Facts(Job job, IReadOnlyList<Run> runs, double repeatabilityC, DateTimeOffset now)
+    {
+        ConditionedRun[] Side(string side) => [.. runs.Where(run => run.Side == side).Select(run => new ConditionedRun(run.Analysis, run.Conditions))];
+        ConditionedRun[] before = Side("before"), after = Side("after");
+        return new JobFacts(
+            job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, job.WaitingFor, before, after,
+            job.Repair.Found, job.Repair.Done, job.Repair.MountedAt,
+            before.Length > 0 && after.Length > 0 ? Comparer.Compare(before, after, repeatabilityC) : null,
+            job.HandedOverAt, job.RecheckOn, now);
+    }
+}

@@ -1,0 +1,32 @@
+using FluentValidation;
+using Remedos.Core.Jobs;
+using Remedos.Core.Runs;
+using Remedos.Data.Jobs;
+
+namespace Remedos.Server.Jobs;
+
+/// <summary>What a job's fields may hold, each with the sentence that stands under the field.</summary>
+public sealed class JobValidator : AbstractValidator<Job>
+{
+    private const int LongestLine = 200, LongestText = 4000;
+
+    public JobValidator()
+    {
+        foreach (System.Linq.Expressions.Expression<Func<Job, string?>> line in new System.Linq.Expressions.Expression<Func<Job, string?>>[] { j => j.Owner, j => j.Contact, j => j.Serial, j => j.Repair.Paste, j => j.Repair.PasteMethod })
+        {
+            RuleFor(line).MaximumLength(LongestLine).WithMessage($"At most {LongestLine} letters fit here.");
+        }
+
+        foreach (System.Linq.Expressions.Expression<Func<Job, string?>> text in new System.Linq.Expressions.Expression<Func<Job, string?>>[] { j => j.Machine, j => j.Noticed, j => j.Repair.Found, j => j.Repair.Done, j => j.Repair.Parts })
+        {
+            RuleFor(text).MaximumLength(LongestText).WithMessage($"At most {LongestText} letters fit here.");
+        }
+
+        RuleFor(j => j.RoomC).InclusiveBetween(-40, 60).WithMessage("A room has −40 to 60 °C.");
+        RuleFor(j => j.TemperatureLimitC).InclusiveBetween(40, 130).WithMessage("Processors protect themselves somewhere between 40 and 130 °C.");
+        RuleFor(j => j.RatedPowerW).InclusiveBetween(1, 2000).WithMessage("Expected 1 to 2000 W.");
+        RuleFor(j => j.Repair.Minutes).InclusiveBetween(0, 10000).WithMessage("Expected 0 to 10000 minutes.");
+        RuleFor(j => j.CoolerKind).Must(kind => kind is null || RunConditions.CoolerKinds.Contains(kind)).WithMessage($"Expected one of {string.Join(", ", RunConditions.CoolerKinds)}.");
+        RuleFor(j => j.WaitingFor).Must(wait => wait is null || Waits.ByHand.Contains(wait)).WithMessage($"Expected one of {string.Join(", ", Waits.ByHand)}.");
+    }
+}

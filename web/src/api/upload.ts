@@ -1,0 +1,52 @@
+import { getSession, Problem, type ImportAnswer } from "./client";
+
+/** Sends a log as it is. fetch cannot tell how much has left, so this takes the older request. */
+export async function sendLog(
+  jobId: string,
+  side: string,
+  file: File,
+  onSent: (share: number) => void,
+  signal: AbortSignal,
+): Promise<ImportAnswer> {
+  const session = await getSession();
+  if (file.size === 0) {
+    throw new Problem(422, `“${file.name}” is empty. A log starts with a header line and has a row for each sample.`);
+  }
+  if (file.size > session.largestLogBytes) {
+    const megabytes = (bytes: number) => Math.round(bytes / 1e6);
+    throw new Problem(
+      413,
+      `“${file.name}” has ${megabytes(file.size)} MB; logs up to ${megabytes(session.largestLogBytes)} MB are taken. Record at one sample a second, or cut it.`,
+    );
+  }
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    const query = new URLSearchParams({ side, fileName: file.name });
+    request.open("POST", `/api/jobs/${jobId}/logs?${query}`);
+    request.setRequestHeader("X-Remedos-Token", session.token);
+    request.setRequestHeader("Content-Type", "application/octet-stream");
+    request.upload.onprogress = (event) => onSent(event.loaded / Math.max(1, file.size));
+    request.onload = () => {
+      const body = parse(request.responseText);
+      if (request.status >= 200 && request.status < 300) {
+        resolve(body as ImportAnswer);
+      } else {
+        const detail = (body as { detail?: string } | undefined)?.detail;
+        reject(new Problem(request.status, detail ?? `“${file.name}” was refused (${request.status}).`));
+      }
+    };
+    request.onerror = () =>
+      reject(new Problem(0, `“${file.name}” could not be sent: the server does not answer. Choose it again in a moment.`));
+    request.onabort = () => reject(new DOMException("stopped", "AbortError"));
+    signal.addEventListener("abort", () => request.abort());
+    request.send(file);
+  });
+}
+
+function parse(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,39 @@
+import { ToggleGroup } from "radix-ui";
+
+/** A few exclusive choices, each a target for a thumb. Choosing the chosen one again clears it where that is allowed. */
+export function Choice({
+  label,
+  value,
+  options,
+  onChange,
+  clearable = false,
+}: {
+  label: string;
+  value: string | null;
+  options: readonly (readonly [value: string, words: string])[];
+  onChange: (value: string | null) => void;
+  clearable?: boolean;
+}) {
+  return (
+    <div>
+      <div className="mb-1 text-muted">{label}</div>
+      <ToggleGroup.Root
+        type="single"
+        aria-label={label}
+        value={value ?? ""}
+        onValueChange={(next) => (next || clearable ? onChange(next || null) : undefined)}
+        className="flex flex-wrap gap-1"
+      >
+        {options.map(([option, words]) => (
+          <ToggleGroup.Item
+            key={option}
+            value={option}
+            className="min-h-11 rounded-sm border border-hairline bg-card px-3 data-[state=on]:border-teal data-[state=on]:bg-teal-soft data-[state=on]:font-semibold data-[state=on]:text-ink"
+          >
+            {words}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+    </div>
+  );
+}

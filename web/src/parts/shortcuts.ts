@@ -1,0 +1,35 @@
+import { useEffect, useRef } from "react";
+
+/** Keys that work on the page at hand; letters only while nobody types. "g j" is g, then j. */
+export type Shortcuts = Record<string, () => void>;
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+const secondKeyWithin = 1500;
+let first: { key: string; at: number } | undefined;
+
+export function useShortcuts(shortcuts: Shortcuts) {
+  const latest = useRef(shortcuts);
+  useEffect(() => {
+    latest.current = shortcuts;
+  });
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || typing(event.target)) {
+        return;
+      }
+      const pair = first && Date.now() - first.at < secondKeyWithin ? `${first.key} ${event.key}` : "";
+      const action = latest.current[pair] ?? latest.current[event.key];
+      if (event.key === "g") {
+        first = { key: "g", at: Date.now() };
+      }
+      if (action) {
+        event.preventDefault();
+        action();
+      }
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+}

@@ -1,0 +1,42 @@
+import { describe, expect, it } from "vitest";
+import { ago, clock, degrees, megabytes, readNumber } from "./words";
+
+describe("readNumber", () => {
+  it.each([
+    ["23,5", 23.5],
+    ["23.5", 23.5],
+    [" 95 ", 95],
+    ["−4", -4],
+    ["92 °C", 92],
+    ["176 W", 176],
+    [".5", 0.5],
+  ])("reads %s", (text, value) => expect(readNumber(text)).toBe(value));
+
+  it.each(["", "warm", "1.2.3", "1,234,5", "12 apples", "--3"])("refuses %s", (text) =>
+    expect(readNumber(text)).toBeUndefined(),
+  );
+});
+
+describe("words", () => {
+  it("writes a true minus and no number where there is none", () => {
+    expect(degrees(-21.4)).toBe("−21 °C");
+    expect(degrees(null)).toBe("—");
+  });
+
+  it("writes times of a run", () => {
+    expect(clock(75)).toBe("1:15");
+    expect(clock(-75)).toBe("−1:15");
+    expect(clock(3725)).toBe("1:02:05");
+    expect(clock(-0.2)).toBe("0:00");
+  });
+
+  it("tells sizes and ages in the coarsest unit that says it", () => {
+    expect(megabytes(200)).toBe("1 kB");
+    expect(megabytes(2_340_000)).toBe("2.3 MB");
+    expect(megabytes(200_000_000)).toBe("200 MB");
+    const now = Date.parse("2030-01-03T00:00:00Z");
+    expect(ago("2030-01-02T23:59:40Z", now)).toBe("just now");
+    expect(ago("2030-01-02T20:00:00Z", now)).toBe("4 h ago");
+    expect(ago("2029-12-30T00:00:00Z", now)).toBe("4 days ago");
+  });
+});

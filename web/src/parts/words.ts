@@ -1,0 +1,74 @@
+/** Numbers as a technician reads them: sensible digits, a true minus, the unit behind a thin space. */
+
+const minus = (text: string) => text.replace("-", "−");
+
+export function degrees(value: number | null | undefined, digits = 0): string {
+  return value == null ? "—" : `${minus(value.toFixed(digits))} °C`;
+}
+
+export function watts(value: number | null | undefined): string {
+  return value == null ? "—" : `${minus(value.toFixed(0))} W`;
+}
+
+export function resistance(value: number | null | undefined): string {
+  return value == null ? "—" : minus(value.toFixed(2));
+}
+
+export function gigahertz(megahertz: number | null | undefined): string {
+  return megahertz == null ? "—" : `${(megahertz / 1000).toFixed(2)} GHz`;
+}
+
+export function rpm(value: number | null | undefined): string {
+  return value == null ? "—" : `${Math.round(value / 10) * 10} rpm`;
+}
+
+/** Minutes and seconds of a time in a run. */
+export function clock(seconds: number): string {
+  const whole = Math.round(Math.abs(seconds));
+  const hours = Math.floor(whole / 3600);
+  const minutes = Math.floor((whole % 3600) / 60);
+  const rest = String(whole % 60).padStart(2, "0");
+  const sign = seconds < 0 && whole > 0 ? "−" : "";
+  return hours > 0 ? `${sign}${hours}:${String(minutes).padStart(2, "0")}:${rest}` : `${sign}${minutes}:${rest}`;
+}
+
+export function megabytes(bytes: number): string {
+  return bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
+}
+
+/** Reads a number as anybody types it, comma or point; undefined when it is none. */
+export function readNumber(text: string): number | undefined {
+  const plain = text
+    .trim()
+    .replace("−", "-")
+    .replace(/\s*(°\s*[Cc]|W|%|rpm|min)?$/, "")
+    .replace(",", ".");
+  return /^[-+]?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : undefined;
+}
+
+const dayFormat = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric" });
+const momentFormat = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+
+export const day = (at: string | Date) => dayFormat.format(new Date(at));
+export const moment = (at: string | Date) => momentFormat.format(new Date(at));
+
+/** How long ago, in the coarsest unit that says it. */
+export function ago(at: string, now = Date.now()): string {
+  const minutes = Math.max(0, Math.round((now - new Date(at).getTime()) / 60000));
+  return minutes < 1
+    ? "just now"
+    : minutes < 60
+      ? `${minutes} min ago`
+      : minutes < 48 * 60
+        ? `${Math.round(minutes / 60)} h ago`
+        : `${Math.round(minutes / 1440)} days ago`;
+}
+
+/** Local date and time as an <input type="datetime-local"> wants it. */
+export function toLocalInput(at: string | null): string {
+  if (!at) {
+    return "";
+  }
+  const date = new Date(at);
+  return new Date(date.getTime() - date.getTimezoneOffset() * 60000).toISOString().slice(0, 16);
+}

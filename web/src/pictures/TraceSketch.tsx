@@ -1,0 +1,80 @@
+import type { Run, Trace } from "../api/client";
+import { channelOf, laneKinds, loadStart } from "./lanes";
+
+const width = 440;
+const height = 220;
+const edge = { left: 46, right: 8, top: 24, bottom: 30 };
+
+/** Thins a line to a number of points by means of equal stretches, so that a page holds few of them. */
+export function thinned(seconds: readonly number[], values: readonly (number | null)[], points: number): [number, number][] {
+  const size = Math.max(1, Math.ceil(seconds.length / points));
+  const result: [number, number][] = [];
+  for (let start = 0; start < seconds.length; start += size) {
+    let sum = 0;
+    let count = 0;
+    let time = 0;
+    for (let i = start; i < Math.min(seconds.length, start + size); i++) {
+      const value = values[i];
+      if (value != null) {
+        sum += value;
+        time += seconds[i]!;
+        count++;
+      }
+    }
+    if (count > 0) {
+      result.push([time / count, sum / count]);
+    }
+  }
+  return result;
+}
+
+/** The chip's temperature over a run as a small still picture, for paper. */
+export function TraceSketch({ title, run, trace, limitC, top }: { title: string; run: Run; trace: Trace; limitC: number | null; top: number }) {
+  const channel = channelOf(trace, laneKinds[0]!.roles);
+  const start = loadStart(run);
+  const duration = run.analysis.durationSeconds;
+  const load = run.analysis.load;
+  const low = 10;
+  const x = (second: number) => edge.left + ((width - edge.left - edge.right) * second) / duration;
+  const y = (degree: number) => height - edge.bottom - ((height - edge.top - edge.bottom) * (degree - low)) / (top - low);
+  const line = channel ? thinned(trace.seconds, channel.values, 300) : [];
+  const degrees = [20, 40, 60, 80, 100].filter((degree) => degree < top);
+  const minutes = [0, 10, 20, 30].filter((minute) => start + minute * 60 <= duration);
+  const words = load
+    ? `${title}: ${load.sustainedTemperatureC.toFixed(0)} °C under steady full load${limitC === null ? "" : `, limit ${limitC} °C`}.`
+    : `${title}: no load found.`;
+  return (
+    <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words} className="w-full">
+      {run.analysis.phases
+        .filter((phase) => phase.kind === "load")
+        .map((phase) => (
+          <rect key={phase.startSeconds} x={x(phase.startSeconds)} width={x(phase.endSeconds) - x(phase.startSeconds)} y={edge.top} height={height - edge.top - edge.bottom} className="fill-shade" />
+        ))}
+      {degrees.map((degree) => (
+        <g key={degree}>
+          <line x1={edge.left} x2={width - edge.right} y1={y(degree)} y2={y(degree)} className="stroke-hairline" />
+          <text x={edge.left - 6} y={y(degree) + 5} textAnchor="end" className="fill-muted font-mono text-[14px]">
+            {degree}
+          </text>
+        </g>
+      ))}
+      {minutes.map((minute) => (
+        <text key={minute} x={x(start + minute * 60)} y={height - 10} textAnchor="middle" className="fill-muted font-mono text-[14px]">
+          {minute === 0 ? "0 min" : minute}
+        </text>
+      ))}
+      {limitC !== null && (
+        <>
+          <line x1={edge.left} x2={width - edge.right} y1={y(limitC)} y2={y(limitC)} className="stroke-ink" strokeWidth="1.5" />
+          <text x={width - edge.right} y={y(limitC) - 5} textAnchor="end" className="fill-ink text-[14px]">
+            limit {limitC} °C
+          </text>
+        </>
+      )}
+      <text x={edge.left} y={14} className="fill-ink text-[16px] font-bold">
+        {title}
+      </text>
+      <polyline points={line.map(([second, degree]) => `${x(second).toFixed(1)},${y(degree).toFixed(1)}`).join(" ")} className="fill-none stroke-copper" strokeWidth="2" />
+    </svg>
+  );
+}

@@ -1,0 +1,63 @@
+import { Download, Trash2 } from "lucide-react";
+import type { Run } from "../../api/client";
+import type { JobActions } from "../../api/jobs";
+import { Button, buttonLook } from "../../parts/Button";
+import { clock, degrees, gigahertz, megabytes, moment, resistance, rpm, watts } from "../../parts/words";
+import { ConditionsForm } from "./ConditionsForm";
+
+/** One run: what it shows, its figures, how it was made, and what was left out or assumed. */
+export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
+  const { load, resistance: r, ambientC, idle, recovery, sustainablePowerW, projectedAtRatedPowerC } = run.analysis;
+  const figures: [string, string, string?][] = load
+    ? [
+        ["sustained", degrees(load.sustainedTemperatureC, 1), `± ${load.sustainedHalfWidthC.toFixed(1)}`],
+        ["at", watts(load.sustainedPowerW)],
+        ["resistance", `${resistance(r?.valueCPerW)} °C/W`, r ? `± ${r.halfWidthCPerW.toFixed(3)}` : undefined],
+        ["can hold", watts(sustainablePowerW)],
+        ["at rated power", degrees(projectedAtRatedPowerC)],
+        ["peak", degrees(load.peakTemperatureC)],
+        ["room", degrees(ambientC, 1)],
+        ["idle above room", degrees(idle?.riseC, 1)],
+        ["clock", gigahertz(load.sustainedClockMHz)],
+        ["fan", rpm(load.sustainedFanRpm)],
+        ["half down after", recovery?.halfSeconds == null ? "—" : `${recovery.halfSeconds.toFixed(0)} s`],
+        ["would settle at", degrees(load.forecastFinalTemperatureC, 1), load.settled == null ? undefined : load.settled ? "settled" : "not settled"],
+      ]
+    : [];
+  return (
+    <article aria-label={`Run ${run.fileName}`} className="border-t border-hairline py-4 first:border-t-0">
+      <header className="flex flex-wrap items-baseline justify-between gap-x-4">
+        <h3 className="text-xl font-bold">{run.finding}</h3>
+        <span className="text-muted">
+          {run.fileName} · {megabytes(run.fileBytes)} · {clock(run.analysis.durationSeconds)} · added {moment(run.importedAt)}
+        </span>
+      </header>
+      <dl className="my-4 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4">
+        {figures.map(([name, value, beside]) => (
+          <div key={name}>
+            <dt className="text-muted">{name}</dt>
+            <dd className="m-0 font-mono text-lg">
+              {value} {beside && <span className="text-base text-muted">{beside}</span>}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      {run.analysis.warnings.length > 0 && (
+        <ul className="my-3 list-none border-l-4 border-amber p-0 pl-3">
+          {run.analysis.warnings.map((warning) => (
+            <li key={warning.code + warning.message}>{warning.message}</li>
+          ))}
+        </ul>
+      )}
+      <ConditionsForm run={run} actions={actions} />
+      <div className="mt-4 flex flex-wrap gap-3">
+        <a className={buttonLook("plain")} href={`/api/runs/${run.id}/original`} download={run.fileName}>
+          <Download size={18} aria-hidden="true" /> Original log
+        </a>
+        <Button onClick={() => void actions.removeRun(run.id)}>
+          <Trash2 size={18} aria-hidden="true" /> Take off this job
+        </Button>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,43 @@
+import { useRef, useState } from "react";
+import { Problem } from "../../api/client";
+import type { JobActions } from "../../api/jobs";
+import { sendLog } from "../../api/upload";
+
+/** A log on its way to the server; after that the job sheet itself tells how it goes on. */
+export interface Sending {
+  id: number;
+  side: string;
+  name: string;
+  share: number;
+  problem?: string;
+  stop: () => void;
+}
+
+/** Sends logs, one after the other, and tells how far each is. */
+export function useImports(jobId: string, actions: JobActions) {
+  const [sending, setSending] = useState<Sending[]>([]);
+  const next = useRef(1);
+  const patch = (id: number, change: Partial<Sending>) =>
+    setSending((all) => all.map((one) => (one.id === id ? { ...one, ...change } : one)));
+  const drop = (id: number) => setSending((all) => all.filter((one) => one.id !== id));
+
+  const add = async (side: string, files: readonly File[]) => {
+    for (const file of files) {
+      const id = next.current++;
+      const abort = new AbortController();
+      setSending((all) => [...all, { id, side, name: file.name, share: 0, stop: () => abort.abort() }]);
+      try {
+        await sendLog(jobId, side, file, (share) => patch(id, { share }), abort.signal);
+        await actions.refresh();
+        drop(id);
+      } catch (failure) {
+        if (failure instanceof DOMException) {
+          drop(id);
+        } else {
+          patch(id, { problem: failure instanceof Problem ? failure.message : `“${file.name}” could not be sent.`, stop: () => drop(id) });
+        }
+      }
+    }
+  };
+  return { sending, add };
+}
