@@ -110,7 +110,7 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
         job.Property(j => j.WaitingFor).HasMaxLength(40);
         job.OwnsOne(j => j.Repair, note =>
         {
-            note.Property(n => n.Minutes);
+            note.Property(n => n.CoolerKind).HasMaxLength(40);
         });
         job.Navigation(j => j.Repair).IsRequired();
         string byHand = string.Join(", ", Waits.ByHand.Select(wait => $"'{wait}'"));

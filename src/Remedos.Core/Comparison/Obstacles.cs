@@ -88,13 +88,13 @@ public static class Obstacles
         double roomBefore = before.Average(run => run.Analysis.AmbientC!.Value), roomAfter = after.Average(run => run.Analysis.AmbientC!.Value);
         if (Math.Abs(roomBefore - roomAfter) > 0.5)
         {
-            found.Add(new Obstacle("room-differs", Obstacle.Corrected, $"Room {roomAfter:0.0} against {roomBefore:0.0} °C: allowed for.", ""));
+            found.Add(new Obstacle("room-differs", Obstacle.Corrected, $"Room {roomAfter:0.0} against {roomBefore:0.0} °C.", ""));
         }
 
         double wattsBefore = before.Average(run => run.Analysis.Load!.SustainedPowerW!.Value), wattsAfter = after.Average(run => run.Analysis.Load!.SustainedPowerW!.Value);
         if (Math.Abs(wattsBefore - wattsAfter) > 0.02 * wattsBefore)
         {
-            found.Add(new Obstacle("power-differs", Obstacle.Corrected, $"{wattsAfter:0} W against {wattsBefore:0} W: compared per watt.", ""));
+            found.Add(new Obstacle("power-differs", Obstacle.Corrected, $"{wattsAfter:0} W against {wattsBefore:0} W, so compared per watt.", ""));
         }
 
         foreach ((IReadOnlyList<ConditionedRun> runs, string side) in new[] { (before, "before"), (after, "after") })

@@ -3,12 +3,14 @@ using Remedos.Core.Comparison;
 namespace Remedos.Core.Jobs;
 
 /// <summary>What the rules of the order of work look at.</summary>
+/// <param name="CoolerKind">The cooler that is on it now.</param>
 public sealed record JobFacts(
     string? Owner,
     string? Machine,
     string? Noticed,
     double? TemperatureLimitC,
     double? RatedPowerW,
+    string? CoolerKind,
     string? WaitingFor,
     IReadOnlyList<ConditionedRun> Before,
     IReadOnlyList<ConditionedRun> After,
@@ -28,11 +30,13 @@ public sealed record JobFacts(
 public sealed record JobStep(string Id, string Title, bool Done, string Conclusion);
 
 /// <summary>The one next step.</summary>
-/// <param name="Action">fill-in, before-run, repair, after-run, second-run, handover, hand-over or none: where the button leads.</param>
-public sealed record NowCard(string Title, string Why, int? Minutes, string? Caution, string Action, string Button);
+/// <param name="Action">fill-in, before-run, repair, after-run, handover or none: where the button leads.</param>
+/// <param name="OtherAction">A second way, less advised; null where there is none.</param>
+public sealed record NowCard(string Title, string Why, int? Minutes, string? Caution, string Action, string Button, string? OtherAction = null, string? OtherButton = null);
 
 /// <summary>The largest words on the sheet; Claim is the part that is set off.</summary>
-public sealed record Headline(string Lead, string Claim, string Rest);
+/// <param name="Hot">Whether the claim is bad news about heat.</param>
+public sealed record Headline(string Lead, string Claim, string Rest, bool Hot = false);
 
 /// <summary>What a machine in the workshop waits for; tags are sorted by this order.</summary>
 public static class Waits

@@ -49,13 +49,14 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         if (f.Verdict is not null && Latest(f.After) is not null)
         {
             VerdictWords.Sentence sentence = SentenceOf(f);
-            return new Headline(sentence.Lead, sentence.Claim, sentence.Rest);
+            return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == ComparisonResult.Worse);
         }
 
         if (Latest(f.Before) is { } run)
         {
             string[] parts = RunWords.Finding(run.Analysis, run.Conditions).Split(": ", 2);
-            return parts.Length == 2 ? new Headline($"{parts[0]}:", parts[1], "") : new Headline(parts[0], "", "");
+            bool hot = run.Analysis.ThermalLimit is not null;
+            return parts.Length == 2 ? new Headline($"{parts[0]}:", parts[1], "", hot) : new Headline(parts[0], "", "");
         }
 
         return new Headline(Filled(f.Noticed) ? $"“{f.Noticed!.Trim().TrimEnd('.')}”" : "A machine has come in", "", "");
@@ -71,7 +72,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                 return new NowCard("Complete the intake", $"Still missing: {missing}. Without the limit, throttling by heat cannot be told from a power budget.", 3, null, "fill-in", "Go to the intake");
             case "before":
                 return new NowCard("Record the before run", "Case closed, as the owner uses it: idle until level, full load for twenty minutes, cool-down. It cannot be made up for once the machine has been opened.", 30, "Watch the first minute. At the limit within seconds: stop, the cooler may not touch the chip.", "before-run", "Add the log");
-            case "repair" when before is { PowerLimit: not null, ThermalLimit: null }:
+            case "repair" when before is not null && RunWords.IsHeldByPower(before):
                 return new NowCard("Tell the owner it is not heat", "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the firmware.", 10, null, "repair", "Write the repair note");
             case "repair" when before?.Load?.Settled == false && f.Before.Count < 2:
                 return new NowCard("Repair, and note what you find", "The before run was stopped before it was level; it still serves for a verdict. A longer one now would sharpen it.", 45, OpenCaution, "repair", "Write the repair note");
@@ -81,11 +82,11 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                 return new NowCard("Record the after run", $"Same load, panel and fans as before{Conditions(f)}. Power up and look at it before everything is closed again.", 30, "Keep cables out of the blades; the panel on before the run counts.", "after-run", "Add the log");
             case "after":
                 Obstacle? obstacle = f.Verdict?.Obstacles.FirstOrDefault(o => o.Severity == Obstacle.Blocking);
-                return new NowCard("Make the runs comparable", obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}", 30, null, "second-run", "Add another after run");
+                return new NowCard("Make the runs comparable", obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}", 30, null, "after-run", "Add another after run");
             case "handover" when f.HandedOverAt is null:
                 bool fresh = PasteIsFresh(f) && f.After.Count < 2;
                 return fresh && f.Verdict?.Verdict != ComparisonResult.Worse
-                    ? new NowCard("Let the paste settle, then run once more", $"The cooler was mounted {Ago(f.Now - f.MountedAt!.Value)} ago. A second run in a day, same load, tells whether the last degree or two come.", 30, "A heavy cooler: lay the machine flat for transport.", "handover", "Or hand over now")
+                    ? new NowCard("Let the paste settle, then run once more", $"The cooler was mounted {Ago(f.Now - f.MountedAt!.Value)} ago. A second run in a day, same load, tells whether the last degree or two come.", 30, "A heavy cooler: lay the machine flat for transport.", "after-run", "Add the second run", "handover", "or hand over now")
                     : new NowCard("Hand over", f.Verdict?.Verdict == ComparisonResult.Worse ? "The runs say it is worse than before. Tell the owner so, or take it back to the repair." : "Print the owner’s page, set a recheck date, and give back the old parts.", 5, "A heavy cooler: lay the machine flat for transport.", "handover", "Open the owner’s page");
             default:
                 return new NowCard("Nothing to do", f.RecheckOn is { } recheck ? $"Recheck on {recheck:d MMMM yyyy}." : "The machine is back with its owner.", null, null, "none", "");
@@ -105,7 +106,8 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             _ => PasteIsFresh(f) && f.After.Count < 2 ? Waits.Paste : Waits.PickUp,
         };
 
-    private static bool PasteIsFresh(JobFacts f) => f.MountedAt is { } mounted && f.Now - mounted < PasteSettles;
+    /// <summary>Whether the cooler was mounted so lately that its paste still settles.</summary>
+    public static bool PasteIsFresh(JobFacts f) => f.MountedAt is { } mounted && f.Now - mounted < PasteSettles;
 
     private static string Conditions(JobFacts f)
     {

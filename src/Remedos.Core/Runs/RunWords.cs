@@ -3,6 +3,12 @@ namespace Remedos.Core.Runs;
 /// <summary>What one run shows, as a sentence that a technician reads first.</summary>
 public static class RunWords
 {
+    /// <summary>A boost that runs out gives up less clock than this as a matter of course, %.</summary>
+    private const double OrdinaryBoostPercent = 10;
+
+    /// <summary>Whether a power budget, and no heat, is what the owner notices.</summary>
+    public static bool IsHeldByPower(RunAnalysis run) => run.ThermalLimit is null && run.PowerLimit is { ClockLossPercent: null or >= OrdinaryBoostPercent };
+
     /// <summary>The finding with its number: at the limit, power budget, hot, or within its limit.</summary>
     public static string Finding(RunAnalysis run, RunConditions conditions)
     {
@@ -20,7 +26,7 @@ public static class RunWords
             return $"Too hot: at its limit {after}{lost}.";
         }
 
-        if (run.PowerLimit is not null)
+        if (IsHeldByPower(run))
         {
             return $"Not heat: a power budget ran out at {load.SustainedTemperatureC:0} °C. No cooler cures that.";
         }

@@ -60,6 +60,9 @@ public sealed class RepairNote
 
     public string? PasteMethod { get; set; }
 
+    /// <summary>The kind of cooler that was put on, when it is another than came in.</summary>
+    public string? CoolerKind { get; set; }
+
     public DateTimeOffset? MountedAt { get; set; }
 }
 

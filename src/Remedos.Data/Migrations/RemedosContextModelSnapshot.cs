@@ -549,6 +549,11 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("uuid")
                                 .HasColumnName("id");
 
+                            b1.Property<string>("CoolerKind")
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("repair_cooler_kind");
+
                             b1.Property<string>("Done")
                                 .HasColumnType("text")
                                 .HasColumnName("repair_done");

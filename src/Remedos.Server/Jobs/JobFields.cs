@@ -37,6 +37,7 @@ public static class JobFields
         Number("repairMinutes", "Repair.Minutes", job => job.Repair.Minutes, (job, value) => job.Repair.Minutes = value is { } minutes ? (int)Math.Round(minutes) : null),
         Text("repairPaste", "Repair.Paste", job => job.Repair.Paste, (job, value) => job.Repair.Paste = value),
         Text("repairPasteMethod", "Repair.PasteMethod", job => job.Repair.PasteMethod, (job, value) => job.Repair.PasteMethod = value),
+        Text("repairCoolerKind", "Repair.CoolerKind", job => job.Repair.CoolerKind, (job, value) => job.Repair.CoolerKind = value),
         Instant("mountedAt", "Repair.MountedAt", job => job.Repair.MountedAt, (job, value) => job.Repair.MountedAt = value),
         Instant("handedOverAt", nameof(Job.HandedOverAt), job => job.HandedOverAt, (job, value) => job.HandedOverAt = value),
         new JobField("recheckOn", nameof(Job.RecheckOn), job => job.RecheckOn, (job, json) =>

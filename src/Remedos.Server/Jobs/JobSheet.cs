@@ -1,4 +1,5 @@
 using Remedos.Core.Comparison;
+using Remedos.Core.Handover;
 using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
 using Remedos.Data.Jobs;
@@ -9,12 +10,12 @@ namespace Remedos.Server.Jobs;
 /// <summary>A job's fields as a page shows and saves them; names as in <see cref="JobFields"/>.</summary>
 public sealed record JobFieldValues(
     string? Owner, string? Contact, string? Machine, string? Serial, string? Noticed, double? RoomC, double? TemperatureLimitC, double? RatedPowerW, string? CoolerKind, string? WaitingFor,
-    string? RepairFound, string? RepairDone, string? RepairParts, int? RepairMinutes, string? RepairPaste, string? RepairPasteMethod,
+    string? RepairFound, string? RepairDone, string? RepairParts, int? RepairMinutes, string? RepairPaste, string? RepairPasteMethod, string? RepairCoolerKind,
     DateTimeOffset? MountedAt, DateTimeOffset? HandedOverAt, DateOnly? RecheckOn)
 {
     public static JobFieldValues Of(Job job) => new(
         job.Owner, job.Contact, job.Machine, job.Serial, job.Noticed, job.RoomC, job.TemperatureLimitC, job.RatedPowerW, job.CoolerKind, job.WaitingFor,
-        job.Repair.Found, job.Repair.Done, job.Repair.Parts, job.Repair.Minutes, job.Repair.Paste, job.Repair.PasteMethod,
+        job.Repair.Found, job.Repair.Done, job.Repair.Parts, job.Repair.Minutes, job.Repair.Paste, job.Repair.PasteMethod, job.Repair.CoolerKind,
         job.Repair.MountedAt, job.HandedOverAt, job.RecheckOn);
 }
 
@@ -34,7 +35,7 @@ public sealed record VerdictAnswer(ComparisonResult Result, string Lead, string 
 public sealed record JobSheet(
     Guid Id, string Tag, uint Version, DateTimeOffset CreatedAt, JobFieldValues Fields,
     IReadOnlyList<RunAnswer> Runs, IReadOnlyList<ImportAnswer> Imports, VerdictAnswer? Verdict,
-    IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor, LastChange? LastChange)
+    IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor, OwnerPage OwnerPage, LastChange? LastChange)
 {
     public static RunAnswer RunOf(Run run, LogFile file) => new(run.Id, run.Side, file.Name, file.Bytes, run.ImportedAt, run.Version, run.Conditions, run.Analysis, RunWords.Finding(run.Analysis, run.Conditions));
 }

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Comparison;
+using Remedos.Core.Handover;
 using Remedos.Core.Jobs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -49,7 +50,7 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         return new JobSheet(
             job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job),
             [.. runs.Select(pair => JobSheet.RunOf(pair.Run, pair.File))], imports, verdict,
-            progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, last);
+            progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts), last);
     }
 
     /// <summary>Tags of all machines, or of those that a search finds, sorted by what they wait for and then by the last change.</summary>
@@ -87,7 +88,7 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         ConditionedRun[] Side(string side) => [.. runs.Where(run => run.Side == side).Select(run => new ConditionedRun(run.Analysis, run.Conditions))];
         ConditionedRun[] before = Side("before"), after = Side("after");
         return new JobFacts(
-            job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, job.WaitingFor, before, after,
+            job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, job.Repair.CoolerKind ?? job.CoolerKind, job.WaitingFor, before, after,
             job.Repair.Found, job.Repair.Done, job.Repair.MountedAt,
             before.Length > 0 && after.Length > 0 ? Comparer.Compare(before, after, repeatabilityC) : null,
             job.HandedOverAt, job.RecheckOn, now);

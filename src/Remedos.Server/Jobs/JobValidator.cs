@@ -26,7 +26,11 @@ public sealed class JobValidator : AbstractValidator<Job>
         RuleFor(j => j.TemperatureLimitC).InclusiveBetween(40, 130).WithMessage("Processors protect themselves somewhere between 40 and 130 °C.");
         RuleFor(j => j.RatedPowerW).InclusiveBetween(1, 2000).WithMessage("Expected 1 to 2000 W.");
         RuleFor(j => j.Repair.Minutes).InclusiveBetween(0, 10000).WithMessage("Expected 0 to 10000 minutes.");
-        RuleFor(j => j.CoolerKind).Must(kind => kind is null || RunConditions.CoolerKinds.Contains(kind)).WithMessage($"Expected one of {string.Join(", ", RunConditions.CoolerKinds)}.");
+        foreach (System.Linq.Expressions.Expression<Func<Job, string?>> cooler in new System.Linq.Expressions.Expression<Func<Job, string?>>[] { j => j.CoolerKind, j => j.Repair.CoolerKind })
+        {
+            RuleFor(cooler).Must(kind => kind is null || RunConditions.CoolerKinds.Contains(kind)).WithMessage($"Expected one of {string.Join(", ", RunConditions.CoolerKinds)}.");
+        }
+
         RuleFor(j => j.WaitingFor).Must(wait => wait is null || Waits.ByHand.Contains(wait)).WithMessage($"Expected one of {string.Join(", ", Waits.ByHand)}.");
     }
 }

@@ -85,7 +85,7 @@ internal static class AddLog
             last?.Workload ?? "all-core", last?.Panel ?? "closed", last?.FanPolicy ?? "auto", last?.FanPercent, last?.PowerCapW, last?.ClockLockMHz,
             job.RoomC, job.TemperatureLimitC, job.RatedPowerW,
             side == "after" && job.Repair.MountedAt is { } mounted && mounted <= now ? Math.Round((now - mounted).TotalHours, 1) : null,
-            null, job.CoolerKind);
+            null, side == "after" ? job.Repair.CoolerKind ?? job.CoolerKind : job.CoolerKind);
     }
 
     private static ProblemHttpResult Problem(string sentence) => TypedResults.Problem(sentence, statusCode: StatusCodes.Status422UnprocessableEntity);

@@ -36,7 +36,9 @@ export async function sendLog(
       }
     };
     request.onerror = () =>
-      reject(new Problem(0, `“${file.name}” could not be sent: the server does not answer. Choose it again in a moment.`));
+      reject(
+        new Problem(0, `“${file.name}” could not be sent: the server does not answer. Choose it again in a moment.`),
+      );
     request.onabort = () => reject(new DOMException("stopped", "AbortError"));
     signal.addEventListener("abort", () => request.abort());
     request.send(file);

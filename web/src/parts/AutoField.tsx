@@ -5,7 +5,7 @@ import type { JobFieldValues, JobSheet } from "../api/client";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
 import { useAutosave, type SaveState } from "./useAutosave";
-import { readNumber, toLocalInput } from "./words";
+import { inMonths, readNumber, toLocalInput } from "./words";
 
 type Name = keyof JobFieldValues;
 type Value = string | number | null;
@@ -29,10 +29,20 @@ const asNumber = (text: string) => {
 const asMoment = (text: string) => ({ value: text === "" ? null : new Date(text).toISOString() });
 const plain = (value: Value) => (value === null ? "" : String(value));
 
-function useField({ job, actions, name }: FieldProps, parse: (text: string) => { value: Value } | { sentence: string }, format = plain) {
+function useField(
+  { job, actions, name }: FieldProps,
+  parse: (text: string) => { value: Value } | { sentence: string },
+  format = plain,
+) {
   const { saveField } = actions;
   const save = useCallback((value: Value, base: Value) => saveField(name, value, base), [saveField, name]);
-  return useAutosave<Value>({ stored: job.fields[name] as Value, format, parse, save, draftKey: `${job.id}:${name}` });
+  return useAutosave<Value>({
+    stored: job.fields[name] as Value,
+    format,
+    parse,
+    save,
+    draftKey: `${job.id}:${String(name)}`,
+  });
 }
 
 const box = "w-full min-h-11 rounded-sm border border-hairline bg-card px-3 py-2 text-ink focus:border-teal";
@@ -53,7 +63,11 @@ export function TextField(props: FieldProps & { lines?: number; placeholder?: st
   };
   return (
     <Frame id={id} {...props} field={field}>
-      {props.lines ? <textarea rows={props.lines} className={clsx(box, "resize-y")} {...shared} /> : <input className={box} {...shared} />}
+      {props.lines ? (
+        <textarea rows={props.lines} className={clsx(box, "resize-y")} {...shared} />
+      ) : (
+        <input className={box} {...shared} />
+      )}
     </Frame>
   );
 }
@@ -83,7 +97,9 @@ export function NumberField(props: FieldProps & { unit: string }) {
 }
 
 /** A date, or a date and time in the technician's own zone. */
-export function DateField(props: FieldProps & { withTime?: boolean }) {
+export function DateField(
+  props: FieldProps & { withTime?: boolean; quick?: readonly (readonly [words: string, months: number])[] },
+) {
   const id = useId();
   const field = useField(
     props,
@@ -106,6 +122,11 @@ export function DateField(props: FieldProps & { withTime?: boolean }) {
         {props.withTime && (
           <Button onClick={() => field.change(toLocalInput(new Date().toISOString()), true)}>Now</Button>
         )}
+        {props.quick?.map(([words, months]) => (
+          <Button key={words} onClick={() => field.change(inMonths(months), true)}>
+            {words}
+          </Button>
+        ))}
       </div>
     </Frame>
   );
@@ -117,7 +138,13 @@ export function ChoiceField(props: FieldProps & { options: readonly (readonly [s
   const field = useField(props, asText);
   return (
     <div data-field={props.name}>
-      <Choice label={props.label} value={field.text || null} options={props.options} clearable onChange={(value) => field.change(value ?? "", true)} />
+      <Choice
+        label={props.label}
+        value={field.text || null}
+        options={props.options}
+        clearable
+        onChange={(value) => field.change(value ?? "", true)}
+      />
       <State id={id} state={field.state} field={field} />
     </div>
   );
@@ -150,7 +177,8 @@ function State({ id, state, field }: { id: string; state: SaveState; field: Retu
     return (
       <div id={`${id}-state`} role="alert" className="mt-2 border-l-4 border-amber pl-3">
         <p>
-          {state.by ?? "Somebody"} changed this while you typed. Theirs: <strong>{plain(theirs) || "(empty)"}</strong>. Yours: <strong>{field.text || "(empty)"}</strong>.
+          {state.by ?? "Somebody"} changed this while you typed. Theirs: <strong>{plain(theirs) || "(empty)"}</strong>.
+          Yours: <strong>{field.text || "(empty)"}</strong>.
         </p>
         <div className="mt-2 flex gap-2">
           <Button onClick={() => field.keepMine(theirs)}>Keep mine</Button>

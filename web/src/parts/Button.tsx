@@ -13,6 +13,10 @@ const looks: Record<Kind, string> = {
 export const buttonLook = (kind: Kind) =>
   clsx("inline-flex min-h-11 items-center justify-center gap-2 rounded-sm text-base disabled:opacity-50", looks[kind]);
 
-export function Button({ kind = "plain", className, ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: Kind }) {
+export function Button({
+  kind = "plain",
+  className,
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { kind?: Kind }) {
   return <button type="button" className={clsx(buttonLook(kind), className)} {...rest} />;
 }

@@ -7,8 +7,10 @@ export function Choice({
   options,
   onChange,
   clearable = false,
+  hideLabel = false,
 }: {
   label: string;
+  hideLabel?: boolean;
   value: string | null;
   options: readonly (readonly [value: string, words: string])[];
   onChange: (value: string | null) => void;
@@ -16,7 +18,7 @@ export function Choice({
 }) {
   return (
     <div>
-      <div className="mb-1 text-muted">{label}</div>
+      <div className={hideLabel ? "sr-only" : "mb-1 text-muted"}>{label}</div>
       <ToggleGroup.Root
         type="single"
         aria-label={label}

@@ -11,7 +11,15 @@ export function Loading({ what }: { what: string }) {
 }
 
 /** A page that could not be fetched: the sentence, and one thing to do. */
-export function Failing({ sentence, onRetry, children }: { sentence: string; onRetry?: () => void; children?: ReactNode }) {
+export function Failing({
+  sentence,
+  onRetry,
+  children,
+}: {
+  sentence: string;
+  onRetry?: () => void;
+  children?: ReactNode;
+}) {
   return (
     <div role="alert" className="max-w-2xl p-8">
       <h1 className="text-3xl font-bold">{sentence}</h1>

@@ -3,6 +3,18 @@ import { useEffect, useRef } from "react";
 /** Keys that work on the page at hand; letters only while nobody types. "g j" is g, then j. */
 export type Shortcuts = Record<string, () => void>;
 
+/** What the list of shortcuts says. */
+export const shortcutList = [
+  ["g j", "Jobs"],
+  ["n", "A new machine comes in"],
+  ["/", "Search"],
+  ["j  k", "Next, previous"],
+  ["Enter", "Open"],
+  [".", "Do the Now card"],
+  ["u", "Undo the last change"],
+  ["?", "This list"],
+] as const;
+
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 

@@ -57,6 +57,7 @@ export function useAutosave<T>({
     }
   });
 
+  const flushRef = useRef<() => void>(() => undefined);
   const flush = useCallback(async () => {
     clearTimeout(timer.current);
     if (busy.current) {
@@ -84,21 +85,20 @@ export function useAutosave<T>({
         setState({ kind: "conflict", theirs: problem.more.theirs, by: (problem.more.by as string | null) ?? null });
       } else if (problem.mayPass) {
         setState({ kind: "unsaved", sentence: problem.message });
-        timer.current = setTimeout(() => void flushRef.current(), pauseBeforeRetry);
+        timer.current = setTimeout(() => flushRef.current(), pauseBeforeRetry);
       } else {
         setState({ kind: "wrong", sentence: problem.message });
       }
     } finally {
       busy.current = false;
       if (latest.current !== sent) {
-        void flushRef.current();
+        flushRef.current();
       }
     }
   }, [parse, save, draftKey]);
 
-  const flushRef = useRef(flush);
   useEffect(() => {
-    flushRef.current = flush;
+    flushRef.current = () => void flush();
   });
 
   const change = (next: string, now = false) => {
@@ -108,18 +108,18 @@ export function useAutosave<T>({
     writeDraft(draftKey, next, base.current);
     setState({ kind: "waiting" });
     clearTimeout(timer.current);
-    timer.current = setTimeout(() => void flushRef.current(), now ? 0 : pauseBeforeSaving);
+    timer.current = setTimeout(() => flushRef.current(), now ? 0 : pauseBeforeSaving);
   };
 
   // A draft from an earlier visit is saved on arrival; leaving saves at once what still waits.
   useEffect(() => {
     if (readDraft(draftKey)) {
-      timer.current = setTimeout(() => void flushRef.current(), 0);
+      timer.current = setTimeout(() => flushRef.current(), 0);
     }
     return () => {
       clearTimeout(timer.current);
       if (readDraft(draftKey)) {
-        void flushRef.current();
+        flushRef.current();
       }
     };
   }, [draftKey]);

@@ -33,7 +33,9 @@ export function clock(seconds: number): string {
 }
 
 export function megabytes(bytes: number): string {
-  return bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
+  return bytes < 1e6
+    ? `${Math.max(1, Math.round(bytes / 1e3))} kB`
+    : `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`;
 }
 
 /** Reads a number as anybody types it, comma or point; undefined when it is none. */
@@ -47,7 +49,12 @@ export function readNumber(text: string): number | undefined {
 }
 
 const dayFormat = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric" });
-const momentFormat = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" });
+const momentFormat = new Intl.DateTimeFormat("en-GB", {
+  day: "numeric",
+  month: "short",
+  hour: "2-digit",
+  minute: "2-digit",
+});
 
 export const day = (at: string | Date) => dayFormat.format(new Date(at));
 export const moment = (at: string | Date) => momentFormat.format(new Date(at));
@@ -71,4 +78,11 @@ export function toLocalInput(at: string | null): string {
   }
   const date = new Date(at);
   return new Date(date.getTime() - date.getTimezoneOffset() * 60000).toISOString().slice(0, 16);
+}
+
+/** A date so many months from now, as an <input type="date"> wants it. */
+export function inMonths(months: number, from = new Date()): string {
+  const last = new Date(from.getFullYear(), from.getMonth() + months + 1, 0).getDate();
+  const date = new Date(from.getFullYear(), from.getMonth() + months, Math.min(from.getDate(), last), 12);
+  return date.toISOString().slice(0, 10);
 }

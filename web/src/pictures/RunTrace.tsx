@@ -1,6 +1,8 @@
+import clsx from "clsx";
 import { useEffect, useMemo, useRef, useState } from "react";
 import uPlot from "uplot";
 import "uplot/dist/uPlot.min.css";
+import { useTheme } from "../parts/theme";
 import { clock } from "../parts/words";
 import { channelOf, laneKinds, loadStart, shifted, valueAt, type LaneKind, type SideTrace } from "./lanes";
 
@@ -23,7 +25,7 @@ export function RunTrace({
   const zoom = useRef<{ from: number; to: number } | undefined>(undefined);
   const [at, setAt] = useState<number>();
   const [zoomed, setZoomed] = useState(false);
-  const theme = useTheme();
+  const { dark } = useTheme();
 
   const lanes = useMemo(
     () => laneKinds.filter((kind) => sides.some((side) => channelOf(side.trace, kind.roles))),
@@ -55,7 +57,7 @@ export function RunTrace({
       const place = element.querySelector<HTMLElement>(`[data-lane="${kind.id}"]`)!;
       return new uPlot(
         options(kind, sides, {
-          width: element.clientWidth,
+          width: place.clientWidth,
           last: index === lanes.length - 1,
           syncKey: sync.key,
           limitC,
@@ -69,7 +71,9 @@ export function RunTrace({
       );
     });
     const resize = new ResizeObserver(() =>
-      plots.current.forEach((plot) => plot.setSize({ width: element.clientWidth, height: plot.height })),
+      plots.current.forEach((plot) =>
+        plot.setSize({ width: plot.root.parentElement!.clientWidth, height: plot.height }),
+      ),
     );
     resize.observe(element);
     return () => {
@@ -77,7 +81,7 @@ export function RunTrace({
       plots.current.forEach((plot) => plot.destroy());
       plots.current = [];
     };
-  }, [sides, lanes, limitC, onZoom, theme]);
+  }, [sides, lanes, limitC, onZoom, dark]);
 
   return (
     <figure className="m-0" aria-label={describe(sides, limitC)}>
@@ -87,13 +91,11 @@ export function RunTrace({
           {at === undefined ? (zoomed ? "double-click: see all" : "drag: zoom") : `${clock(at)} after load start`}
         </span>
       </div>
-      <div ref={holder} className="relative">
+      <div ref={holder}>
         {lanes.map((kind) => (
-          <div key={kind.id} className="relative border-t border-hairline">
-            <div className="pointer-events-none absolute top-1 right-2 z-10 flex gap-3 bg-paper/80 px-1 font-mono">
-              <ReadOff kind={kind} sides={sides} at={at} />
-            </div>
-            <div data-lane={kind.id} />
+          <div key={kind.id} className="flex border-t border-hairline">
+            <div data-lane={kind.id} className="min-w-0 grow" />
+            <ReadOff kind={kind} sides={sides} at={at} />
           </div>
         ))}
       </div>
@@ -102,51 +104,65 @@ export function RunTrace({
 }
 
 function Legend({ sides }: { sides: readonly SideTrace[] }) {
-  return sides.map(({ side }) => (
-    <span key={side} className="inline-flex items-center gap-2">
-      <svg width="28" height="10" aria-hidden="true">
-        <line
-          x1="0"
-          x2="28"
-          y1="5"
-          y2="5"
-          strokeWidth={side === "after" ? 3 : 2}
-          strokeDasharray={side === "before" && sides.length > 1 ? "5 3" : undefined}
-          className={sides.length > 1 ? (side === "after" ? "stroke-teal" : "stroke-edge") : "stroke-copper"}
-        />
-      </svg>
-      {side}
-    </span>
-  ));
-}
-
-function ReadOff({ kind, sides, at }: { kind: LaneKind; sides: readonly SideTrace[]; at: number | undefined }) {
-  const values = sides.map((side) => {
-    const channel = channelOf(side.trace, kind.roles);
-    const value = channel && at !== undefined ? valueAt(shifted(side), channel.values, at) : undefined;
-    return value === undefined ? undefined : { side: side.side, text: (value * (kind.scale ?? 1)).toFixed(kind.digits) };
-  });
+  const room = sides.some((side) => channelOf(side.trace, laneKinds[0]!.also ?? []));
+  const together = sides.length > 1;
   return (
     <>
-      <span className="text-muted">{kind.title}</span>
-      {values.map(
-        (value) =>
-          value && (
-            <span key={value.side} className={value.side === "after" || sides.length === 1 ? "font-bold" : "text-muted"}>
-              {value.text}
-            </span>
-          ),
-      )}
-      <span className="text-muted">{kind.unit}</span>
+      {sides.map(({ side }) => (
+        <LegendLine
+          key={side}
+          words={side}
+          look={!together ? "stroke-copper" : side === "after" ? "stroke-teal" : "stroke-edge"}
+          width={side === "after" ? 3 : 2}
+          dash={side === "before" && together ? "5 3" : undefined}
+        />
+      ))}
+      {room && <LegendLine words="room" look="stroke-edge" width={1} />}
     </>
   );
 }
+
+function LegendLine({ words, look, width, dash }: { words: string; look: string; width: number; dash?: string }) {
+  return (
+    <span className="inline-flex items-center gap-2">
+      <svg width="28" height="10" aria-hidden="true">
+        <line x1="0" x2="28" y1="5" y2="5" strokeWidth={width} strokeDasharray={dash} className={look} />
+      </svg>
+      {words}
+    </span>
+  );
+}
+
+/** Beside a lane: its values under the cursor, else those under steady full load. */
+function ReadOff({ kind, sides, at }: { kind: LaneKind; sides: readonly SideTrace[]; at: number | undefined }) {
+  return (
+    <div className="flex w-24 shrink-0 flex-col py-1 pl-3 leading-tight">
+      <span className="text-muted">{kind.title}</span>
+      {sides.map((side) => {
+        const channel = channelOf(side.trace, kind.roles);
+        const load = side.run.analysis.load;
+        const value =
+          at === undefined ? load && kind.sustained(load) : channel && valueAt(shifted(side), channel.values, at);
+        return (
+          <span key={side.side} className={clsx("font-mono text-lg", isBack(side, sides) ? "text-muted" : "font-bold")}>
+            {value == null ? "—" : (value * (kind.scale ?? 1)).toFixed(kind.digits)}
+            <span className="text-sm font-normal text-muted"> {kind.unit}</span>
+          </span>
+        );
+      })}
+    </div>
+  );
+}
+
+const isBack = (side: SideTrace, sides: readonly SideTrace[]) => side.side === "before" && sides.length > 1;
 
 /** The text alternative says what the picture shows. */
 function describe(sides: readonly SideTrace[], limitC: number | null): string {
   const parts = sides.map(({ side, run }) => {
     const load = run.analysis.load;
-    return load ? `${side}: ${load.sustainedTemperatureC.toFixed(0)} °C sustained, peak ${load.peakTemperatureC.toFixed(0)} °C` : `${side}: no load`;
+    return load
+      ? `${side}: ${load.sustainedTemperatureC.toFixed(0)} °C sustained, peak ${load.peakTemperatureC.toFixed(0)} °C`
+      : `${side}: no load`;
   });
   return `Run trace. ${parts.join("; ")}${limitC === null ? "" : `; limit ${limitC} °C`}.`;
 }
@@ -172,7 +188,12 @@ function data(kind: LaneKind, sides: readonly SideTrace[]): uPlot.AlignedData {
       ...(kind.also ? [column(also?.values)] : []),
     ];
   });
-  return tables.length === 1 ? tables[0]! : uPlot.join(tables, tables.map((table) => table.map(() => 1)));
+  return tables.length === 1
+    ? tables[0]!
+    : uPlot.join(
+        tables,
+        tables.map((table) => table.map(() => 1)),
+      );
 }
 
 interface Drawing {
@@ -194,7 +215,12 @@ function options(kind: LaneKind, sides: readonly SideTrace[], drawing: Drawing):
   const bands: uPlot.Band[] = [];
   for (const { side } of sides) {
     const stroke = alone ? colour("--copper") : side === "after" ? colour("--teal") : colour("--edge");
-    const base: uPlot.Series = { stroke, width: side === "after" || alone ? 2 : 1.5, spanGaps: true, points: { show: false } };
+    const base: uPlot.Series = {
+      stroke,
+      width: side === "after" || alone ? 2 : 1.5,
+      spanGaps: true,
+      points: { show: false },
+    };
     const at = series.length;
     series.push({ ...base, ...(alone || side === "after" ? {} : { dash: [6, 4] }) });
     series.push({ ...base, width: 0 }, { ...base, width: 0 });
@@ -235,7 +261,7 @@ function options(kind: LaneKind, sides: readonly SideTrace[], drawing: Drawing):
         size: 58,
         grid: { stroke: colour("--hairline"), width: 1 },
         ticks: { show: false },
-        space: 34,
+        space: 24,
         values: (_, splits) => splits.map((split) => split.toFixed(kind.id === "clock" ? 1 : 0)),
       },
     ],
@@ -245,7 +271,10 @@ function options(kind: LaneKind, sides: readonly SideTrace[], drawing: Drawing):
       drawClear: [(plot) => drawPhases(plot, sides, colour("--shade"))],
       draw: [(plot) => drawLimits(plot, kind, sides, drawing.limitC, colour)],
       setCursor: [
-        (plot) => drawing.onCursor(plot.cursor.left === undefined || plot.cursor.left < 0 ? undefined : plot.posToVal(plot.cursor.left, "x")),
+        (plot) =>
+          drawing.onCursor(
+            plot.cursor.left === undefined || plot.cursor.left < 0 ? undefined : plot.posToVal(plot.cursor.left, "x"),
+          ),
       ],
       setSelect: [
         (plot) => {
@@ -266,7 +295,7 @@ function options(kind: LaneKind, sides: readonly SideTrace[], drawing: Drawing):
 /** The limit belongs to the picture; power, clock and fan start at zero or near their own range. */
 function yRange(kind: LaneKind, low: number, high: number, limitC: number | null): [number, number] {
   if (kind.id === "temperature") {
-    return [Math.floor((Math.min(low, 20) - 2) / 10) * 10, Math.ceil((Math.max(high, limitC ?? 0) + 4) / 10) * 10];
+    return [Math.floor((Math.min(low, 20) - 2) / 10) * 10, Math.ceil(Math.max(high + 4, (limitC ?? 0) + 10) / 10) * 10];
   }
   return [0, Math.max(1e-9, high * 1.12)];
 }
@@ -291,13 +320,21 @@ function drawPhases(plot: uPlot, sides: readonly SideTrace[], shade: string) {
   ctx.restore();
 }
 
-function drawLimits(plot: uPlot, kind: LaneKind, sides: readonly SideTrace[], limitC: number | null, colour: (token: string) => string) {
+function drawLimits(
+  plot: uPlot,
+  kind: LaneKind,
+  sides: readonly SideTrace[],
+  limitC: number | null,
+  colour: (token: string) => string,
+) {
   const { ctx, bbox } = plot;
   const ratio = devicePixelRatio;
   ctx.save();
   ctx.beginPath();
   ctx.rect(bbox.left, bbox.top, bbox.width, bbox.height);
   ctx.clip();
+  ctx.textAlign = "left";
+  ctx.textBaseline = "alphabetic";
   ctx.font = `${15 * ratio}px ${colour("--font-sans") || "sans-serif"}`;
   if (kind.id === "temperature" && limitC !== null) {
     const y = plot.valToPos(limitC, "y", true);
@@ -331,22 +368,4 @@ function drawLimits(plot: uPlot, kind: LaneKind, sides: readonly SideTrace[], li
     }
   }
   ctx.restore();
-}
-
-/** Changes when the theme does, so that the canvas is drawn in the new colours. */
-function useTheme(): string {
-  const read = () => getComputedStyle(document.documentElement).getPropertyValue("--paper");
-  const [theme, setTheme] = useState(read);
-  useEffect(() => {
-    const update = () => setTheme(read());
-    const media = matchMedia("(prefers-color-scheme: dark)");
-    media.addEventListener("change", update);
-    const watch = new MutationObserver(update);
-    watch.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
-    return () => {
-      media.removeEventListener("change", update);
-      watch.disconnect();
-    };
-  }, []);
-  return theme;
 }

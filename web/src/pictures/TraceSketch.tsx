@@ -6,7 +6,11 @@ const height = 220;
 const edge = { left: 46, right: 8, top: 24, bottom: 30 };
 
 /** Thins a line to a number of points by means of equal stretches, so that a page holds few of them. */
-export function thinned(seconds: readonly number[], values: readonly (number | null)[], points: number): [number, number][] {
+export function thinned(
+  seconds: readonly number[],
+  values: readonly (number | null)[],
+  points: number,
+): [number, number][] {
   const size = Math.max(1, Math.ceil(seconds.length / points));
   const result: [number, number][] = [];
   for (let start = 0; start < seconds.length; start += size) {
@@ -29,14 +33,27 @@ export function thinned(seconds: readonly number[], values: readonly (number | n
 }
 
 /** The chip's temperature over a run as a small still picture, for paper. */
-export function TraceSketch({ title, run, trace, limitC, top }: { title: string; run: Run; trace: Trace; limitC: number | null; top: number }) {
+export function TraceSketch({
+  title,
+  run,
+  trace,
+  limitC,
+  top,
+}: {
+  title: string;
+  run: Run;
+  trace: Trace;
+  limitC: number | null;
+  top: number;
+}) {
   const channel = channelOf(trace, laneKinds[0]!.roles);
   const start = loadStart(run);
   const duration = run.analysis.durationSeconds;
   const load = run.analysis.load;
   const low = 10;
   const x = (second: number) => edge.left + ((width - edge.left - edge.right) * second) / duration;
-  const y = (degree: number) => height - edge.bottom - ((height - edge.top - edge.bottom) * (degree - low)) / (top - low);
+  const y = (degree: number) =>
+    height - edge.bottom - ((height - edge.top - edge.bottom) * (degree - low)) / (top - low);
   const line = channel ? thinned(trace.seconds, channel.values, 300) : [];
   const degrees = [20, 40, 60, 80, 100].filter((degree) => degree < top);
   const minutes = [0, 10, 20, 30].filter((minute) => start + minute * 60 <= duration);
@@ -48,7 +65,14 @@ export function TraceSketch({ title, run, trace, limitC, top }: { title: string;
       {run.analysis.phases
         .filter((phase) => phase.kind === "load")
         .map((phase) => (
-          <rect key={phase.startSeconds} x={x(phase.startSeconds)} width={x(phase.endSeconds) - x(phase.startSeconds)} y={edge.top} height={height - edge.top - edge.bottom} className="fill-shade" />
+          <rect
+            key={phase.startSeconds}
+            x={x(phase.startSeconds)}
+            width={x(phase.endSeconds) - x(phase.startSeconds)}
+            y={edge.top}
+            height={height - edge.top - edge.bottom}
+            className="fill-shade"
+          />
         ))}
       {degrees.map((degree) => (
         <g key={degree}>
@@ -59,13 +83,26 @@ export function TraceSketch({ title, run, trace, limitC, top }: { title: string;
         </g>
       ))}
       {minutes.map((minute) => (
-        <text key={minute} x={x(start + minute * 60)} y={height - 10} textAnchor="middle" className="fill-muted font-mono text-[14px]">
+        <text
+          key={minute}
+          x={x(start + minute * 60)}
+          y={height - 10}
+          textAnchor="middle"
+          className="fill-muted font-mono text-[14px]"
+        >
           {minute === 0 ? "0 min" : minute}
         </text>
       ))}
       {limitC !== null && (
         <>
-          <line x1={edge.left} x2={width - edge.right} y1={y(limitC)} y2={y(limitC)} className="stroke-ink" strokeWidth="1.5" />
+          <line
+            x1={edge.left}
+            x2={width - edge.right}
+            y1={y(limitC)}
+            y2={y(limitC)}
+            className="stroke-ink"
+            strokeWidth="1.5"
+          />
           <text x={width - edge.right} y={y(limitC) - 5} textAnchor="end" className="fill-ink text-[14px]">
             limit {limitC} °C
           </text>
@@ -74,7 +111,11 @@ export function TraceSketch({ title, run, trace, limitC, top }: { title: string;
       <text x={edge.left} y={14} className="fill-ink text-[16px] font-bold">
         {title}
       </text>
-      <polyline points={line.map(([second, degree]) => `${x(second).toFixed(1)},${y(degree).toFixed(1)}`).join(" ")} className="fill-none stroke-copper" strokeWidth="2" />
+      <polyline
+        points={line.map(([second, degree]) => `${x(second).toFixed(1)},${y(degree).toFixed(1)}`).join(" ")}
+        className="fill-none stroke-copper"
+        strokeWidth="2"
+      />
     </svg>
   );
 }

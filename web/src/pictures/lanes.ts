@@ -1,4 +1,4 @@
-import type { Run, Trace, TraceChannel } from "../api/client";
+import type { Run, Schemas, Trace, TraceChannel } from "../api/client";
 
 /** What a lane of the trace shows, from top to bottom. */
 export interface LaneKind {
@@ -11,6 +11,8 @@ export interface LaneKind {
   also?: readonly string[];
   height: number;
   digits: number;
+  /** Its mean under steady full load. */
+  sustained: (load: Schemas["LoadFigures"]) => number | null;
   scale?: number;
 }
 
@@ -23,10 +25,36 @@ export const laneKinds: readonly LaneKind[] = [
     also: ["ambient-temperature"],
     height: 176,
     digits: 0,
+    sustained: (load) => load.sustainedTemperatureC,
   },
-  { id: "power", title: "Power", unit: "W", roles: ["cpu-power"], height: 84, digits: 0 },
-  { id: "clock", title: "Clock", unit: "GHz", roles: ["cpu-clock"], height: 72, digits: 2, scale: 0.001 },
-  { id: "fan", title: "Fan", unit: "rpm", roles: ["cpu-fan-speed"], height: 72, digits: 0 },
+  {
+    id: "power",
+    title: "Power",
+    unit: "W",
+    roles: ["cpu-power"],
+    height: 84,
+    digits: 0,
+    sustained: (load) => load.sustainedPowerW,
+  },
+  {
+    id: "clock",
+    title: "Clock",
+    unit: "GHz",
+    roles: ["cpu-clock"],
+    height: 76,
+    digits: 2,
+    scale: 0.001,
+    sustained: (load) => load.sustainedClockMHz,
+  },
+  {
+    id: "fan",
+    title: "Fan",
+    unit: "rpm",
+    roles: ["cpu-fan-speed"],
+    height: 76,
+    digits: 0,
+    sustained: (load) => load.sustainedFanRpm,
+  },
 ];
 
 export type Side = "before" | "after";
@@ -54,7 +82,11 @@ export const shifted = ({ run, trace }: SideTrace): number[] => {
 };
 
 /** The value of a channel nearest to a time; undefined outside its run or in a gap. */
-export function valueAt(seconds: readonly number[], values: readonly (number | null)[], at: number): number | undefined {
+export function valueAt(
+  seconds: readonly number[],
+  values: readonly (number | null)[],
+  at: number,
+): number | undefined {
   if (seconds.length === 0 || at < seconds[0]! - 2 || at > seconds[seconds.length - 1]! + 2) {
     return undefined;
   }

@@ -26,7 +26,11 @@ const fans = [
 const typed = z.object({
   fanPercent: z.number().min(0, "Fans run at 0 to 100 %.").max(100, "Fans run at 0 to 100 %.").nullable(),
   ambientC: z.number().min(-40, "A room has −40 to 60 °C.").max(60, "A room has −40 to 60 °C.").nullable(),
-  temperatureLimitC: z.number().min(40, "Limits lie between 40 and 130 °C.").max(130, "Limits lie between 40 and 130 °C.").nullable(),
+  temperatureLimitC: z
+    .number()
+    .min(40, "Limits lie between 40 and 130 °C.")
+    .max(130, "Limits lie between 40 and 130 °C.")
+    .nullable(),
 });
 type Typed = z.infer<typeof typed>;
 
@@ -65,14 +69,39 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
   return (
     <div className="grid gap-4 sm:grid-cols-2">
       <div className="sm:col-span-2">
-        <Choice label="Load" value={known ? conditions.workload : conditions.workload ? "own" : null} options={loads} onChange={(workload) => set({ workload })} />
+        <Choice
+          label="Load"
+          value={known ? conditions.workload! : conditions.workload ? "own" : null}
+          options={loads}
+          onChange={(workload) => set({ workload })}
+        />
         {!known && conditions.workload && <p className="mt-1">{conditions.workload}</p>}
       </div>
-      <Choice label="Panel" value={conditions.panel} options={panels} onChange={(panel) => set({ panel })} />
-      <Choice label="Fans" value={conditions.fanPolicy} options={fans} onChange={(fanPolicy) => set({ fanPolicy, fanPercent: fanPolicy === "auto" ? null : conditions.fanPercent })} />
-      {conditions.fanPolicy === "fixed" && <Typed label="Fixed at" unit="%" name="fanPercent" value={conditions.fanPercent} onSet={set} />}
-      <Typed label="Room, one reading" unit="°C" name="ambientC" value={conditions.ambientC} onSet={set} hint="A room channel in the log wins over it." />
-      <Typed label="Temperature limit" unit="°C" name="temperatureLimitC" value={conditions.temperatureLimitC} onSet={set} />
+      <Choice label="Panel" value={conditions.panel ?? null} options={panels} onChange={(panel) => set({ panel })} />
+      <Choice
+        label="Fans"
+        value={conditions.fanPolicy ?? null}
+        options={fans}
+        onChange={(fanPolicy) => set({ fanPolicy, fanPercent: fanPolicy === "auto" ? null : conditions.fanPercent })}
+      />
+      {conditions.fanPolicy === "fixed" && (
+        <Typed label="Fixed at" unit="%" name="fanPercent" value={conditions.fanPercent ?? null} onSet={set} />
+      )}
+      <Typed
+        label="Room, one reading"
+        unit="°C"
+        name="ambientC"
+        value={conditions.ambientC ?? null}
+        onSet={set}
+        hint="A room channel in the log wins over it."
+      />
+      <Typed
+        label="Temperature limit"
+        unit="°C"
+        name="temperatureLimitC"
+        value={conditions.temperatureLimitC ?? null}
+        onSet={set}
+      />
       {problem && (
         <p role="alert" className="font-semibold text-amber sm:col-span-2">
           Not saved: {problem}
@@ -82,7 +111,21 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
   );
 }
 
-function Typed({ label, unit, name, value, onSet, hint }: { label: string; unit: string; name: keyof Typed; value: number | null; onSet: (change: Partial<RunConditions>) => void; hint?: string }) {
+function Typed({
+  label,
+  unit,
+  name,
+  value,
+  onSet,
+  hint,
+}: {
+  label: string;
+  unit: string;
+  name: keyof Typed;
+  value: number | null;
+  onSet: (change: Partial<RunConditions>) => void;
+  hint?: string;
+}) {
   const [text, setText] = useState(value === null ? "" : String(value));
   const [sentence, setSentence] = useState<string>();
   const [seen, setSeen] = useState(value);

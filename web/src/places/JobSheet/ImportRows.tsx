@@ -5,11 +5,26 @@ import { Button } from "../../parts/Button";
 import type { Sending } from "./useImports";
 
 /** Logs on their way, each with how far it is and a way to stop it; those that failed say why. */
-export function ImportRows({ sending, imports, actions }: { sending: readonly Sending[]; imports: readonly ImportAnswer[]; actions: JobActions }) {
+export function ImportRows({
+  sending,
+  imports,
+  actions,
+}: {
+  sending: readonly Sending[];
+  imports: readonly ImportAnswer[];
+  actions: JobActions;
+}) {
   return (
     <ul className="m-0 list-none p-0">
       {sending.map((one) => (
-        <Row key={`s${one.id}`} name={one.name} doing={one.share >= 1 ? "Keeping" : "Sending"} share={one.share} problem={one.problem} onStop={one.stop} />
+        <Row
+          key={`s${one.id}`}
+          name={one.name}
+          doing={one.share >= 1 ? "Keeping" : "Sending"}
+          share={one.share}
+          problem={one.problem}
+          onStop={one.stop}
+        />
       ))}
       {imports.map((one) => (
         <Row
@@ -25,7 +40,19 @@ export function ImportRows({ sending, imports, actions }: { sending: readonly Se
   );
 }
 
-function Row({ name, doing, share, problem, onStop }: { name: string; doing: string; share: number; problem?: string; onStop: () => void }) {
+function Row({
+  name,
+  doing,
+  share,
+  problem,
+  onStop,
+}: {
+  name: string;
+  doing: string;
+  share: number;
+  problem?: string;
+  onStop: () => void;
+}) {
   const percent = Math.min(100, Math.round(share * 100));
   if (problem) {
     return (

@@ -12,7 +12,7 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
     ? [
         ["sustained", degrees(load.sustainedTemperatureC, 1), `± ${load.sustainedHalfWidthC.toFixed(1)}`],
         ["at", watts(load.sustainedPowerW)],
-        ["resistance", `${resistance(r?.valueCPerW)} °C/W`, r ? `± ${r.halfWidthCPerW.toFixed(3)}` : undefined],
+        ["°C/W, chip to room", resistance(r?.valueCPerW), r ? `± ${r.halfWidthCPerW.toFixed(3)}` : undefined],
         ["can hold", watts(sustainablePowerW)],
         ["at rated power", degrees(projectedAtRatedPowerC)],
         ["peak", degrees(load.peakTemperatureC)],
@@ -21,7 +21,11 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
         ["clock", gigahertz(load.sustainedClockMHz)],
         ["fan", rpm(load.sustainedFanRpm)],
         ["half down after", recovery?.halfSeconds == null ? "—" : `${recovery.halfSeconds.toFixed(0)} s`],
-        ["would settle at", degrees(load.forecastFinalTemperatureC, 1), load.settled == null ? undefined : load.settled ? "settled" : "not settled"],
+        [
+          "would settle at",
+          degrees(load.forecastFinalTemperatureC, 1),
+          load.settled == null ? undefined : load.settled ? "settled" : "not settled",
+        ],
       ]
     : [];
   return (
@@ -29,7 +33,8 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
       <header className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h3 className="text-xl font-bold">{run.finding}</h3>
         <span className="text-muted">
-          {run.fileName} · {megabytes(run.fileBytes)} · {clock(run.analysis.durationSeconds)} · added {moment(run.importedAt)}
+          {run.fileName} · {megabytes(run.fileBytes)} · {clock(run.analysis.durationSeconds)} · added{" "}
+          {moment(run.importedAt)}
         </span>
       </header>
       <dl className="my-4 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4">

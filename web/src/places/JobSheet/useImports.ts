@@ -34,7 +34,10 @@ export function useImports(jobId: string, actions: JobActions) {
         if (failure instanceof DOMException) {
           drop(id);
         } else {
-          patch(id, { problem: failure instanceof Problem ? failure.message : `“${file.name}” could not be sent.`, stop: () => drop(id) });
+          patch(id, {
+            problem: failure instanceof Problem ? failure.message : `“${file.name}” could not be sent.`,
+            stop: () => drop(id),
+          });
         }
       }
     }

@@ -12,7 +12,7 @@ using Remedos.Data;
 namespace Remedos.Data.Migrations
 {
     [DbContext(typeof(RemedosContext))]
-    [Migration("20261124045344_Slice")]
+    [Migration("20261124233308_Slice")]
     partial class Slice
     {
         /// <inheritdoc />
@@ -551,6 +551,11 @@ namespace Remedos.Data.Migrations
                             b1.Property<Guid>("JobId")
                                 .HasColumnType("uuid")
                                 .HasColumnName("id");
+
+                            b1.Property<string>("CoolerKind")
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("repair_cooler_kind");
 
                             b1.Property<string>("Done")
                                 .HasColumnType("text")

@@ -67,6 +67,7 @@ namespace Remedos.Data.Migrations
                     repair_minutes = table.Column<int>(type: "integer", nullable: true),
                     repair_paste = table.Column<string>(type: "text", nullable: true),
                     repair_paste_method = table.Column<string>(type: "text", nullable: true),
+                    repair_cooler_kind = table.Column<string>(type: "character varying(40)", maxLength: 40, nullable: true),
                     repair_mounted_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true),
                     handed_over_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true),
                     recheck_on = table.Column<DateOnly>(type: "date", nullable: true),

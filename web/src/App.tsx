@@ -1,0 +1,109 @@
+import clsx from "clsx";
+import { Keyboard, MoonStar, Sun } from "lucide-react";
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { Link, NavLink, Outlet, useNavigate } from "react-router";
+import { useSession } from "./api/session";
+import { Failing } from "./parts/States";
+import { shortcutList, useShortcuts } from "./parts/shortcuts";
+import { useTheme } from "./parts/theme";
+
+/** The rail of places and, beside it, the place at hand. Only places that exist stand here. */
+const places = [{ path: "/jobs", title: "Jobs", key: "j" }] as const;
+
+export function App() {
+  const navigate = useNavigate();
+  const session = useSession();
+  const [listing, setListing] = useState(false);
+  useShortcuts({
+    ...Object.fromEntries(places.map((place) => [`g ${place.key}`, () => void navigate(place.path)])),
+    "?": () => setListing((open) => !open),
+  });
+  return (
+    <div className="min-h-dvh md:grid md:grid-cols-[92px_minmax(0,1fr)] print:block">
+      <nav
+        aria-label="Places"
+        className="no-print flex items-center gap-2 border-b border-hairline md:sticky md:top-0 md:h-dvh md:flex-col md:items-stretch md:border-r md:border-b-0"
+      >
+        <Link to="/jobs" className="px-3 py-4 text-center font-bold md:mb-2">
+          Remedos
+        </Link>
+        {places.map((place) => (
+          <NavLink
+            key={place.path}
+            to={place.path}
+            className={({ isActive }) =>
+              clsx(
+                "flex min-h-14 items-center justify-center px-4 md:border-l-4",
+                isActive ? "border-teal font-bold text-teal" : "border-transparent text-muted",
+              )
+            }
+          >
+            {place.title}
+          </NavLink>
+        ))}
+        <div className="ml-auto flex md:mt-auto md:ml-0 md:flex-col md:items-center md:pb-3">
+          <ThemeButton />
+          <ShortcutsButton open={listing} onOpen={setListing} />
+          {session.data && (
+            <span className="hidden px-1 pt-2 text-center text-sm text-muted md:block">{session.data.person}</span>
+          )}
+        </div>
+      </nav>
+      <main className="min-w-0">
+        <Outlet />
+      </main>
+    </div>
+  );
+}
+
+const railButton = "flex min-h-11 min-w-11 items-center justify-center text-muted";
+
+function ThemeButton() {
+  const { dark, toggle } = useTheme();
+  const Icon = dark ? Sun : MoonStar;
+  return (
+    <button type="button" className={railButton} aria-label={dark ? "Light theme" : "Dark theme"} onClick={toggle}>
+      <Icon size={22} aria-hidden="true" />
+    </button>
+  );
+}
+
+function ShortcutsButton({ open, onOpen }: { open: boolean; onOpen: (open: boolean) => void }) {
+  return (
+    <Popover.Root open={open} onOpenChange={onOpen}>
+      <Popover.Trigger className={railButton} aria-label="Shortcuts">
+        <Keyboard size={22} aria-hidden="true" />
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          side="right"
+          align="end"
+          sideOffset={8}
+          collisionPadding={12}
+          className="z-30 w-80 border border-edge bg-card p-5"
+        >
+          <h2 className="mb-2 text-xl font-bold">Shortcuts</h2>
+          <dl className="m-0">
+            {shortcutList.map(([keys, words]) => (
+              <div key={keys} className="flex items-baseline justify-between border-t border-hairline py-2">
+                <dt>{words}</dt>
+                <dd className="m-0 font-mono">{keys}</dd>
+              </div>
+            ))}
+          </dl>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+export function NoSuchPage() {
+  return (
+    <Failing sentence="There is nothing at this address.">
+      <Link to="/jobs" className="text-teal underline underline-offset-4">
+        Go to the jobs
+      </Link>
+    </Failing>
+  );
+}

@@ -1,0 +1,44 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, RouterProvider } from "react-router";
+import { Problem } from "./api/client";
+import { App, NoSuchPage } from "./App";
+import { HandoverPlace } from "./places/Handover/Handover";
+import { JobsPlace } from "./places/Jobs/Jobs";
+import { JobSheetPlace } from "./places/JobSheet/JobSheet";
+import { applyKeptTheme } from "./parts/theme";
+import "./tokens.css";
+
+applyKeptTheme();
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (count, failure) => failure instanceof Problem && failure.mayPass && count < 3,
+      retryDelay: 1000,
+    },
+  },
+});
+
+const router = createBrowserRouter([
+  {
+    element: <App />,
+    errorElement: <NoSuchPage />,
+    children: [
+      { index: true, element: <JobsPlace /> },
+      { path: "jobs", element: <JobsPlace /> },
+      { path: "jobs/:id", element: <JobSheetPlace /> },
+      { path: "jobs/:id/handover", element: <HandoverPlace /> },
+      { path: "*", element: <NoSuchPage /> },
+    ],
+  },
+]);
+
+createRoot(document.getElementById("root")!).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,147 @@
+import { ArrowLeft, Printer } from "lucide-react";
+import { Link, useParams } from "react-router";
+import type { JobSheet, Run } from "../../api/client";
+import { useJob, useJobActions, useTrace } from "../../api/jobs";
+import { useSession } from "../../api/session";
+import { DateField } from "../../parts/AutoField";
+import { Button, buttonLook } from "../../parts/Button";
+import { Failing, Loading } from "../../parts/States";
+import { useTitle } from "../../parts/useTitle";
+import { day } from "../../parts/words";
+import { TraceSketch } from "../../pictures/TraceSketch";
+import { HandedOver } from "../JobSheet/HandedOver";
+
+/** The owner's page: one sheet of paper, in the owner's words. */
+export function HandoverPlace() {
+  const { id } = useParams();
+  const job = useJob(id!);
+  if (job.data) {
+    return <Page job={job.data} />;
+  }
+  if (job.isError) {
+    return <Failing sentence={job.error.message} onRetry={() => void job.refetch()} />;
+  }
+  return <Loading what="the owner’s page" />;
+}
+
+function Page({ job }: { job: JobSheet }) {
+  const actions = useJobActions(job.id);
+  const session = useSession();
+  const { fields, ownerPage } = job;
+  const before = job.runs.filter((run) => run.side === "before").at(-1);
+  const after = job.runs.filter((run) => run.side === "after").at(-1);
+  const top = Math.max(
+    60,
+    ...[before, after].flatMap((run) =>
+      run ? [(run.analysis.load?.peakTemperatureC ?? 0) + 12, (run.conditions.temperatureLimitC ?? 0) + 12] : [],
+    ),
+  );
+  useTitle(`${job.tag} owner’s page`);
+  return (
+    <div className="px-4 py-5 md:px-7 print:p-0">
+      <div className="no-print mb-5 flex flex-wrap items-end gap-4 border-b border-hairline pb-4">
+        <Link to={`/jobs/${job.id}`} className={buttonLook("plain")}>
+          <ArrowLeft size={20} aria-hidden="true" /> {job.tag}
+        </Link>
+        <DateField
+          job={job}
+          actions={actions}
+          name="recheckOn"
+          label="Recheck on"
+          quick={[
+            ["in 6 months", 6],
+            ["in a year", 12],
+          ]}
+        />
+        <span className="ml-auto" />
+        <HandedOver job={job} actions={actions} />
+        <Button kind="main" onClick={() => window.print()}>
+          <Printer size={20} aria-hidden="true" /> Print
+        </Button>
+      </div>
+      <article className="mx-auto max-w-3xl bg-card px-5 py-6 md:border md:border-hairline md:px-10 md:py-8 print:max-w-none print:border-0 print:p-0">
+        <p className="flex flex-wrap justify-between gap-x-6 text-muted">
+          <span>
+            {session.data?.workshop} · {job.tag}
+          </span>
+          <span>{day(fields.handedOverAt ?? new Date())}</span>
+        </p>
+        <h1 className="mt-2 text-3xl leading-tight font-bold">{ownerPage.headline}</h1>
+        <p className="mt-2 text-muted">{[fields.owner, fields.machine].filter(Boolean).join(" · ")}</p>
+        <Part title="What you told us" text={fields.noticed} />
+        <Part title="What we found" text={fields.repairFound} />
+        <Part title="What we did" text={[fields.repairDone, parts(job)].filter(Boolean).join(". ")} />
+        {ownerPage.measured.length > 0 && (
+          <section className="mt-4">
+            <h2 className="text-xl font-bold">What it does now</h2>
+            {ownerPage.measured.map((sentence) => (
+              <p key={sentence} className="mt-1">
+                {sentence}
+              </p>
+            ))}
+            {ownerPage.howSure && <p className="mt-1 text-muted">How sure: {ownerPage.howSure}</p>}
+          </section>
+        )}
+        {(before || after) && (
+          <div className="mt-4 grid gap-4 sm:grid-cols-2 print:grid-cols-2">
+            {before && <Sketch title="Before" run={before} top={top} />}
+            {after && <Sketch title="After" run={after} top={top} />}
+          </div>
+        )}
+        <section className="mt-4">
+          <h2 className="text-xl font-bold">What to watch</h2>
+          <ul className="mt-1 list-disc pl-5">
+            {ownerPage.watch.map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+          </ul>
+        </section>
+        <p className="mt-5 border-t border-hairline pt-3 text-xl">
+          {fields.recheckOn ? (
+            <>
+              Please bring it back for a recheck on <strong>{day(fields.recheckOn)}</strong>.
+            </>
+          ) : (
+            "No recheck date is set."
+          )}
+        </p>
+      </article>
+    </div>
+  );
+}
+
+const parts = ({ fields }: JobSheet) => (fields.repairParts ? `Parts: ${fields.repairParts}` : null);
+
+function Part({ title, text }: { title: string; text: string | null }) {
+  if (!text) {
+    return null;
+  }
+  return (
+    <section className="mt-4">
+      <h2 className="text-xl font-bold">{title}</h2>
+      <p className="mt-1 whitespace-pre-line">{/[.!?]$/.test(text.trim()) ? text : `${text.trim()}.`}</p>
+    </section>
+  );
+}
+
+function Sketch({ title, run, top }: { title: string; run: Run; top: number }) {
+  const trace = useTrace(run.id);
+  if (!trace.data) {
+    return (
+      <p role="status" className="text-muted">
+        {trace.isError
+          ? `The ${title.toLowerCase()} trace could not be fetched: ${trace.error.message}`
+          : "Fetching the trace …"}
+      </p>
+    );
+  }
+  return (
+    <TraceSketch
+      title={title}
+      run={run}
+      trace={trace.data}
+      limitC={run.conditions.temperatureLimitC ?? null}
+      top={top}
+    />
+  );
+}

@@ -1,0 +1,34 @@
+import { useState } from "react";
+import { Problem, type JobSheet } from "../../api/client";
+import type { JobActions } from "../../api/jobs";
+import { Button } from "../../parts/Button";
+import { day } from "../../parts/words";
+
+/** Notes that the machine has left, or takes that back. */
+export function HandedOver({ job, actions }: { job: JobSheet; actions: JobActions }) {
+  const [problem, setProblem] = useState<string>();
+  const at = job.fields.handedOverAt;
+  const set = (value: string | null) => {
+    setProblem(undefined);
+    actions
+      .saveField("handedOverAt", value, at)
+      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "Not saved."));
+  };
+  return (
+    <div className="flex flex-wrap items-center gap-3">
+      {at === null ? (
+        <Button onClick={() => set(new Date().toISOString())}>Mark as handed over</Button>
+      ) : (
+        <>
+          <span>Handed over on {day(at)}.</span>
+          <Button onClick={() => set(null)}>It is back</Button>
+        </>
+      )}
+      {problem && (
+        <p role="alert" className="font-semibold text-amber">
+          Not saved: {problem}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,180 @@
+import { Undo2 } from "lucide-react";
+import { useCallback, useRef, useState } from "react";
+import { useLocation, useNavigate, useParams } from "react-router";
+import { Problem, type JobSheet } from "../../api/client";
+import { useJob, useJobActions } from "../../api/jobs";
+import { Button } from "../../parts/Button";
+import { Failing, Loading } from "../../parts/States";
+import { useShortcuts } from "../../parts/shortcuts";
+import { useTitle } from "../../parts/useTitle";
+import { waitWords } from "../../parts/waits";
+import type { Side } from "../../pictures/lanes";
+import { changeWords } from "./changeWords";
+import { DropTargets } from "./DropTargets";
+import { Fairness } from "./Fairness";
+import { HandoverSection } from "./HandoverSection";
+import { Intake } from "./Intake";
+import { NowCard } from "./NowCard";
+import { Repair } from "./Repair";
+import { Result } from "./Result";
+import { RunSide } from "./RunSide";
+import { Section } from "./Section";
+import { StepRail } from "./StepRail";
+import { useImports } from "./useImports";
+import { Waiting } from "./Waiting";
+
+/** One machine, one long page in the order of work. */
+export function JobSheetPlace() {
+  const { id } = useParams();
+  const job = useJob(id!);
+  if (job.data) {
+    return <Sheet key={id} job={job.data} stale={job.isError ? job.error.message : undefined} />;
+  }
+  if (job.isError) {
+    return <Failing sentence={job.error.message} onRetry={() => void job.refetch()} />;
+  }
+  return <Loading what="the job" />;
+}
+
+function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
+  const actions = useJobActions(job.id);
+  const imports = useImports(job.id, actions);
+  const navigate = useNavigate();
+  const pickers = useRef<Partial<Record<Side, HTMLInputElement | null>>>({});
+  const { hash } = useLocation();
+  // A section stays as it was left; a step that becomes the current one opens by itself.
+  const [open, setOpen] = useState<ReadonlySet<string>>(() => new Set([job.currentStep, hash.slice(1)]));
+  const [current, setCurrent] = useState(job.currentStep);
+  if (current !== job.currentStep) {
+    setCurrent(job.currentStep);
+    setOpen(new Set([...open, job.currentStep]));
+  }
+  useTitle(`${job.tag} ${job.fields.machine ?? ""}`.trim());
+
+  const show = useCallback((step: string, focus?: string) => {
+    setOpen((now) => new Set([...now, step]));
+    requestAnimationFrame(() => {
+      const section = document.getElementById(step);
+      section?.scrollIntoView({ block: "start" });
+      if (focus) {
+        const fields = [...(section?.querySelectorAll<HTMLInputElement>(focus) ?? [])];
+        (fields.find((field) => field.value === "") ?? fields[0])?.focus();
+      }
+    });
+  }, []);
+
+  const act = (action: string) => {
+    switch (action) {
+      case "fill-in":
+        return show("intake", "input[data-field], textarea[data-field]");
+      case "before-run":
+      case "after-run": {
+        const side = action === "before-run" ? "before" : "after";
+        show(side);
+        return pickers.current[side]?.click();
+      }
+      case "repair":
+        return show("repair", "textarea[data-field], input[data-field]");
+      case "handover":
+        return void navigate(`/jobs/${job.id}/handover`);
+    }
+  };
+  const [undoProblem, setUndoProblem] = useState<string>();
+  const undo = () => {
+    if (!job.lastChange) {
+      return;
+    }
+    setUndoProblem(undefined);
+    actions
+      .undo(job.lastChange.eventId)
+      .catch((failure: unknown) => setUndoProblem(failure instanceof Problem ? failure.message : "Not undone."));
+  };
+  useShortcuts({ ".": () => act(job.now.action), u: undo });
+
+  const section = (id: string) => ({
+    step: job.steps.find((step) => step.id === id)!,
+    open: open.has(id),
+    onOpen: (wanted: boolean) =>
+      setOpen((now) => new Set(wanted ? [...now, id] : [...now].filter((other) => other !== id))),
+  });
+  const side = (which: Side) => (
+    <Section {...section(which)}>
+      <RunSide
+        side={which}
+        job={job}
+        actions={actions}
+        imports={imports}
+        pickerRef={(element) => {
+          pickers.current[which] = element;
+        }}
+      />
+    </Section>
+  );
+
+  const { lead, claim, rest, hot } = job.headline;
+  const { owner, machine } = job.fields;
+  return (
+    <div className="px-4 py-5 md:px-7">
+      <header>
+        <div className="flex flex-wrap items-baseline gap-x-4 text-muted">
+          <span className="font-mono font-bold text-ink">{job.tag}</span>
+          <span className="min-w-0 grow truncate">{[owner, machine].filter(Boolean).join(" · ")}</span>
+          <span>{waitWords(job.waitsFor)}</span>
+        </div>
+        <h1 className="mt-1 text-3xl leading-tight font-bold">
+          {lead} <span className={hot ? "text-copper-text" : "text-teal"}>{claim}</span>
+          {rest}
+        </h1>
+      </header>
+      {stale && (
+        <p role="alert" className="mt-2 font-semibold text-amber">
+          This sheet may be old: {stale}
+        </p>
+      )}
+      <StepRail steps={job.steps} current={job.currentStep} onGo={show} />
+      <div className="mt-4 grid gap-x-7 gap-y-6 lg:grid-cols-[minmax(0,1fr)_344px]">
+        <aside className="lg:col-start-2 lg:row-start-1">
+          <div className="flex flex-col gap-4 lg:sticky lg:top-4">
+            <NowCard now={job.now} onAct={act} />
+            {job.verdict && <Fairness verdict={job.verdict} />}
+            {job.waitsFor !== "done" && <Waiting job={job} actions={actions} />}
+            {job.lastChange && (
+              <div className="border-t border-hairline pt-2">
+                <Button kind="quiet" onClick={undo} className="text-left">
+                  <Undo2 size={18} aria-hidden="true" className="shrink-0" />
+                  Undo: {changeWords(job.lastChange)}
+                </Button>
+                {undoProblem && (
+                  <p role="alert" className="font-semibold text-amber">
+                    {undoProblem}
+                  </p>
+                )}
+              </div>
+            )}
+          </div>
+        </aside>
+        <div className="min-w-0 lg:col-start-1 lg:row-start-1">
+          <Result job={job} />
+          <Section {...section("intake")}>
+            <Intake job={job} actions={actions} />
+          </Section>
+          {side("before")}
+          <Section {...section("repair")}>
+            <Repair job={job} actions={actions} />
+          </Section>
+          {side("after")}
+          <Section {...section("handover")}>
+            <HandoverSection job={job} actions={actions} />
+          </Section>
+        </div>
+      </div>
+      <DropTargets
+        suggested={job.runs.some((run) => run.side === "before") ? "after" : "before"}
+        onDrop={(which, files) => {
+          show(which);
+          void imports.add(which, files);
+        }}
+      />
+    </div>
+  );
+}
