@@ -4,7 +4,26 @@ using Remedos.Core.Runs;
 namespace Remedos.Core.Comparison;
 
 /// <summary>A run with the conditions under which it was made.</summary>
-public sealed record ConditionedRun(RunAnalysis Analysis, RunConditions Conditions);
+public sealed record ConditionedRun(RunAnalysis Analysis, RunConditions Conditions)
+{
+    /// <summary>How much of what a forecast adds may be wrong, as half of a 95 % interval.</summary>
+    private const double ForecastShare = 0.5;
+
+    /// <summary>The resistance to compare by, °C/W: of a run that was stopped before it was level, that of where it was going.</summary>
+    public ResistanceFigures? ComparedResistance
+    {
+        get
+        {
+            if (Analysis is not { Load: { Settled: false, ForecastFinalTemperatureC: { } final, SustainedPowerW: { } watts } load, AmbientC: { } room, Resistance: { } measured })
+            {
+                return Analysis.Resistance;
+            }
+
+            double open = ForecastShare * (final - load.SustainedTemperatureC) / watts;
+            return new ResistanceFigures((final - room) / watts, Math.Sqrt((measured.HalfWidthCPerW * measured.HalfWidthCPerW) + (open * open)));
+        }
+    }
+}
 
 /// <summary>Compares the runs before a repair with those after it (docs/science.md, “Before and after”).</summary>
 public static class Comparer
@@ -79,15 +98,15 @@ public static class Comparer
     }
 
     private static Side SideOf(IReadOnlyList<ConditionedRun> runs) =>
-        new(runs.Count, runs.Count > 0 && runs.All(run => run.Analysis.Resistance is not null) ? runs.Average(run => run.Analysis.Resistance!.ValueCPerW) : null);
+        new(runs.Count, runs.Count > 0 && runs.All(run => run.ComparedResistance is not null) ? runs.Average(run => run.ComparedResistance!.ValueCPerW) : null);
 
     private static double MeanStandardUncertainty(IReadOnlyList<ConditionedRun> runs) =>
-        Math.Sqrt(runs.Average(run => Square(run.Analysis.Resistance!.HalfWidthCPerW / 1.96)));
+        Math.Sqrt(runs.Average(run => Square(run.ComparedResistance!.HalfWidthCPerW / 1.96)));
 
     private static double Variance(IReadOnlyList<ConditionedRun> runs)
     {
-        double mean = runs.Average(run => run.Analysis.Resistance!.ValueCPerW);
-        return runs.Sum(run => Square(run.Analysis.Resistance!.ValueCPerW - mean)) / (runs.Count - 1);
+        double mean = runs.Average(run => run.ComparedResistance!.ValueCPerW);
+        return runs.Sum(run => Square(run.ComparedResistance!.ValueCPerW - mean)) / (runs.Count - 1);
     }
 
     private static double? MeanClock(IReadOnlyList<ConditionedRun> runs) => runs.Average(run => run.Analysis.Load?.SustainedClockMHz);

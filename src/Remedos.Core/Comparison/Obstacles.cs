@@ -16,7 +16,7 @@ public static class Obstacles
         }
 
         RunConditions b = before[0].Conditions, a = after[0].Conditions;
-        Differs("load-differs", "Load", run => run.Conditions.Workload, "Run the same load on both sides: one more after run with “{0}”.");
+        Differs("workload-differs", "Load", run => run.Conditions.Workload, "Run the same load on both sides: one more after run with “{0}”.");
         Differs("panel-differs", "Side panel", run => run.Conditions.Panel, "Make one more after run with the panel as before: {0}.");
         Differs("fan-policy-differs", "Fans", run => run.Conditions.FanPolicy, "Make one more after run with the fans as before: {0}.");
         if (b.FanPolicy == "fixed" && a.FanPolicy == "fixed")
@@ -107,7 +107,7 @@ public static class Obstacles
             if (runs.FirstOrDefault(run => run.Analysis.Load!.Settled == false) is { } open)
             {
                 double gap = open.Analysis.Load!.ForecastFinalTemperatureC!.Value - open.Analysis.Load.SustainedTemperatureC;
-                found.Add(new Obstacle("not-settled", Obstacle.Note, $"The {side} run was stopped {Math.Abs(gap):0.0} °C {(gap > 0 ? "short of" : "above")} level.", "A longer load makes it sharper."));
+                found.Add(new Obstacle("not-settled", Obstacle.Corrected, $"The {side} run was stopped {Math.Abs(gap):0.0} °C {(gap > 0 ? "short of" : "above")} level; compared by where it was going.", "A longer load makes it sharper."));
             }
         }
 

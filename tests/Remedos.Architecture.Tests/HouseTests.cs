@@ -1,0 +1,58 @@
+using ArchUnitNET.Loader;
+using ArchUnitNET.xUnitV3;
+using Remedos.Core.Logs;
+using Remedos.Data;
+using static ArchUnitNET.Fluent.ArchRuleDefinition;
+using Assembly = System.Reflection.Assembly;
+
+namespace Remedos.Architecture.Tests;
+
+/// <summary>Who may know whom.</summary>
+public sealed class HouseTests
+{
+    private static readonly Assembly Core = typeof(Log).Assembly, Data = typeof(RemedosContext).Assembly, Server = typeof(Program).Assembly;
+
+    private static readonly ArchUnitNET.Domain.Architecture House = new ArchLoader().LoadAssemblies(Core, Data, Server).Build();
+
+    [Fact]
+    public void Core_references_the_base_library_and_MathNet_alone() =>
+        Assert.All(Core.GetReferencedAssemblies(), name => Assert.True(
+            name.Name!.StartsWith("System.", StringComparison.Ordinal) || name.Name is "System" or "netstandard" or "MathNet.Numerics", $"Core references {name.Name}"));
+
+    [Fact]
+    public void Data_knows_Core_and_nobody_knows_Server()
+    {
+        Assert.DoesNotContain(Data.GetReferencedAssemblies(), name => name.Name!.StartsWith("Remedos.", StringComparison.Ordinal) && name.Name != "Remedos.Core");
+        Assert.DoesNotContain(Core.GetReferencedAssemblies(), name => name.Name!.StartsWith("Remedos.", StringComparison.Ordinal));
+        Assert.DoesNotContain(Assembly.Load("remedos").GetReferencedAssemblies(), name => name.Name == "Remedos.Server");
+    }
+
+    /// <summary>Time and randomness come in as parameters; files and consoles belong to whoever calls.</summary>
+    [Theory]
+    [InlineData("^System\\.IO\\.(File|FileInfo|Directory|DirectoryInfo|FileStream)$")]
+    [InlineData("^System\\.(Console|Environment|TimeProvider)$")]
+    [InlineData("^System\\.Diagnostics\\.(Stopwatch|Process)$")]
+    [InlineData("^System\\.Net\\..*")]
+    public void Core_touches_no_file_clock_console_or_network(string forbidden) =>
+        Types().That().ResideInAssembly(Core).Should().NotDependOnAnyTypesThat().HaveFullNameMatching(forbidden).WithoutRequiringPositiveResults().Check(House);
+
+    [Theory]
+    [InlineData("System.DateTime", "get_Now")]
+    [InlineData("System.DateTime", "get_UtcNow")]
+    [InlineData("System.DateTimeOffset", "get_Now")]
+    [InlineData("System.DateTimeOffset", "get_UtcNow")]
+    [InlineData("System.Random", "get_Shared")]
+    public void Core_asks_no_clock_and_rolls_no_dice(string type, string member)
+    {
+        IEnumerable<string> calls = House.Types.Where(t => t.Assembly.Name.StartsWith("Remedos.Core", StringComparison.Ordinal))
+            .SelectMany(t => t.Dependencies.OfType<ArchUnitNET.Domain.Dependencies.MethodCallDependency>())
+            .Where(call => call.TargetMember.FullName.Contains($"{type}::{member}", StringComparison.Ordinal))
+            .Select(call => call.OriginMember.FullName);
+        Assert.Empty(calls);
+    }
+
+    [Fact]
+    public void A_feature_of_the_server_stands_under_a_name_of_its_own() =>
+        Assert.All(Server.GetTypes().Where(t => t.Namespace is { } name && name.StartsWith("Remedos.Server", StringComparison.Ordinal)), type =>
+            Assert.Contains(type.Namespace!.Split('.').ElementAtOrDefault(2), new[] { "Demo", "Hosting", "Jobs", "Runs", "Session" }));
+}

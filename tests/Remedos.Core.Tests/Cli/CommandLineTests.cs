@@ -1,0 +1,79 @@
+using System.Diagnostics;
+using System.Text.Json;
+
+namespace Remedos.Core.Tests.Cli;
+
+/// <summary>The command line as other programs see it: JSON, exit status, one line for what is wrong.</summary>
+public sealed class CommandLineTests
+{
+    [Fact]
+    public void Analyze_answers_with_the_contracts_fields()
+    {
+        (int status, string output, _) = Remedos("analyze", Example.Find("runs", "06-undersized-throttling"), "--json");
+        JsonElement answer = JsonDocument.Parse(output).RootElement;
+        Assert.Equal(0, status);
+        foreach (string name in new[] { "samples", "intervalSeconds", "durationSeconds", "channels", "phases", "ambientC", "idle", "load", "resistance", "limits", "sustainablePowerW", "projectedAtRatedPowerC", "recovery", "heatPath", "warnings" })
+        {
+            Assert.True(answer.TryGetProperty(name, out _), name);
+        }
+
+        Assert.Equal("thermal", answer.GetProperty("limits")[0].GetProperty("kind").GetString());
+        Assert.Equal("load", answer.GetProperty("phases")[1].GetProperty("kind").GetString());
+        Assert.Equal("cpu-temperature", answer.GetProperty("channels")[1].GetProperty("role").GetString());
+    }
+
+    [Fact]
+    public void Compare_answers_with_the_contracts_fields()
+    {
+        (int status, string output, _) = Remedos("compare", "--before", Example.Find("runs", "02-paste-before"), "--after", Example.Find("runs", "03-paste-after"), "--json");
+        JsonElement answer = JsonDocument.Parse(output).RootElement;
+        Assert.Equal((0, "improved", true), (status, answer.GetProperty("verdict").GetString(), answer.GetProperty("comparable").GetBoolean()));
+        Assert.InRange(answer.GetProperty("change").Number("atReferencePowerC"), -19, -15);
+        Assert.True(answer.TryGetProperty("smallestDetectableC", out _));
+    }
+
+    [Fact]
+    public void Not_comparable_exits_1_and_says_why()
+    {
+        (int status, string output, _) = Remedos("compare", "--before", Example.Find("runs", "02-paste-before"), "--after", Example.Find("runs", "09-case-starved-gpu"), "--json");
+        Assert.Equal(1, status);
+        Assert.Equal("not-comparable", JsonDocument.Parse(output).RootElement.GetProperty("verdict").GetString());
+    }
+
+    [Theory]
+    [InlineData("analyze", "no-such-file.csv", "no such file")]
+    [InlineData("analyze", "bad/not-numeric.csv", "line 2")]
+    [InlineData("analyze", "bad/binary.csv", "not text")]
+    [InlineData("analyze", "", "remedos --help")]
+    public void Bad_input_is_one_line_and_exit_2(string command, string file, string words)
+    {
+        string[] arguments = file.Length == 0 ? [command] : [command, Path.Combine(Example.Folder("."), file)];
+        (int status, string output, string errors) = Remedos(arguments);
+        Assert.Equal((2, ""), (status, output));
+        Assert.Contains(words, Assert.Single(errors.TrimEnd().Split('\n')), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_wrong_condition_names_its_field()
+    {
+        string folder = Directory.CreateTempSubdirectory("remedos-").FullName;
+        string conditions = Path.Combine(folder, "c.json");
+        File.WriteAllText(conditions, """{ "panel": "ajar" }""");
+        (int status, _, string errors) = Remedos("analyze", Example.Find("runs", "01-tower-healthy"), "--conditions", conditions);
+        Assert.Equal(2, status);
+        Assert.Contains("panel: “ajar” is none of closed, side-off, open-bench.", errors, StringComparison.Ordinal);
+        File.WriteAllText(conditions, "{ \"ambientC\": \n warm }");
+        Assert.Contains("line 2", Remedos("analyze", Example.Find("runs", "01-tower-healthy"), "--conditions", conditions).Errors, StringComparison.Ordinal);
+        Directory.Delete(folder, recursive: true);
+    }
+
+    private static (int Status, string Output, string Errors) Remedos(params string[] arguments)
+    {
+        ProcessStartInfo start = new("dotnet", [Path.Combine(AppContext.BaseDirectory, "remedos.dll"), .. arguments]) { UseShellExecute = false, RedirectStandardOutput = true, RedirectStandardError = true };
+        using Process process = Process.Start(start)!;
+        Task<string> errors = process.StandardError.ReadToEndAsync();
+        string output = process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        return (process.ExitCode, output, errors.Result);
+    }
+}

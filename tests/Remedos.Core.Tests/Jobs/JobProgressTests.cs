@@ -1,0 +1,97 @@
+using Remedos.Core.Comparison;
+using Remedos.Core.Handover;
+using Remedos.Core.Jobs;
+
+namespace Remedos.Core.Tests.Jobs;
+
+/// <summary>A job from intake to handover: what it waits for, what comes next, what the owner reads.</summary>
+public sealed class JobProgressTests
+{
+    private static readonly DateTimeOffset Now = new(2031, 4, 2, 12, 0, 0, TimeSpan.Zero);
+    private static readonly ConditionedRun Hot = Example.Run("02-paste-before"), Cool = Example.Run("03-paste-after");
+    private static readonly JobFacts Arrived = new("Owner", "Machine", "Loud", 95, 125, "tower", null, [], [], null, null, null, null, null, null, Now);
+    private static readonly JobFacts Measured = Arrived with { Before = [Hot] };
+    private static readonly JobFacts Repaired = Measured with { RepairFound = "Paste dried", RepairDone = "New paste", MountedAt = Now.AddHours(-3) };
+    private static readonly JobFacts Proven = Repaired with { After = [Cool], Verdict = Comparer.Compare([Hot], [Cool]) };
+
+    [Fact]
+    public void Each_step_leads_to_the_next()
+    {
+        (JobFacts Facts, string Step, string Waits, string Action)[] order =
+        [
+            (Arrived with { TemperatureLimitC = null }, "intake", Waits.Intake, "fill-in"),
+            (Arrived, "before", Waits.Test, "before-run"),
+            (Measured, "repair", Waits.Repair, "repair"),
+            (Repaired, "after", Waits.Test, "after-run"),
+            (Proven, "handover", Waits.Paste, "after-run"),
+            (Proven with { MountedAt = Now.AddHours(-30) }, "handover", Waits.PickUp, "handover"),
+            (Proven with { HandedOverAt = Now }, "handover", Waits.Done, "none"),
+        ];
+        foreach ((JobFacts facts, string step, string waits, string action) in order)
+        {
+            JobProgress progress = JobProgress.Of(facts);
+            Assert.Equal((step, waits, action), (progress.CurrentStep, progress.WaitsFor, progress.Now.Action));
+        }
+    }
+
+    [Fact]
+    public void What_is_missing_at_intake_is_named() =>
+        Assert.Contains("the owner, the temperature limit", JobProgress.Of(Arrived with { Owner = " ", TemperatureLimitC = null }).Now.Why, StringComparison.Ordinal);
+
+    [Fact]
+    public void Held_up_by_hand_wins_until_the_machine_is_gone()
+    {
+        Assert.Equal(Waits.Part, JobProgress.Of(Measured with { WaitingFor = Waits.Part }).WaitsFor);
+        Assert.Equal(Waits.Done, JobProgress.Of(Proven with { WaitingFor = Waits.Part, HandedOverAt = Now }).WaitsFor);
+    }
+
+    [Fact]
+    public void Runs_that_cannot_be_compared_ask_for_the_one_that_would()
+    {
+        ConditionedRun open = Cool with { Conditions = Cool.Conditions with { Panel = "side-off" } };
+        JobProgress progress = JobProgress.Of(Repaired with { After = [open], Verdict = Comparer.Compare([Hot], [open]) });
+        Assert.Equal(("after", "Make the runs comparable"), (progress.CurrentStep, progress.Now.Title));
+        Assert.Contains("closed", progress.Now.Why, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void A_power_budget_is_no_heat_and_an_ordinary_boost_no_finding()
+    {
+        ConditionedRun budget = Example.Run("07-power-limited");
+        JobProgress held = JobProgress.Of(Arrived with { Before = [budget] });
+        Assert.StartsWith("Not heat", held.Headline.Lead, StringComparison.Ordinal);
+        Assert.Equal("Tell the owner it is not heat", held.Now.Title);
+        ConditionedRun boost = budget with { Analysis = budget.Analysis with { Limits = [budget.Analysis.Limits[0] with { ClockLossPercent = 6 }] } };
+        Assert.StartsWith("Within its limit", JobProgress.Of(Arrived with { Before = [boost] }).Headline.Lead, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Hot_is_marked_hot()
+    {
+        Headline headline = JobProgress.Of(Arrived with { Before = [Example.Run("06-undersized-throttling")] }).Headline;
+        Assert.Equal(("Too hot:", true), (headline.Lead, headline.Hot));
+        Assert.False(JobProgress.Of(Proven).Headline.Hot);
+    }
+
+    [Fact]
+    public void The_owner_reads_what_it_did_and_how_sure()
+    {
+        OwnerPage page = OwnerPage.Of(Proven);
+        Assert.Equal("It runs cooler.", page.Headline);
+        Assert.Contains(page.Measured, sentence => sentence.Contains("17 °C cooler", StringComparison.Ordinal));
+        Assert.Contains("give or take 2.8 °C, nineteen times out of twenty", page.HowSure, StringComparison.Ordinal);
+        Assert.Contains(page.Watch, sentence => sentence.Contains("paste is new", StringComparison.Ordinal));
+        Assert.Contains(page.Watch, sentence => sentence.Contains("heavy", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public void The_owner_is_told_the_truth_when_it_did_not_help()
+    {
+        ConditionedRun worse = Hot with { Analysis = Hot.Analysis with { Resistance = Hot.Analysis.Resistance! with { ValueCPerW = 0.7 } } };
+        Assert.Equal("It runs hotter than before.", OwnerPage.Of(Proven with { After = [worse], Verdict = Comparer.Compare([Hot], [worse]) }).Headline);
+        OwnerPage same = OwnerPage.Of(Proven with { After = [Hot], Verdict = Comparer.Compare([Hot], [Hot]) });
+        Assert.Equal("No change that we can measure.", same.Headline);
+        Assert.Contains("would have shown", same.HowSure, StringComparison.Ordinal);
+        Assert.Equal("Nothing was measured.", OwnerPage.Of(Arrived).Headline);
+    }
+}
