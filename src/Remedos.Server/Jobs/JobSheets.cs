@@ -62,9 +62,9 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         foreach (string word in (search ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))
         {
             string pattern = "%" + word.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_") + "%";
-            query = query.Where(job => EF.Functions.ILike(job.Owner ?? "", pattern) || EF.Functions.ILike(job.Machine ?? "", pattern) ||
-                EF.Functions.ILike(job.Serial ?? "", pattern) || EF.Functions.ILike(job.Noticed ?? "", pattern) || EF.Functions.ILike(job.Contact ?? "", pattern) ||
-                EF.Functions.ILike(workshop.TagPrefix + "-" + job.Number.ToString().PadLeft(4, '0'), pattern));
+            query = query.Where(job => EF.Functions.ILike(job.Owner ?? "", pattern, "\\") || EF.Functions.ILike(job.Machine ?? "", pattern, "\\") ||
+                EF.Functions.ILike(job.Serial ?? "", pattern, "\\") || EF.Functions.ILike(job.Noticed ?? "", pattern, "\\") || EF.Functions.ILike(job.Contact ?? "", pattern, "\\") ||
+                EF.Functions.ILike(workshop.TagPrefix + "-" + job.Number.ToString().PadLeft(4, '0'), pattern, "\\"));
         }
 
         List<Job> jobs = await query.OrderBy(job => job.HandedOverAt != null).ThenByDescending(job => job.ChangedAt).Take(300).ToListAsync(cancellation);

@@ -1,0 +1,44 @@
+using System.Diagnostics;
+
+namespace Remedos.Benchmarks;
+
+/// <summary>Rows of the table and the way a figure is taken: the median of several after one to warm up.</summary>
+internal static class Table
+{
+    private const int Rounds = 7;
+
+    public static void Row(string what, string ours, string bare, string ratio) => Console.WriteLine($"{what,-58} {ours,12} {bare,12} {ratio,8}");
+
+    public static void Row(string what, double oursMs, double bareMs) => Row(what, $"{oursMs:0} ms", $"{bareMs:0} ms", $"{oursMs / bareMs:0.0} ×");
+
+    /// <summary>Medians of two works that take turns, so that a slow moment of the machine hits both, ms.</summary>
+    public static async Task<(double Ours, double Bare)> MediansAsync(Func<Task> ours, Func<Task> bare)
+    {
+        List<double> first = [], second = [];
+        for (int round = 0; round <= Rounds; round++)
+        {
+            double a = await TimeAsync(ours), b = await TimeAsync(bare);
+            if (round > 0)
+            {
+                first.Add(a);
+                second.Add(b);
+            }
+        }
+
+        return (Median(first), Median(second));
+    }
+
+    private static async Task<double> TimeAsync(Func<Task> work)
+    {
+        GC.Collect();
+        long start = Stopwatch.GetTimestamp();
+        await work();
+        return Stopwatch.GetElapsedTime(start).TotalMilliseconds;
+    }
+
+    private static double Median(List<double> values)
+    {
+        values.Sort();
+        return values[values.Count / 2];
+    }
+}

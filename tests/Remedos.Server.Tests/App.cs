@@ -1,0 +1,121 @@
+using System.Net.Http.Json;
+using System.Text.Json;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Npgsql;
+using Remedos.Data;
+
+namespace Remedos.Server.Tests;
+
+/// <summary>The real server on a real PostgreSQL database of its own, made for a test class and dropped with it.</summary>
+public class App : IAsyncLifetime
+{
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
+
+    private readonly string _server = Environment.GetEnvironmentVariable("REMEDOS_TEST_POSTGRES")
+        ?? throw new InvalidOperationException("REMEDOS_TEST_POSTGRES is not set: run these tests by ./test server, which starts a PostgreSQL for them.");
+
+    private readonly DirectoryInfo _files = Directory.CreateTempSubdirectory("remedos-files-");
+    private WebApplicationFactory<Program>? _host;
+
+    /// <summary>Settings of this app beside the usual ones.</summary>
+    protected virtual Dictionary<string, string> Settings => [];
+
+    public string Database { get; } = "test_" + Guid.NewGuid().ToString("N")[..12];
+
+    public HttpClient Client { get; private set; } = null!;
+
+    public IServiceProvider Services => _host!.Services;
+
+    public async ValueTask InitializeAsync()
+    {
+        await AdminAsync($"CREATE DATABASE {Database}");
+        await StartAsync();
+    }
+
+    /// <summary>Starts the server, or starts it again on the same database and files.</summary>
+    public async Task StartAsync()
+    {
+        if (_host is not null)
+        {
+            await _host.DisposeAsync();
+        }
+
+        _host = new WebApplicationFactory<Program>().WithWebHostBuilder(host =>
+        {
+            host.UseSetting("ConnectionStrings:Remedos", $"{_server};Database={Database};Maximum Pool Size=20");
+            host.UseSetting("FileStore", _files.FullName);
+            foreach (string source in new[] { "Default", "Override:Microsoft.AspNetCore", "Override:Microsoft.EntityFrameworkCore" })
+            {
+                host.UseSetting($"Serilog:MinimumLevel:{source}", "Fatal");
+            }
+
+            foreach ((string key, string value) in Settings)
+            {
+                host.UseSetting(key, value);
+            }
+        });
+        Client = _host.CreateClient(new WebApplicationFactoryClientOptions { BaseAddress = new Uri("http://127.0.0.1"), AllowAutoRedirect = false });
+        Client.Timeout = TimeSpan.FromMinutes(2);
+        JsonElement session = await GetAsync("/api/session");
+        Client.DefaultRequestHeaders.Add("X-Remedos-Token", session.GetProperty("token").GetString());
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await _host!.DisposeAsync();
+        NpgsqlConnection.ClearAllPools();
+        await AdminAsync($"DROP DATABASE {Database} WITH (FORCE)");
+        _files.Delete(recursive: true);
+        GC.SuppressFinalize(this);
+    }
+
+    public async Task AdminAsync(string sql)
+    {
+        await using NpgsqlConnection connection = new($"{_server};Database=postgres;Pooling=false");
+        await connection.OpenAsync();
+        await using NpgsqlCommand command = new(sql, connection);
+        await command.ExecuteNonQueryAsync();
+    }
+
+    public Task<RemedosContext> ContextAsync() => Services.GetRequiredService<IDbContextFactory<RemedosContext>>().CreateDbContextAsync();
+
+    public async Task<JsonElement> GetAsync(string path) => await Client.GetFromJsonAsync<JsonElement>(path);
+
+    public async Task<JsonElement> NewJobAsync() => await ReadAsync(await Client.PostAsync("/api/jobs", null));
+
+    public Task<HttpResponseMessage> SaveAsync(string job, string field, object? value, object? @base = null) =>
+        Client.PatchAsJsonAsync($"/api/jobs/{job}/fields/{field}", new { value, @base });
+
+    public Task<HttpResponseMessage> AddLogAsync(string job, string side, string fileName, byte[] content) =>
+        Client.PostAsync($"/api/jobs/{job}/logs?side={side}&fileName={Uri.EscapeDataString(fileName)}", new ByteArrayContent(content));
+
+    /// <summary>Asks for the sheet until something holds; fails after a minute.</summary>
+    public async Task<JsonElement> SheetWhenAsync(string job, Func<JsonElement, bool> holds)
+    {
+        using CancellationTokenSource limit = new(TimeSpan.FromMinutes(1));
+        while (true)
+        {
+            JsonElement sheet = await GetAsync($"/api/jobs/{job}");
+            if (holds(sheet))
+            {
+                return sheet;
+            }
+
+            await Task.Delay(50, limit.Token);
+        }
+    }
+
+    public static async Task<JsonElement> ReadAsync(HttpResponseMessage answer) => await answer.Content.ReadFromJsonAsync<JsonElement>();
+
+    public static byte[] Example(string name) => File.ReadAllBytes(Path.Combine(AppContext.BaseDirectory, "Data", name));
+}
+
+/// <summary>Short ways through answers.</summary>
+internal static class Answers
+{
+    public static string Text(this JsonElement element, string name) => element.GetProperty(name).GetString()!;
+
+    public static int Count(this JsonElement element, string name) => element.GetProperty(name).GetArrayLength();
+}

@@ -1,0 +1,73 @@
+using System.Net;
+using System.Text.Json;
+
+namespace Remedos.Server.Tests;
+
+/// <summary>The safety of the page, and what holds before the first request.</summary>
+public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingTests.Demo>
+{
+    public sealed class Demo : App
+    {
+        protected override Dictionary<string, string> Settings => new() { ["Demo"] = "true" };
+    }
+
+    [Fact]
+    public async Task The_demo_workshop_has_machines_at_many_stages_and_is_loaded_once()
+    {
+        JsonElement[] tags = [.. (await app.GetAsync("/api/jobs")).EnumerateArray()];
+        Assert.True(tags.Length >= 5);
+        Assert.True(tags.Select(tag => tag.Text("waitsFor")).Distinct().Count() >= 5);
+        Assert.Equal("Fixed:", tags.Single(tag => tag.Text("tag") == "SL-0412").GetProperty("headline").Text("lead"));
+        await app.StartAsync();
+        Assert.Equal(tags.Length, (await app.GetAsync("/api/jobs")).GetArrayLength());
+    }
+
+    [Fact]
+    public async Task Every_answer_keeps_the_page_to_itself()
+    {
+        HttpResponseMessage answer = await app.Client.GetAsync("/api/session");
+        string policy = string.Join(' ', answer.Headers.GetValues("Content-Security-Policy"));
+        Assert.Contains("default-src 'none'", policy, StringComparison.Ordinal);
+        Assert.DoesNotContain("unsafe", policy, StringComparison.Ordinal);
+        Assert.Equal("nosniff", answer.Headers.GetValues("X-Content-Type-Options").Single());
+        Assert.False(answer.Headers.Contains("Server"));
+    }
+
+    [Fact]
+    public async Task A_change_without_the_token_is_refused_and_changes_nothing()
+    {
+        int before = (await app.GetAsync("/api/jobs")).GetArrayLength();
+        using HttpRequestMessage request = new(HttpMethod.Post, "/api/jobs");
+        string? token = app.Client.DefaultRequestHeaders.GetValues("X-Remedos-Token").Single();
+        app.Client.DefaultRequestHeaders.Remove("X-Remedos-Token");
+        HttpResponseMessage refused = await app.Client.SendAsync(request);
+        app.Client.DefaultRequestHeaders.Add("X-Remedos-Token", token);
+        Assert.Equal(HttpStatusCode.BadRequest, refused.StatusCode);
+        Assert.Contains("reload it", (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
+        Assert.Equal(before, (await app.GetAsync("/api/jobs")).GetArrayLength());
+    }
+
+    [Fact]
+    public async Task Another_hosts_name_is_refused()
+    {
+        using HttpRequestMessage request = new(HttpMethod.Get, "/api/session");
+        request.Headers.Host = "elsewhere.example";
+        Assert.Equal(HttpStatusCode.BadRequest, (await app.Client.SendAsync(request)).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_wrong_address_and_a_wrong_body_get_a_sentence()
+    {
+        HttpResponseMessage nowhere = await app.Client.GetAsync("/api/nowhere");
+        Assert.Equal(HttpStatusCode.NotFound, nowhere.StatusCode);
+        Assert.NotEmpty((await App.ReadAsync(nowhere)).Text("detail"));
+        string id = (await app.NewJobAsync()).Text("id");
+        HttpResponseMessage garbled = await app.Client.PatchAsync($"/api/jobs/{id}/fields/owner", new StringContent("{ \"value\": ", System.Text.Encoding.UTF8, "application/json"));
+        string body = await garbled.Content.ReadAsStringAsync();
+        Assert.Equal(HttpStatusCode.BadRequest, garbled.StatusCode);
+        Assert.DoesNotContain("Exception", body, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Health_is_told() => Assert.Equal("Healthy", await app.Client.GetStringAsync("/health"));
+}
