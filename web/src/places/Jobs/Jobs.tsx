@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import { Plus, Search } from "lucide-react";
-import { useRef, type KeyboardEvent } from "react";
+import { useRef, useState, type KeyboardEvent } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { JobTag } from "../../api/client";
 import { useCreateJob, useJobList } from "../../api/jobs";
@@ -30,6 +30,19 @@ export function JobsPlace() {
   const searchBox = useRef<HTMLInputElement>(null);
   const list = useRef<HTMLUListElement>(null);
   useTitle("Jobs");
+
+  // The address lags behind quick fingers: while it does, the text in the box is the truth.
+  const [text, setText] = useState(search);
+  const [typing, setTyping] = useState(false);
+  const [seen, setSeen] = useState(search);
+  if (seen !== search) {
+    setSeen(search);
+    if (!typing) {
+      setText(search);
+    } else if (search === text) {
+      setTyping(false);
+    }
+  }
 
   const set = (name: string, value: string | null) =>
     setAddress(
@@ -76,10 +89,20 @@ export function JobsPlace() {
           <input
             ref={searchBox}
             type="search"
-            value={search}
+            value={text}
             placeholder="Owner, machine, symptom, tag"
-            onChange={(event) => set("search", event.target.value)}
-            onKeyDown={(event: KeyboardEvent<HTMLInputElement>) => event.key === "Escape" && event.currentTarget.blur()}
+            onChange={(event) => {
+              setText(event.target.value);
+              setTyping(event.target.value !== search);
+              set("search", event.target.value);
+            }}
+            onKeyDown={(event: KeyboardEvent<HTMLInputElement>) => {
+              // Escape leaves the box for the list; browsers would empty it.
+              if (event.key === "Escape") {
+                event.preventDefault();
+                event.currentTarget.blur();
+              }
+            }}
             className="min-h-11 w-full rounded-sm border border-hairline bg-card pr-3 pl-10"
           />
         </label>
@@ -150,7 +173,11 @@ const count = (tags: readonly JobTag[], wait: string) => tags.filter((tag) => ta
 
 function headline(tags: readonly JobTag[], search: string): string {
   if (search) {
-    return tags.length === 1 ? "One machine found" : `${tags.length} machines found`;
+    return tags.length === 0
+      ? "No machine found"
+      : tags.length === 1
+        ? "One machine found"
+        : `${tags.length} machines found`;
   }
   const hands = tags.filter((tag) => wantsHand(tag.waitsFor)).length;
   return tags.length === 0

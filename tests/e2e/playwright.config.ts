@@ -1,0 +1,35 @@
+import { defineConfig } from "@playwright/test";
+
+// The runner evaluates this file once more in every worker; the port must be the same in all of them.
+process.env.REMEDOS_E2E_PORT ??= String(20000 + Math.floor(Math.random() * 20000));
+const address = `http://127.0.0.1:${process.env.REMEDOS_E2E_PORT}`;
+const app = process.env.REMEDOS_APP;
+if (!app) {
+  throw new Error("REMEDOS_APP is not set: run these tests by ./test e2e, which builds the app and starts a PostgreSQL for them.");
+}
+
+export default defineConfig({
+  testDir: ".",
+  fullyParallel: true,
+  workers: 2,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  use: {
+    baseURL: address,
+    viewport: { width: 1280, height: 800 },
+    locale: "en-GB",
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync".split(
+        " ",
+      ),
+    },
+  },
+  webServer: {
+    command: `dotnet Remedos.Server.dll --Port ${process.env.REMEDOS_E2E_PORT} --FileStore "${process.env.REMEDOS_E2E_FILES}" --Demo true`,
+    cwd: app,
+    env: { ConnectionStrings__Remedos: process.env.REMEDOS_E2E_CONNECTION ?? "" },
+    url: `${address}/health`,
+    timeout: 120_000,
+  },
+});

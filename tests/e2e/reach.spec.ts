@@ -1,0 +1,112 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, newMachine, now, section, test } from "./bench";
+
+/** Every main view, by hand: keyboard, narrow screen, both themes, and what an automatic check of accessibility finds. */
+const views = [
+  ["jobs", async () => undefined],
+  ["job", async (page) => void (await page.getByRole("link", { name: /SL-0412/ }).click())],
+  [
+    "open job",
+    async (page) => {
+      await page.getByRole("link", { name: /SL-0414/ }).click();
+      for (const step of ["Intake", "Before", "Repair", "Handover"]) {
+        await section(page, step).getByRole("button", { name: new RegExp(`^${step}`) }).click();
+      }
+    },
+  ],
+  [
+    "owner’s page",
+    async (page) => {
+      await page.getByRole("link", { name: /SL-0412/ }).click();
+      await page.getByRole("button", { name: "Open the owner’s page" }).click();
+      await expect(page.getByRole("img")).toHaveCount(2);
+    },
+  ],
+] as const satisfies readonly (readonly [string, (page: import("@playwright/test").Page) => Promise<void>])[];
+
+for (const [name, go] of views) {
+  for (const colorScheme of ["light", "dark"] as const) {
+    test(`${name} in the ${colorScheme} theme is accessible and fits a phone`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme });
+      await page.goto("/jobs");
+      await expect(page.getByRole("link", { name: /SL-0412/ })).toBeVisible();
+      await go(page);
+      await page.waitForLoadState("networkidle");
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      expect(violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(" ")}`)).toEqual([]);
+      await page.setViewportSize({ width: 390, height: 844 });
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    });
+  }
+}
+
+test("targets are large enough for a thumb", async ({ page }) => {
+  await page.goto("/jobs");
+  await page.getByRole("link", { name: /SL-0413/ }).click();
+  await expect(section(page, "Repair").getByLabel("Found")).toBeVisible();
+  const small = await page.evaluate(() =>
+    [...document.querySelectorAll("button, a, input, textarea, select")]
+      .filter((element) => element.checkVisibility() && !element.classList.contains("sr-only"))
+      .map((element) => ({ box: element.getBoundingClientRect(), words: element.outerHTML.slice(0, 90) }))
+      .filter(({ box }) => box.height > 0 && box.height < 44)
+      .map(({ words }) => words),
+  );
+  expect(small).toEqual([]);
+});
+
+test("keys reach everything", async ({ page }) => {
+  await page.goto("/jobs");
+  await expect(page.getByRole("link", { name: /SL-0412/ })).toBeVisible();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("heading", { name: "Shortcuts" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("/");
+  await page.keyboard.type("observatory");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("One machine found");
+  expect(page.url()).toContain("search=observatory");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("j");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Fixed:");
+  await page.keyboard.press("g");
+  await page.keyboard.press("j");
+  await expect(page).toHaveURL(/\/jobs$/);
+  await page.keyboard.press("n");
+  await expect(page).toHaveURL(/\/jobs\/[0-9a-f-]{36}/);
+  await page.keyboard.press(".");
+  await expect(page.getByLabel("Owner", { exact: true })).toBeFocused();
+});
+
+test("a tag says what the machine waits for, and the list can be filtered and linked to", async ({ page }) => {
+  await newMachine(page, "Lock keeper");
+  await page.goto("/jobs?waits=test");
+  const tag = page.getByRole("link", { name: /Lock keeper/ });
+  await expect(tag).toContainText("waits for a test");
+  await page.getByRole("radio", { name: /^Gone/ }).click();
+  await expect(tag).toHaveCount(0);
+  await expect(page.getByRole("link", { name: /translator/ })).toContainText("handed over");
+  await page.goto("/jobs?search=nobody+of+this+name");
+  await page.getByRole("button", { name: "Show all machines" }).click();
+  await tag.click();
+  await page.getByRole("radio", { name: "A part" }).click();
+  await expect(page.getByText("waits for a part")).toBeVisible();
+  await expect(now(page)).toBeVisible();
+});
+
+test("a drag zooms every lane, a double click shows all", async ({ page }) => {
+  await page.goto("/jobs");
+  await page.getByRole("link", { name: /SL-0412/ }).click();
+  const lane = page.locator("[data-lane=temperature] .u-over");
+  await lane.hover();
+  await expect(page.getByText("after load start")).toBeVisible();
+  const box = (await lane.boundingBox())!;
+  await page.mouse.move(box.x + 200, box.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 320, box.y + 60, { steps: 4 });
+  await page.mouse.up();
+  await page.mouse.move(5, 5);
+  await expect(page.getByText("double-click: see all")).toBeVisible();
+  await lane.dblclick();
+  await page.mouse.move(5, 5);
+  await expect(page.getByText("drag: zoom")).toBeVisible();
+});

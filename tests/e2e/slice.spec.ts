@@ -1,0 +1,68 @@
+import { dropLog, example, expect, newMachine, now, section, test } from "./bench";
+
+/** A hot machine comes in, is measured, repaired, measured again and handed over: all of it in the browser, with real files. */
+test("from intake to the owner's page", async ({ page }) => {
+  await newMachine(page, "Ferry ticket office");
+
+  // The before run, dropped.
+  await dropLog(page, "before", example("runs/02-paste-before.csv"));
+  const before = section(page, "Before");
+  await expect(before.getByRole("article")).toContainText("88.3 °C");
+  await expect(before.getByRole("article")).toContainText("0.58 ± 0.003");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Within its limit: 88 °C");
+  await expect(page.locator("[data-lane] canvas")).toHaveCount(4);
+
+  // Its conditions: a lower limit turns the finding; set back, it is as before.
+  await before.getByLabel("Temperature limit").fill("95");
+  await before.getByLabel("Temperature limit").press("Enter");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("7 °C headroom");
+  await before.getByRole("radio", { name: "Heaviest" }).click();
+  await expect(before.getByRole("radio", { name: "Heaviest" })).toHaveAttribute("aria-checked", "true");
+
+  // The repair note saves as it is typed.
+  await now(page).getByRole("button", { name: "Write the repair note" }).click();
+  const repair = section(page, "Repair");
+  await expect(repair.getByLabel("Found")).toBeFocused();
+  await repair.getByLabel("Found").fill("Paste dried to a crust");
+  await repair.getByLabel("Done and replaced").fill("Cooler cleaned and seated with new paste");
+  await repair.getByLabel("Time at the bench").fill("40");
+  await repair.getByLabel("Paste", { exact: true }).fill("Tallow Grey 5");
+  await repair.getByLabel("How it was put on").fill("one dot");
+  await repair.getByRole("button", { name: "Now" }).click();
+  await expect(now(page)).toContainText("Record the after run");
+  await expect(now(page)).toContainText("vector, panel closed");
+
+  // The after run takes over the conditions of the before run, and the verdict comes by itself.
+  await dropLog(page, "after", example("runs/03-paste-after.csv"));
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Better: holds 109 W at 72 °C; 17 °C cooler at 111 W than before.");
+  await expect(page.getByLabel("Fairness of the comparison")).toContainText("Same load, panel and fans");
+  await expect(page.getByRole("figure")).toHaveAttribute("aria-label", /before: 88 °C sustained.*after: 72 °C sustained.*limit 100 °C/);
+  await expect(page.locator("dl").first()).toContainText("−17 °C");
+  await expect(page.locator("dl").first()).toContainText("measured, it matters");
+
+  // The owner's page.
+  await page.reload();
+  await expect(now(page)).toContainText("Let the paste settle, then run once more");
+  await now(page).getByRole("button", { name: "or hand over now" }).click();
+  const paper = page.getByRole("article");
+  await expect(paper.getByRole("heading", { level: 1 })).toHaveText("It runs cooler.");
+  await expect(paper).toContainText("Loud and slow in the afternoon.");
+  await expect(paper).toContainText("Cooler cleaned and seated with new paste.");
+  await expect(paper).toContainText("give or take 2.8 °C, nineteen times out of twenty");
+  await expect(paper.getByRole("img")).toHaveCount(2);
+  await page.getByRole("button", { name: "in 6 months" }).click();
+  await expect(paper).toContainText(/Please bring it back for a recheck on \d+ \w+ \d{4}/);
+  await page.getByRole("button", { name: "Mark as handed over" }).click();
+  await expect(page.getByText(/Handed over on/)).toBeVisible();
+  await page.goBack();
+  await expect(now(page)).toContainText("Nothing to do");
+});
+
+test("the owner's page fits one sheet of paper", async ({ page }) => {
+  await page.goto("/jobs?search=boat+builder");
+  await page.getByRole("link", { name: /SL-0412/ }).click();
+  await page.getByRole("button", { name: "Open the owner’s page" }).click();
+  await expect(page.getByRole("img")).toHaveCount(2);
+  const pdf = (await page.pdf({ preferCSSPageSize: true })).toString("latin1");
+  expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
+});
