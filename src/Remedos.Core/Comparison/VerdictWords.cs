@@ -22,7 +22,8 @@ public static class VerdictWords
         LoadFigures now = after.Load!, then = before.Load!;
         string holds = $"holds {now.SustainedPowerW:0} W at {now.SustainedTemperatureC:0} °C";
         string degrees = $"{Math.Abs(change.AtReferencePowerC):0} °C {(change.AtReferencePowerC < 0 ? "cooler" : "hotter")} at {change.ReferencePowerW:0} W";
-        string gaveUp = before.ThermalLimit is null ? "" : $"it gave up at {then.SustainedPowerW:0} W";
+        // A run that hovered at its limit and hardly gave way says so; “gave up at 119 W” beside “holds 119 W” would say nothing.
+        string gaveUp = then.SustainedPowerW < 0.97 * now.SustainedPowerW ? $"it gave up at {then.SustainedPowerW:0} W" : $"it stood at its limit, {then.SustainedTemperatureC:0} °C";
         return result.Verdict switch
         {
             ComparisonResult.Improved when before.ThermalLimit is not null && after.ThermalLimit is null =>

@@ -108,11 +108,11 @@ export function DateField(
   );
   return (
     <Frame id={id} {...props} field={field}>
-      <div className="flex flex-wrap items-center gap-2">
+      <div className="flex flex-wrap items-center gap-2 md:flex-nowrap">
         <input
           id={id}
           type={props.withTime ? "datetime-local" : "date"}
-          className={clsx(box, "max-w-60")}
+          className={clsx(box, props.withTime ? "max-w-60" : "max-w-44")}
           value={field.text}
           aria-describedby={`${id}-state`}
           data-field={props.name}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { ago, clock, degrees, megabytes, readNumber } from "./words";
+import { ago, clock, degrees, inMonths, keepUnits, megabytes, readNumber } from "./words";
 
 describe("readNumber", () => {
   it.each([
@@ -21,6 +21,14 @@ describe("words", () => {
   it("writes a true minus and no number where there is none", () => {
     expect(degrees(-21.4)).toBe("−21 °C");
     expect(degrees(null)).toBe("—");
+  });
+
+  it("keeps a number and its unit together", () =>
+    expect(keepUnits("holds 176 W at 82 °C, 3 Watts")).toBe("holds 176\u00a0W at 82\u00a0°C, 3 Watts"));
+
+  it("counts months to the last day that there is", () => {
+    expect(inMonths(6, new Date(2030, 7, 31))).toBe("2031-02-28");
+    expect(inMonths(12, new Date(2030, 0, 15))).toBe("2031-01-15");
   });
 
   it("writes times of a run", () => {

@@ -22,6 +22,10 @@ export function rpm(value: number | null | undefined): string {
   return value == null ? "—" : `${Math.round(value / 10) * 10} rpm`;
 }
 
+/** Keeps a number and its unit on one line, in a sentence of the server's. */
+export const keepUnits = (sentence: string) =>
+  sentence.replace(/(\d) (°C|W\b|%|GHz|MHz|rpm|min\b|h\b|s\b)/g, "$1\u00a0$2");
+
 /** Minutes and seconds of a time in a run. */
 export function clock(seconds: number): string {
   const whole = Math.round(Math.abs(seconds));

@@ -7,7 +7,7 @@ import { DateField } from "../../parts/AutoField";
 import { Button, buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
-import { day } from "../../parts/words";
+import { day, keepUnits } from "../../parts/words";
 import { TraceSketch } from "../../pictures/TraceSketch";
 import { HandedOver } from "../JobSheet/HandedOver";
 
@@ -76,10 +76,10 @@ function Page({ job }: { job: JobSheet }) {
             <h2 className="text-xl font-bold">What it does now</h2>
             {ownerPage.measured.map((sentence) => (
               <p key={sentence} className="mt-1">
-                {sentence}
+                {keepUnits(sentence)}
               </p>
             ))}
-            {ownerPage.howSure && <p className="mt-1 text-muted">How sure: {ownerPage.howSure}</p>}
+            {ownerPage.howSure && <p className="mt-1 text-muted">How sure: {keepUnits(ownerPage.howSure)}</p>}
           </section>
         )}
         {(before || after) && (

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { keepUnits } from "../../parts/words";
 
 const severityWords: Record<string, string> = {
   blocking: "in the way",
@@ -36,7 +37,7 @@ export function Fairness({ verdict }: { verdict: Schemas["VerdictAnswer"] }) {
       {rows.map(([message, word, remedy]) => (
         <li key={message} className="border-t border-hairline py-2">
           <span className="flex items-baseline justify-between gap-4">
-            <span>{message}</span>
+            <span>{keepUnits(message)}</span>
             <span className={word === "in the way" ? "shrink-0 font-semibold text-amber" : "shrink-0 text-muted"}>
               {word}
             </span>

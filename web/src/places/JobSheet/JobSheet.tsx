@@ -8,6 +8,7 @@ import { Failing, Loading } from "../../parts/States";
 import { useShortcuts } from "../../parts/shortcuts";
 import { useTitle } from "../../parts/useTitle";
 import { waitWords } from "../../parts/waits";
+import { keepUnits } from "../../parts/words";
 import type { Side } from "../../pictures/lanes";
 import { changeWords } from "./changeWords";
 import { DropTargets } from "./DropTargets";
@@ -122,8 +123,8 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
           <span>{waitWords(job.waitsFor)}</span>
         </div>
         <h1 className="mt-1 text-3xl leading-tight font-bold">
-          {lead} <span className={hot ? "text-copper-text" : "text-teal"}>{claim}</span>
-          {rest}
+          {keepUnits(lead)} <span className={hot ? "text-copper-text" : "text-teal"}>{keepUnits(claim)}</span>
+          {keepUnits(rest)}
         </h1>
       </header>
       {stale && (

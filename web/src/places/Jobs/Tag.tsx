@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { Link } from "react-router";
 import type { JobTag } from "../../api/client";
-import { ago } from "../../parts/words";
+import { ago, keepUnits } from "../../parts/words";
 import { waitWords, wantsHand } from "../../parts/waits";
 
 /** A machine as the paper tag that hangs on it: its number, what is the matter, what comes next. */
@@ -27,8 +27,7 @@ export function Tag({ tag }: { tag: JobTag }) {
         </span>
       </span>
       <strong className="mt-2 line-clamp-3 text-xl leading-tight font-bold">
-        {lead} {claim}
-        {rest}
+        {keepUnits(`${lead} ${claim}${rest}`)}
       </strong>
       <span className="mt-2 line-clamp-2 text-muted">
         {[tag.owner, tag.machine].filter(Boolean).join(" · ") || "Owner and machine not noted yet"}
