@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Text.Json;
 using Remedos.Core.Comparison;
+using Remedos.Core.HeatPath;
 using Remedos.Core.Runs;
 
 namespace Remedos.Cli;
@@ -39,6 +40,21 @@ internal static class AnalyzeCommand
             Line("clock", load.SustainedClockMHz is { } clock ? $"{clock / 1000:0.00} GHz" : null);
             Line("processor fan", load.SustainedFanRpm is { } rpm ? $"{rpm:0} rpm" : null);
             Line("settled", load.Settled is { } settled ? $"{(settled ? "yes" : "no")}, forecast {load.ForecastFinalTemperatureC:0.0} °C" : null);
+        }
+
+        foreach (HeatBand band in a.HeatPath ?? [])
+        {
+            Line($"lost at {band.Band}", $"{band.RiseC:0.0} °C ({band.ResistanceCPerW:0.000} ± {band.HalfWidthCPerW:0.000} °C/W)");
+        }
+
+        if (a.Staircase is { } stairs)
+        {
+            lines.Insert(1, stairs.Sentence);
+        }
+
+        if (a.Flow is { } flow)
+        {
+            Line("flow", $"{flow.LitresPerMinute:0.00} L/min by {flow.Basis}");
         }
 
         foreach (Limit limit in a.Limits)

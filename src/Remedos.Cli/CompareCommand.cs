@@ -32,6 +32,7 @@ internal static class CompareCommand
             lines.Add($"  resistance            {result.Before.ResistanceCPerW:0.000} → {result.After.ResistanceCPerW:0.000} °C/W ({change.ResistanceCPerW:+0.000;−0.000} ± {change.HalfWidthCPerW:0.000})");
             lines.Add($"  at {change.ReferencePowerW,-4:0} W             {change.AtReferencePowerC:+0.0;−0.0} ± {change.HalfWidthC:0.0} °C");
             lines.Add($"  smallest change seen  {result.SmallestDetectableC:0.0} °C");
+            lines.AddRange((result.ByBand ?? []).Select(band => $"  {band.Band,-20}  {band.ResistanceCPerW:+0.000;−0.000} ± {band.HalfWidthCPerW:0.000} °C/W"));
         }
 
         lines.AddRange(result.Obstacles.Select(o => $"  {o.Severity,-10} {o.Message} {o.Remedy}".TrimEnd()));

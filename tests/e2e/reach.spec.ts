@@ -31,7 +31,8 @@ for (const [name, go] of views) {
       await page.goto("/jobs");
       await expect(page.getByRole("link", { name: /SL-0412/ })).toBeVisible();
       await go(page);
-      await page.waitForLoadState("networkidle");
+      await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
+      await expect(page.getByText(/^Fetching/)).toHaveCount(0);
       const { violations } = await new AxeBuilder({ page }).analyze();
       expect(violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(" ")}`)).toEqual([]);
       await page.setViewportSize({ width: 390, height: 844 });

@@ -1,4 +1,5 @@
 using MathNet.Numerics.Distributions;
+using Remedos.Core.HeatPath;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Comparison;
@@ -66,7 +67,31 @@ public static class Comparer
             new Change(change, half, change * reference, half * reference, reference, MeanSustainable(after) - MeanSustainable(before), clock, null),
             half * reference,
             verdict == ComparisonResult.NoMeasurableChange ? MoreRuns(change * reference, repeatabilityC, Math.Min(before.Count, after.Count)) : null,
-            null);
+            ByBand(before, after));
+    }
+
+    /// <summary>Which stretch of the heat path shrank or swelled; null unless every run tells its bands.</summary>
+    private static BandChange[]? ByBand(IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after)
+    {
+        if (before.Concat(after).Any(run => run.Analysis.HeatPath is null))
+        {
+            return null;
+        }
+
+        (double Value, double HalfWidth) Mean(IReadOnlyList<ConditionedRun> runs, string band)
+        {
+            HeatBand[] bands = [.. runs.Select(run => run.Analysis.HeatPath!.Single(b => b.Band == band))];
+            return (bands.Average(b => b.ResistanceCPerW), Math.Sqrt(bands.Average(b => Square(b.HalfWidthCPerW)) / bands.Length));
+        }
+
+        return
+        [
+            .. new[] { HeatBand.Chip, HeatBand.Cooler, HeatBand.Bulk }.Select(band =>
+            {
+                ((double then, double u), (double now, double v)) = (Mean(before, band), Mean(after, band));
+                return new BandChange(band, now - then, Math.Sqrt(Square(u) + Square(v)));
+            }),
+        ];
     }
 
     /// <summary>

@@ -1,5 +1,3 @@
-using MathNet.Numerics.LinearAlgebra;
-
 namespace Remedos.Core.HeatPath;
 
 /// <summary>
@@ -11,19 +9,37 @@ public static class NonNegativeLeastSquares
     /// <summary>Minimises ½xᵀAx − bᵀx over x ≥ 0.</summary>
     /// <param name="a">AᵀA of the problem, n × n, positive definite (add a penalty if it may not be).</param>
     /// <param name="b">Aᵀy of the problem, n.</param>
+    /// <param name="start">A guess, n values ≥ 0, whose positive entries are tried first; empty for none. It changes the way, not the answer.</param>
     /// <returns>x, n values ≥ 0 that satisfy the Karush–Kuhn–Tucker conditions to rounding.</returns>
-    public static double[] Solve(Matrix<double> a, Vector<double> b)
+    public static double[] Solve(double[,] a, double[] b, ReadOnlySpan<double> start = default)
     {
-        int n = b.Count;
-        double[] x = new double[n];
+        int n = b.Length;
+        double[] x = new double[n], gradient = new double[n];
         bool[] free = new bool[n];
-        double tolerance = 1e-10 * b.AbsoluteMaximum();
+        double tolerance = 1e-10 * b.Max(Math.Abs);
+        Workspace work = new(n);
+        if (!start.IsEmpty)
+        {
+            for (int i = 0; i < n; i++)
+            {
+                x[i] = start[i];
+                free[i] = start[i] > 0;
+            }
+
+            Settle(a, b, x, free, work);
+        }
+
         for (int round = 0; round < 3 * n; round++)
         {
-            Vector<double> gradient = b - (a * Vector<double>.Build.DenseOfArray(x));
             int enter = -1;
             for (int i = 0; i < n; i++)
             {
+                gradient[i] = b[i];
+                for (int j = 0; j < n; j++)
+                {
+                    gradient[i] -= x[j] > 0 ? a[i, j] * x[j] : 0;
+                }
+
                 if (!free[i] && gradient[i] > tolerance && (enter < 0 || gradient[i] > gradient[enter]))
                 {
                     enter = i;
@@ -36,44 +52,96 @@ public static class NonNegativeLeastSquares
             }
 
             free[enter] = true;
-            while (true)
-            {
-                int[] set = [.. Enumerable.Range(0, n).Where(i => free[i])];
-                double[] trial = SolveFree(a, b, set);
-                double step = 1;
-                for (int k = 0; k < set.Length; k++)
-                {
-                    step = trial[k] <= 0 ? Math.Min(step, x[set[k]] / (x[set[k]] - trial[k])) : step;
-                }
-
-                for (int k = 0; k < set.Length; k++)
-                {
-                    x[set[k]] += step * (trial[k] - x[set[k]]);
-                }
-
-                if (step >= 1)
-                {
-                    break;
-                }
-
-                foreach (int i in set)
-                {
-                    if (x[i] <= 1e-14)
-                    {
-                        x[i] = 0;
-                        free[i] = false;
-                    }
-                }
-            }
+            Settle(a, b, x, free, work);
         }
 
         return x;
     }
 
-    private static double[] SolveFree(Matrix<double> a, Vector<double> b, int[] set)
+    /// <summary>Solves for the free unknowns; those that would turn negative are stopped at zero and leave, until none does.</summary>
+    private static void Settle(double[,] a, double[] b, double[] x, bool[] free, Workspace work)
     {
-        Matrix<double> part = Matrix<double>.Build.Dense(set.Length, set.Length, (i, j) => a[set[i], set[j]]);
-        Vector<double> right = Vector<double>.Build.Dense(set.Length, i => b[set[i]]);
-        return part.Cholesky().Solve(right).ToArray();
+        while (true)
+        {
+            int count = 0;
+            for (int i = 0; i < x.Length; i++)
+            {
+                if (free[i])
+                {
+                    work.Set[count++] = i;
+                }
+            }
+
+            SolveFree(a, b, work, count);
+            double step = 1;
+            for (int k = 0; k < count; k++)
+            {
+                double here = x[work.Set[k]], there = work.Trial[k];
+                step = there <= 0 ? Math.Min(step, here / Math.Max(here - there, double.Epsilon)) : step;
+            }
+
+            for (int k = 0; k < count; k++)
+            {
+                int i = work.Set[k];
+                x[i] += step * (work.Trial[k] - x[i]);
+                if (step < 1 && x[i] <= 1e-14)
+                {
+                    x[i] = 0;
+                    free[i] = false;
+                }
+            }
+
+            if (step >= 1)
+            {
+                return;
+            }
+        }
+    }
+
+    /// <summary>Cholesky on the free rows and columns.</summary>
+    private static void SolveFree(double[,] a, double[] b, Workspace work, int count)
+    {
+        double[,] l = work.Lower;
+        for (int i = 0; i < count; i++)
+        {
+            for (int j = 0; j <= i; j++)
+            {
+                double sum = a[work.Set[i], work.Set[j]];
+                for (int k = 0; k < j; k++)
+                {
+                    sum -= l[i, k] * l[j, k];
+                }
+
+                l[i, j] = i == j ? Math.Sqrt(Math.Max(sum, 1e-300)) : sum / l[j, j];
+            }
+
+            double right = b[work.Set[i]];
+            for (int k = 0; k < i; k++)
+            {
+                right -= l[i, k] * work.Trial[k];
+            }
+
+            work.Trial[i] = right / l[i, i];
+        }
+
+        for (int i = count - 1; i >= 0; i--)
+        {
+            double right = work.Trial[i];
+            for (int k = i + 1; k < count; k++)
+            {
+                right -= l[k, i] * work.Trial[k];
+            }
+
+            work.Trial[i] = right / l[i, i];
+        }
+    }
+
+    private sealed class Workspace(int n)
+    {
+        public int[] Set { get; } = new int[n];
+
+        public double[] Trial { get; } = new double[n];
+
+        public double[,] Lower { get; } = new double[n, n];
     }
 }

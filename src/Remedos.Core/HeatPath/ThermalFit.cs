@@ -1,134 +1,215 @@
-using MathNet.Numerics.LinearAlgebra;
+using System.Numerics;
+using System.Runtime.InteropServices;
 
 namespace Remedos.Core.HeatPath;
 
+/// <summary>What a fit is made from. All arrays have one value a row.</summary>
+/// <param name="TimeSeconds">Rows, s, not decreasing.</param>
+/// <param name="RiseC">Chip above room, °C.</param>
+/// <param name="PowerW">The processor's mean since the row before, W.</param>
+/// <param name="FanRatio">The processor fan's speed over that of the reference window; empty when it is not logged.</param>
+/// <param name="CardPowerW">The graphics card's power, W; empty when it is not logged or rests.</param>
+public sealed record FitInput(double[] TimeSeconds, double[] RiseC, double[] PowerW, double[] FanRatio, double[] CardPowerW);
+
 /// <summary>
-/// The chip's rise as a sum of first-order lags of its own power, T − T_room = c + Σ R_k·y_k, τ_k dy_k/dt = P − y_k, with log-spaced
-/// time constants and R_k ≥ 0 (docs/science.md, “The heat path”). It uses the measured power, so throttling and boosting do not spoil it.
+/// The chip's rise as a sum of first-order lags of its own power, T − T_room = c + Σ R_k·y_k, with log-spaced time constants and
+/// R_k ≥ 0 (docs/science.md, “The heat path”). It uses the measured power, so throttling and boosting do not spoil it.
 /// </summary>
-/// <param name="TauSeconds">Time constants of the grid, s.</param>
-/// <param name="ResistanceCPerW">R_k of each, °C/W, at the fan speed of the reference window.</param>
-/// <param name="CardResistanceCPerW">What a watt of the graphics card adds to the chip through the case air, °C/W; 0 without its power.</param>
-/// <param name="ConstantC">Steady heat of board and supply, °C.</param>
-/// <param name="ResidualC">Root mean square of what the fit leaves, °C.</param>
-public sealed record ThermalFit(double[] TauSeconds, double[] ResistanceCPerW, double CardResistanceCPerW, double ConstantC, double ResidualC)
+public sealed class ThermalFit
 {
-    private const int PerDecade = 8;
+    /// <summary>R of fins and radiators goes with the fan's speed to this power.</summary>
+    private const double FanExponent = -0.7;
+
+    /// <summary>A fan that stays within this ratio of its slowest is as good as fixed.</summary>
+    private const double FanMovesAbove = 1.1;
+
+    /// <summary>Keeps neighbours on the grid from trading against each other; a share of the largest column.</summary>
     private const double Ridge = 1e-6;
-    private const double Shortest = 0.3, Longest = 3000, LongestShareOfLog = 0.35;
 
-    /// <summary>Lags slower than this pass through fins or radiator, whose resistance falls as the fan speeds up.</summary>
-    private const double FanActsAboveSeconds = 20;
+    /// <summary>Residuals are alike for about this long; blocks keep that, s.</summary>
+    private const double BlockSeconds = 60;
 
-    /// <summary>The card's heat reaches the chip through the case air only, which is slow.</summary>
-    private const double CardActsAboveSeconds = 90;
+    private readonly Lag[] _lags;
+    private readonly double[][] _columns;
+    private readonly double[,] _normal;
+    private readonly double[] _solution;
 
-    /// <summary>Total resistance for the chip's own heat, °C/W.</summary>
-    public double SelfResistanceCPerW => ResistanceCPerW.Sum();
+    private ThermalFit(FitInput input, Lag[] lags, double[][] columns, double[,] normal, double[] solution)
+    {
+        (Input, _lags, _columns, _normal, _solution) = (input, lags, columns, normal, solution);
+        FittedC = Predict(solution);
+        ResidualC = [.. input.RiseC.Zip(FittedC, (measured, fitted) => measured - fitted)];
+    }
+
+    public FitInput Input { get; }
+
+    /// <summary>The fitted rise of each row, °C.</summary>
+    public double[] FittedC { get; }
+
+    /// <summary>Measured minus fitted, °C.</summary>
+    public double[] ResidualC { get; }
+
+    /// <summary>Steady heat of board and supply, °C.</summary>
+    public double ConstantC => _solution[^1];
+
+    /// <summary>What a watt of the graphics card adds to the chip through the case air, °C/W; 0 without its power.</summary>
+    public double CardResistanceCPerW => Sum(_solution, lag => lag.Kind == LagKind.Shared);
+
+    /// <summary>Total resistance for the chip's own heat at the reference fan speed, °C/W.</summary>
+    public double SelfResistanceCPerW => Sum(_solution, _ => true);
+
+    /// <summary>R between two time constants, °C/W: above the first, up to the second.</summary>
+    public double Between(double fromSeconds, double toSeconds) => Between(_solution, fromSeconds, toSeconds);
 
     /// <summary>Fits a run.</summary>
-    /// <param name="time">Rows, s, not decreasing; n.</param>
-    /// <param name="rise">Chip above room, °C; n.</param>
-    /// <param name="power">Mean since the row before, W; n.</param>
-    /// <param name="fanRatio">Fan speed over that of the reference window; n, or empty when it is not logged.</param>
-    /// <param name="cardPower">The graphics card's power, W; n, or empty when it is not logged.</param>
-    /// <returns>The fit, or null when the log cannot carry one: no power step, sampled slower than 5 s, or under five minutes.</returns>
-    public static ThermalFit? Fit(ReadOnlySpan<double> time, ReadOnlySpan<double> rise, ReadOnlySpan<double> power, ReadOnlySpan<double> fanRatio, ReadOnlySpan<double> cardPower)
+    /// <returns>The fit, or null when the log cannot carry one: fewer than 100 rows, under four minutes, or sampled slower than 5 s.</returns>
+    public static ThermalFit? Fit(FitInput input)
     {
+        double[] time = input.TimeSeconds;
         int n = time.Length;
         if (n < 100 || time[^1] - time[0] < 240 || (time[^1] - time[0]) / n > 5)
         {
             return null;
         }
 
-        // Lags much longer than the load cannot be told from the constant: the grid ends where the log stops telling them apart.
-        double longest = Math.Clamp(LongestShareOfLog * (time[^1] - time[0]), 60, Longest);
-        int count = 1 + (int)Math.Floor(PerDecade * Math.Log10(longest / Shortest));
-        double[] tau = [.. Enumerable.Range(0, count).Select(k => Shortest * Math.Pow(10, (double)k / PerDecade))];
-        double[] cardTau = cardPower.IsEmpty ? [] : [.. tau.Where(t => t > CardActsAboveSeconds)];
-        double[][] columns = [.. tau.Concat(cardTau).Select(_ => new double[n]), Ones(n)];
-        for (int k = 0; k < count; k++)
+        double[] ratio = [];
+        if (input.FanRatio.Length > 0 && input.FanRatio.Max() > FanMovesAbove * Math.Max(0.1, input.FanRatio.Min()))
         {
-            Filter(time, power, tau[k] > FanActsAboveSeconds ? fanRatio : default, tau[k], columns[k]);
+            ratio = [.. input.FanRatio.Select(speed => Math.Pow(Math.Max(0.1, speed), FanExponent))];
         }
 
-        for (int k = 0; k < cardTau.Length; k++)
+        double[] together = input.CardPowerW.Length > 0 ? [.. input.PowerW.Zip(input.CardPowerW, (own, card) => own + card)] : [];
+        Lag[] lags = Lags.Grid(time[^1] - time[0], ratio.Length > 0, together.Length > 0);
+        double[][] columns = [.. lags.Select(_ => new double[n]), new double[n]];
+        Array.Fill(columns[^1], 1);
+        for (int k = 0; k < lags.Length; k++)
         {
-            Filter(time, cardPower, default, cardTau[k], columns[count + k]);
+            Lags.Filter(time, lags[k].Kind == LagKind.Shared ? together : input.PowerW, lags[k].Kind == LagKind.OwnThroughFan ? ratio : default, lags[k].TauSeconds, columns[k]);
         }
 
-        double[] x = Solve(columns, rise);
-        double squares = 0;
-        for (int i = 0; i < n; i++)
-        {
-            double residual = rise[i];
-            for (int k = 0; k < x.Length; k++)
-            {
-                residual -= x[k] > 0 ? x[k] * columns[k][i] : 0;
-            }
-
-            squares += residual * residual;
-        }
-
-        return new ThermalFit(tau, x[..count], x[count..^1].Sum(), x[^1], Math.Sqrt(squares / n));
+        double[,] normal = Normal(columns);
+        return new ThermalFit(input, lags, columns, normal, NonNegativeLeastSquares.Solve(normal, Right(columns, input.RiseC)));
     }
 
-    /// <summary>Non-negative least squares on the columns, the constant last; a small ridge keeps neighbours on the grid from trading against each other.</summary>
-    private static double[] Solve(double[][] columns, ReadOnlySpan<double> rise)
+    /// <summary>The part of R between two time constants that a load of this length has not brought out yet, °C/W.</summary>
+    public double Unseen(double fromSeconds, double toSeconds, double loadSeconds)
+    {
+        double sum = 0;
+        for (int k = 0; k < _lags.Length; k++)
+        {
+            sum += _lags[k].TauSeconds > fromSeconds && _lags[k].TauSeconds <= toSeconds ? _solution[k] * Math.Exp(-loadSeconds / _lags[k].TauSeconds) : 0;
+        }
+
+        return sum;
+    }
+
+    /// <summary>How far the rise will be from its rest some seconds after a row, °C, if these powers and the reference fan speed go on.</summary>
+    public double GapC(int row, double watts, double cardWatts, double afterSeconds)
+    {
+        double gap = 0;
+        for (int k = 0; k < _lags.Length; k++)
+        {
+            double drive = _lags[k].Kind == LagKind.Shared ? watts + cardWatts : watts;
+            gap += _solution[k] > 0 ? _solution[k] * (drive - _columns[k][row]) * Math.Exp(-afterSeconds / _lags[k].TauSeconds) : 0;
+        }
+
+        return gap;
+    }
+
+    /// <summary>
+    /// Refits to the fitted line plus residuals that are drawn anew in blocks, and reads something off each time (Künsch 1989): its
+    /// scatter is what the noise of this log leaves open.
+    /// </summary>
+    /// <param name="draws">How often.</param>
+    /// <param name="random">Where the blocks come from.</param>
+    /// <param name="read">What is read off: R between two time constants is given by the function handed over.</param>
+    public IReadOnlyList<T> Bootstrap<T>(int draws, Random random, Func<Func<double, double, double>, T> read)
+    {
+        int n = ResidualC.Length, block = Math.Clamp((int)(BlockSeconds * n / Math.Max(1, Input.TimeSeconds[^1] - Input.TimeSeconds[0])), 5, n / 4);
+        double[] right = new double[_columns.Length], fitted = Right(_columns, FittedC), drawn = new double[n];
+        List<T> results = new(draws);
+        for (int draw = 0; draw < draws; draw++)
+        {
+            for (int at = 0; at < n; at += block)
+            {
+                int from = random.Next(n - block), length = Math.Min(block, n - at);
+                ResidualC.AsSpan(from, length).CopyTo(drawn.AsSpan(at));
+            }
+
+            double[] noise = Right(_columns, drawn);
+            for (int k = 0; k < right.Length; k++)
+            {
+                right[k] = fitted[k] + noise[k];
+            }
+
+            double[] x = NonNegativeLeastSquares.Solve(_normal, right, _solution);
+            results.Add(read((low, high) => Between(x, low, high)));
+        }
+
+        return results;
+    }
+
+    private double Between(double[] x, double low, double high) => Sum(x, lag => lag.TauSeconds > low && lag.TauSeconds <= high);
+
+    private double Sum(double[] x, Func<Lag, bool> of)
+    {
+        double sum = 0;
+        for (int k = 0; k < _lags.Length; k++)
+        {
+            sum += of(_lags[k]) ? x[k] : 0;
+        }
+
+        return sum;
+    }
+
+    private double[] Predict(double[] x)
+    {
+        double[] rise = new double[Input.RiseC.Length];
+        for (int k = 0; k < x.Length; k++)
+        {
+            for (int i = 0; x[k] > 0 && i < rise.Length; i++)
+            {
+                rise[i] += x[k] * _columns[k][i];
+            }
+        }
+
+        return rise;
+    }
+
+    private static double[,] Normal(double[][] columns)
     {
         int size = columns.Length;
-        Matrix<double> normal = Matrix<double>.Build.Dense(size, size);
-        Vector<double> right = Vector<double>.Build.Dense(size);
+        double[,] normal = new double[size, size];
         for (int k = 0; k < size; k++)
         {
             for (int j = 0; j <= k; j++)
             {
                 normal[k, j] = normal[j, k] = Dot(columns[k], columns[j]);
             }
-
-            right[k] = Dot(columns[k], rise);
         }
 
-        double scale = Enumerable.Range(0, size - 1).Max(k => normal[k, k]);
+        double largest = Enumerable.Range(0, size - 1).Max(k => normal[k, k]);
         for (int k = 0; k < size; k++)
         {
-            normal[k, k] += k == size - 1 ? 1e-6 * normal[k, k] : Ridge * scale;
+            normal[k, k] += k == size - 1 ? 1e-6 * normal[k, k] : Ridge * largest;
         }
 
-        return NonNegativeLeastSquares.Solve(normal, right);
+        return normal;
     }
 
-    private static double[] Ones(int n)
-    {
-        double[] ones = new double[n];
-        Array.Fill(ones, 1);
-        return ones;
-    }
+    private static double[] Right(double[][] columns, double[] rise) => [.. columns.Select(column => Dot(column, rise))];
 
-    /// <summary>y of one lag, exact for power that is constant between rows; starts in balance with the first minute's power.</summary>
-    private static void Filter(ReadOnlySpan<double> time, ReadOnlySpan<double> power, ReadOnlySpan<double> fanRatio, double tau, Span<double> y)
+    private static double Dot(double[] a, double[] b)
     {
-        double first = 0;
-        int early = 0;
-        while (early < time.Length && time[early] - time[0] < 30)
+        ReadOnlySpan<Vector<double>> left = MemoryMarshal.Cast<double, Vector<double>>(a), right = MemoryMarshal.Cast<double, Vector<double>>(b);
+        Vector<double> sums = Vector<double>.Zero;
+        for (int i = 0; i < left.Length; i++)
         {
-            first += power[early++];
+            sums += left[i] * right[i];
         }
 
-        double state = first / Math.Max(1, early);
-        for (int i = 0; i < time.Length; i++)
-        {
-            double decay = i == 0 ? 1 : Math.Exp(-(time[i] - time[i - 1]) / tau);
-            double drive = fanRatio.IsEmpty ? power[i] : power[i] * Math.Pow(Math.Max(0.1, fanRatio[i]), -0.7);
-            state = (state * decay) + (drive * (1 - decay));
-            y[i] = state;
-        }
-    }
-
-    private static double Dot(ReadOnlySpan<double> a, ReadOnlySpan<double> b)
-    {
-        double sum = 0;
-        for (int i = 0; i < a.Length; i++)
+        double sum = Vector.Sum(sums);
+        for (int i = left.Length * Vector<double>.Count; i < a.Length; i++)
         {
             sum += a[i] * b[i];
         }

@@ -1,3 +1,4 @@
+using Remedos.Core.HeatPath;
 using Remedos.Core.Logs;
 
 namespace Remedos.Core.Runs;
@@ -25,7 +26,14 @@ public sealed record LoadFigures(
     double? SettledAtSeconds,
     double? ForecastFinalTemperatureC,
     double WindowStartSeconds,
-    double WindowEndSeconds);
+    double WindowEndSeconds)
+{
+    /// <summary>How much longer the load would have had to last until it is level; 0 when it was, null without a forecast.</summary>
+    public double? NeedsSeconds { get; init; }
+
+    /// <summary>Hottest minus coolest core, means over the window, °C; null with fewer than two.</summary>
+    public double? CoreSpreadC { get; init; }
+}
 
 /// <summary>Rise above room per watt, °C/W, with half of its 95 % interval.</summary>
 public sealed record ResistanceFigures(double ValueCPerW, double HalfWidthCPerW);
@@ -35,10 +43,17 @@ public sealed record ResistanceFigures(double ValueCPerW, double HalfWidthCPerW)
 /// <param name="After60sRiseC">Rise above room a minute after the load's end, °C.</param>
 public sealed record RecoveryFigures(double? HalfSeconds, double? After60sRiseC);
 
-/// <summary>A stretch of the heat path; issued once its half-width can be told.</summary>
-public sealed record HeatBand(string Band, double RiseC, double ResistanceCPerW, double HalfWidthCPerW);
+/// <summary>Flow of the loop, L/min, and what it was told by.</summary>
+public sealed record FlowFigures(double LitresPerMinute, string Basis);
+
+/// <summary>How the processor fan answered the heat.</summary>
+/// <param name="State">ramps, low-while-hot, stopped or fixed; unknown when it is not logged.</param>
+/// <param name="IdleRpm">In the minute before the load.</param>
+/// <param name="LoadRpm">In the sustained window.</param>
+public sealed record FanFigures(string State, double? IdleRpm, double? LoadRpm);
 
 /// <summary>Everything read from one run: the contract's answer of `analyze` (docs/formats.md).</summary>
+/// <param name="HeatPath">chip, cooler and bulk; null when the log cannot carry it.</param>
 public sealed record RunAnalysis(
     int Samples,
     double IntervalSeconds,
@@ -56,6 +71,20 @@ public sealed record RunAnalysis(
     IReadOnlyList<HeatBand>? HeatPath,
     IReadOnlyList<Warning> Warnings)
 {
+    /// <summary>What board, supply and graphics card add to the chip, °C; beside <see cref="HeatPath"/>.</summary>
+    public double? OtherHeatRiseC { get; init; }
+
+    public FitQuality? HeatPathFit { get; init; }
+
+    public HeatStaircase? Staircase { get; init; }
+
+    public FlowFigures? Flow { get; init; }
+
+    public FanFigures? Fan { get; init; }
+
+    /// <summary>By how much the control temperature stands above the real one, °C; null without both.</summary>
+    public double? ControlOffsetC { get; init; }
+
     public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Thermal);
 
     public Limit? PowerLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Power);

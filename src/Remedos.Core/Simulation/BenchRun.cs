@@ -3,6 +3,12 @@ namespace Remedos.Core.Simulation;
 /// <summary>One row of a simulated log, as the sensors read it.</summary>
 public sealed record BenchSample(double Seconds, double ChipC, double PowerW, double ClockMHz, double LoadPercent, double FanRpm, double RoomC, double CaseAirC, bool Throttled);
 
+/// <summary>How the chip's temperature is read.</summary>
+/// <param name="StepC">Readings are rounded to this, °C.</param>
+/// <param name="NoiseC">Standard deviation of white noise, °C.</param>
+/// <param name="WanderC">Standard deviation of slow wander (some 40 s), °C.</param>
+public sealed record ChipSensor(double StepC = 1, double NoiseC = 0.3, double WanderC = 0);
+
 /// <summary>Puts a simulated machine through a protocol: ticks of 0.1 s, a row a second.</summary>
 public static class BenchRun
 {
@@ -14,9 +20,12 @@ public static class BenchRun
     /// <param name="protocol">Idle, load, cool-down …</param>
     /// <param name="roomC">The room at the start; it drifts by some tenths.</param>
     /// <param name="fixedFanShare">0…1 for fans held at a fixed speed, null for the automatic curve.</param>
+    /// <param name="sensor">How the chip is read; whole degrees by default.</param>
     /// <param name="seed">Equal inputs with an equal seed give equal samples on any machine.</param>
-    public static IReadOnlyList<BenchSample> Simulate(SimulatedMachine machine, IReadOnlyList<ProtocolStep> protocol, double roomC, double? fixedFanShare, int seed)
+    public static IReadOnlyList<BenchSample> Simulate(SimulatedMachine machine, IReadOnlyList<ProtocolStep> protocol, double roomC, double? fixedFanShare, int seed, ChipSensor? sensor = null)
     {
+        sensor ??= new ChipSensor();
+        double wander = 0;
         Random random = new(seed);
         Dictionary<int, ThermalNetwork> networks = [];
         double fan = fixedFanShare ?? SimulatedMachine.LowestFanShare;
@@ -59,9 +68,10 @@ public static class BenchRun
             {
                 // Clock follows the cube root of power, as voltage falls with it.
                 double clock = load > 0 ? machine.FullClockMHz * Math.Cbrt((boosting ? machine.BoostW / machine.LoadW : 1) * throttle) : 0.42 * machine.FullClockMHz;
+                wander = (0.975 * wander) + (sensor.WanderC > 0 ? 0.222 * sensor.WanderC * Gauss(random) : 0);
                 samples.Add(new BenchSample(
                     Math.Max(0, now + (tick == 0 ? 0 : 0.012 * Gauss(random))),
-                    Math.Round(die + (0.3 * Gauss(random)), MidpointRounding.AwayFromZero),
+                    Math.Round((die + wander + (sensor.NoiseC * Gauss(random))) / sensor.StepC, MidpointRounding.AwayFromZero) * sensor.StepC,
                     powerSum / (tick == 0 ? 1 : TicksPerRow),
                     clock,
                     load > 0 ? 100 : burst > 0 ? 35 : 1 + (4 * random.NextDouble()),
@@ -72,7 +82,7 @@ public static class BenchRun
                 powerSum = 0;
             }
 
-            rises = Network().Advance(rises, [power, 0, 0, machine.BoardW], TickSeconds);
+            Network().Advance(rises, [power, 0, 0, machine.BoardW], TickSeconds);
         }
 
         return samples;

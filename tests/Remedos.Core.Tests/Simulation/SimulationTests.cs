@@ -13,7 +13,8 @@ public sealed class SimulationTests
     public void One_capacity_follows_its_exponential()
     {
         ThermalNetwork network = new([50], [0.4]);
-        double[] rises = network.Advance([0], [100], 13);
+        double[] rises = [0];
+        network.Advance(rises, [100], 13);
         Assert.Equal(40 * (1 - Math.Exp(-13 / 20.0)), rises[0], 10);
     }
 
@@ -27,12 +28,14 @@ public sealed class SimulationTests
             // At rest all the heat passes the last resistance, and the die's own heat every one.
             Assert.Equal((watts + 30) * resistances[3], rest[3], 1e-9 * (1 + rest[3]));
             Assert.Equal(rest[3] + (watts * (resistances[0] + resistances[1] + resistances[2])), rest[0], 1e-9 * (1 + rest[0]));
-            Assert.Equal(rest[0], network.Advance(rest, heat, 777)[0], 1e-9 * (1 + rest[0]));
-
-            double[] once = network.Advance([0, 0, 0, 0], heat, 60), stepped = [0, 0, 0, 0];
+            double[] still = [.. rest], once = [0, 0, 0, 0], stepped = [0, 0, 0, 0];
+            network.Advance(still, heat, 777);
+            Assert.Equal(rest[0], still[0], 1e-9 * (1 + rest[0]));
+            Assert.Equal(rest[0] - rest[3], network.Modes.Sum(mode => mode.ResistanceCPerW) * watts - (watts * resistances[3]), 1e-8 * (1 + rest[0]));
+            network.Advance(once, heat, 60);
             for (int i = 0; i < 600; i++)
             {
-                stepped = network.Advance(stepped, heat, 0.1);
+                network.Advance(stepped, heat, 0.1);
             }
 
             Assert.Equal(once[0], stepped[0], 1e-8 * (1 + once[0]));
@@ -48,7 +51,8 @@ public sealed class SimulationTests
         const double step = 0.05;
         for (int i = 0; i < 40000; i++)
         {
-            double[] next = network.Advance(rises, heat, step);
+            double[] next = [.. rises];
+            network.Advance(next, heat, step);
             out_ += step * (rises[3] + next[3]) / 2 / resistances[3];
             rises = next;
         }

@@ -4,7 +4,7 @@ import { Problem } from "../api/client";
 import { useAutosave } from "./useAutosave";
 
 const parse = (text: string) => (text === "bad" ? { sentence: "No." } : { value: text });
-const use = (save: (value: string, base: string) => Promise<unknown>, stored = "old") =>
+const mount = (save: (value: string, base: string) => Promise<unknown>, stored = "old") =>
   renderHook(
     (props: { stored: string }) =>
       useAutosave<string>({ stored: props.stored, format: (value) => value, parse, save, draftKey: "k" }),
@@ -24,7 +24,7 @@ describe("useAutosave", () => {
 
   it("saves a moment after the last letter, once, against what was there when typing began", async () => {
     const save = vi.fn(() => Promise.resolve());
-    const field = use(save);
+    const field = mount(save);
     act(() => field.result.current.change("n"));
     act(() => field.result.current.change("new"));
     expect(save).not.toHaveBeenCalled();
@@ -36,7 +36,7 @@ describe("useAutosave", () => {
 
   it("keeps the text and tries again while the server is away", async () => {
     const save = vi.fn().mockRejectedValueOnce(new Problem(503, "Away.")).mockResolvedValue(undefined);
-    const field = use(save);
+    const field = mount(save);
     act(() => field.result.current.change("new"));
     await pass(700);
     expect(field.result.current.state).toEqual({ kind: "unsaved", sentence: "Away." });
@@ -48,7 +48,7 @@ describe("useAutosave", () => {
   it("takes up a draft of an earlier visit", async () => {
     localStorage.setItem("draft:k", JSON.stringify({ text: "typed before", base: "old" }));
     const save = vi.fn(() => Promise.resolve());
-    const field = use(save);
+    const field = mount(save);
     expect(field.result.current.text).toBe("typed before");
     await pass(10);
     expect(save.mock.calls).toEqual([["typed before", "old"]]);
@@ -59,7 +59,7 @@ describe("useAutosave", () => {
       .fn()
       .mockRejectedValueOnce(new Problem(409, "Changed.", { theirs: "other", by: "Ines" }))
       .mockResolvedValue(undefined);
-    const field = use(save);
+    const field = mount(save);
     act(() => field.result.current.change("mine"));
     await pass(700);
     expect(field.result.current.state).toEqual({ kind: "conflict", theirs: "other", by: "Ines" });
@@ -72,7 +72,7 @@ describe("useAutosave", () => {
 
   it("never sends what is wrong, and follows the server while nobody types", async () => {
     const save = vi.fn(() => Promise.resolve());
-    const field = use(save);
+    const field = mount(save);
     field.rerender({ stored: "from elsewhere" });
     expect(field.result.current.text).toBe("from elsewhere");
     act(() => field.result.current.change("bad"));

@@ -1,0 +1,81 @@
+using Remedos.Core.Runs;
+
+namespace Remedos.Core.HeatPath;
+
+/// <summary>A stretch of the heat path: the lags between two time constants.</summary>
+/// <param name="Band">chip (≤ 3 s), cooler (3–90 s) or bulk (&gt; 90 s).</param>
+/// <param name="RiseC">Degrees lost there under the sustained power, °C.</param>
+/// <param name="ResistanceCPerW">°C/W, of the chip's own heat, at the sustained fan speed.</param>
+/// <param name="HalfWidthCPerW">Half of the 95 % interval, °C/W.</param>
+public sealed record HeatBand(string Band, double RiseC, double ResistanceCPerW, double HalfWidthCPerW)
+{
+    public const string Chip = "chip", Cooler = "cooler", Bulk = "bulk";
+
+    /// <summary>Borders between the bands, s.</summary>
+    public const double ChipUpToSeconds = 3, CoolerUpToSeconds = 90;
+}
+
+/// <summary>How well a fit describes a log.</summary>
+/// <param name="ResidualC">Root mean square of what it leaves, °C.</param>
+/// <param name="ExplainedShare">Share of the rise's variance that it explains, 0…1.</param>
+public sealed record FitQuality(double ResidualC, double ExplainedShare);
+
+/// <summary>Reads the bands off a fit, with half-widths (docs/science.md, “The heat path”).</summary>
+public static class HeatBands
+{
+    private const int Draws = 60;
+
+    /// <summary>
+    /// The block bootstrap knows the log's noise, not that real lags are no points of a grid; the proof command shows that this factor
+    /// makes 95 % of the intervals hold the truth.
+    /// </summary>
+    private const double BootstrapFactor = 2.0;
+
+    /// <summary>A lag this near to a border, as a ratio of time constants, may belong to either side.</summary>
+    private const double BorderRatio = 1.5;
+
+    private const double BorderShare = 0.5;
+
+    /// <summary>Fans, leakage and the chain's own crossings are not quite what the lags assume, as a share of a band.</summary>
+    private const double ModelShare = 0.08;
+
+    /// <summary>How much of what a lag had still to rise at the load's end may be wrong.</summary>
+    private const double UnseenShare = 0.6;
+
+    /// <summary>Bands of a fit at a sustained power, W.</summary>
+    /// <param name="fit">The fit.</param>
+    /// <param name="sustainedPowerW">What the rises stand for.</param>
+    /// <param name="loadSeconds">How long the load lasted: what is slower has not been seen to its end.</param>
+    /// <param name="seed">Equal fits with an equal seed give equal half-widths.</param>
+    public static IReadOnlyList<HeatBand> Of(ThermalFit fit, double sustainedPowerW, double loadSeconds, int seed)
+    {
+        (string Band, double From, double To)[] bands =
+        [
+            (HeatBand.Chip, 0, HeatBand.ChipUpToSeconds),
+            (HeatBand.Cooler, HeatBand.ChipUpToSeconds, HeatBand.CoolerUpToSeconds),
+            (HeatBand.Bulk, HeatBand.CoolerUpToSeconds, double.PositiveInfinity),
+        ];
+        IReadOnlyList<double[]> draws = fit.Bootstrap(Draws, new Random(seed), between => bands.Select(band => between(band.From, band.To)).ToArray());
+        return
+        [
+            .. bands.Select((band, k) =>
+            {
+                double here = fit.Between(band.From, band.To);
+                double noise = 1.96 * BootstrapFactor * Statistics.StandardDeviation([.. draws.Select(draw => draw[k])]);
+                double border = BorderShare * (Near(fit, band.From) + Near(fit, band.To));
+                double unseen = UnseenShare * fit.Unseen(band.From, band.To, loadSeconds), model = ModelShare * here;
+                return new HeatBand(band.Band, here * sustainedPowerW, here, Math.Sqrt((noise * noise) + (border * border) + (unseen * unseen) + (model * model)));
+            }),
+        ];
+    }
+
+    public static FitQuality Quality(ThermalFit fit)
+    {
+        double residual = fit.ResidualC.Sum(r => r * r), deviation = Statistics.StandardDeviation(fit.Input.RiseC);
+        return new FitQuality(Math.Sqrt(residual / fit.ResidualC.Length), 1 - (residual / Math.Max(1e-9, deviation * deviation * fit.ResidualC.Length)));
+    }
+
+    /// <summary>Resistance of the lags about a border, °C/W.</summary>
+    private static double Near(ThermalFit fit, double border) =>
+        border is 0 or double.PositiveInfinity ? 0 : fit.Between(border / BorderRatio, border * BorderRatio);
+}
