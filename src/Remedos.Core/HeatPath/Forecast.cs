@@ -23,8 +23,8 @@ public sealed record Forecast(double FinalC, double NeedsSeconds)
         Series residual = new(fit.Input.TimeSeconds, fit.ResidualC);
         double middle = (window.Start + window.End) / 2;
         int Row(double seconds) => Math.Min(residual.IndexAt(seconds), fit.ResidualC.Length - 1);
-        double Gap(double seconds) => fit.GapC(Row(seconds), watts, cardWatts, 0);
-        double gap = Gap(middle), expected = Gap((window.Start + middle) / 2) - Gap((middle + window.End) / 2);
+        double Gap(double from, double to, double after) => fit.GapC(Row(from), Row(to), watts, cardWatts, after);
+        double gap = Gap(window.Start, window.End, 0), expected = Gap(window.Start, middle, 0) - Gap(middle, window.End, 0);
         Estimate early = Statistics.MeanOf(residual.Between(window.Start, middle)), late = Statistics.MeanOf(residual.Between(middle, window.End));
         double noise = Math.Sqrt((early.StandardUncertainty * early.StandardUncertainty) + (late.StandardUncertainty * late.StandardUncertainty));
         double trust = expected * expected / Math.Max(1e-12, (expected * expected) + (4 * noise * noise));
@@ -33,8 +33,7 @@ public sealed record Forecast(double FinalC, double NeedsSeconds)
         double needs = 0;
         if (Math.Abs(scale * gap) > SettledWithinC)
         {
-            int end = Row(window.End);
-            bool Open(double seconds) => Math.Abs(scale * fit.GapC(end, watts, cardWatts, seconds)) > SettledWithinC;
+            bool Open(double seconds) => Math.Abs(scale * Gap(middle, window.End, ((window.End - middle) / 2) + seconds)) > SettledWithinC;
             double low = 0, high = 1;
             while (Open(high) && high < 1e5)
             {

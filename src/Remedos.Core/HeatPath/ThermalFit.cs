@@ -1,5 +1,6 @@
 using System.Numerics;
 using System.Runtime.InteropServices;
+using Remedos.Core.Runs;
 
 namespace Remedos.Core.HeatPath;
 
@@ -103,14 +104,20 @@ public sealed class ThermalFit
         return sum;
     }
 
-    /// <summary>How far the rise will be from its rest some seconds after a row, °C, if these powers and the reference fan speed go on.</summary>
-    public double GapC(int row, double watts, double cardWatts, double afterSeconds)
+    /// <summary>
+    /// How far the rise will be from its rest some seconds after a stretch of rows, °C, if these powers and the reference fan speed go on.
+    /// A mean over the stretch, because the quick lags follow every flicker of the power.
+    /// </summary>
+    public double GapC(int firstRow, int lastRow, double watts, double cardWatts, double afterSeconds)
     {
         double gap = 0;
         for (int k = 0; k < _lags.Length; k++)
         {
-            double drive = _lags[k].Kind == LagKind.Shared ? watts + cardWatts : watts;
-            gap += _solution[k] > 0 ? _solution[k] * (drive - _columns[k][row]) * Math.Exp(-afterSeconds / _lags[k].TauSeconds) : 0;
+            if (_solution[k] > 0)
+            {
+                double drive = _lags[k].Kind == LagKind.Shared ? watts + cardWatts : watts;
+                gap += _solution[k] * (drive - Statistics.Mean(_columns[k].AsSpan(firstRow, lastRow - firstRow + 1))) * Math.Exp(-afterSeconds / _lags[k].TauSeconds);
+            }
         }
 
         return gap;
