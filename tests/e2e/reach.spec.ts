@@ -19,7 +19,7 @@ const views = [
     async (page) => {
       await page.getByRole("link", { name: /SL-0412/ }).click();
       await page.getByRole("button", { name: "Open the owner’s page" }).click();
-      await expect(page.getByRole("img")).toHaveCount(2);
+      await expect(page.getByRole("img")).toHaveCount(3);
     },
   ],
 ] as const satisfies readonly (readonly [string, (page: import("@playwright/test").Page) => Promise<void>])[];
@@ -72,6 +72,7 @@ test("keys reach everything", async ({ page }) => {
   await page.keyboard.press("g");
   await page.keyboard.press("j");
   await expect(page).toHaveURL(/\/jobs$/);
+  await expect(page.getByRole("link", { name: /SL-0412/ })).toBeVisible();
   await page.keyboard.press("n");
   await expect(page).toHaveURL(/\/jobs\/[0-9a-f-]{36}/);
   await page.keyboard.press(".");

@@ -12,6 +12,9 @@ test("from intake to the owner's page", async ({ page }) => {
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Within its limit: 88 °C");
   await expect(page.locator("[data-lane] canvas")).toHaveCount(4);
 
+  // Where the heat sticks needs the kind of cooler to be judged.
+  await expect(page.getByText(/^Most is lost from/)).toBeVisible();
+
   // Its conditions: a lower limit turns the finding; set back, it is as before.
   await before.getByLabel("Temperature limit").fill("95");
   await before.getByLabel("Temperature limit").press("Enter");
@@ -36,9 +39,9 @@ test("from intake to the owner's page", async ({ page }) => {
   await dropLog(page, "after", example("runs/03-paste-after.csv"));
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Better: holds 109 W at 72 °C; 17 °C cooler at 111 W than before.");
   await expect(page.getByLabel("Fairness of the comparison")).toContainText("Same load, panel and fans");
-  await expect(page.getByRole("figure")).toHaveAttribute("aria-label", /before: 88 °C sustained.*after: 72 °C sustained.*limit 100 °C/);
-  await expect(page.locator("dl").first()).toContainText("−17 °C");
-  await expect(page.locator("dl").first()).toContainText("measured, it matters");
+  await expect(page.getByRole("figure", { name: /^Run trace/ })).toHaveAttribute("aria-label", /before: 88 °C sustained.*after: 72 °C sustained.*limit 100 °C/);
+  await expect(page.getByLabel("Key figures")).toContainText("−17 °C");
+  await expect(page.getByLabel("Key figures")).toContainText("measured, it matters");
 
   // The owner's page.
   await page.reload();
@@ -49,7 +52,7 @@ test("from intake to the owner's page", async ({ page }) => {
   await expect(paper).toContainText("Loud and slow in the afternoon.");
   await expect(paper).toContainText("Cooler cleaned and seated with new paste.");
   await expect(paper).toContainText("give or take 2.8 °C, nineteen times out of twenty");
-  await expect(paper.getByRole("img")).toHaveCount(2);
+  await expect(paper.getByRole("img")).toHaveCount(3);
   await page.getByRole("button", { name: "in 6 months" }).click();
   await expect(paper).toContainText(/Please bring it back for a recheck on \d+ \w+ \d{4}/);
   await page.getByRole("button", { name: "Mark as handed over" }).click();
@@ -62,7 +65,7 @@ test("the owner's page fits one sheet of paper", async ({ page }) => {
   await page.goto("/jobs?search=boat+builder");
   await page.getByRole("link", { name: /SL-0412/ }).click();
   await page.getByRole("button", { name: "Open the owner’s page" }).click();
-  await expect(page.getByRole("img")).toHaveCount(2);
+  await expect(page.getByRole("img")).toHaveCount(3);
   const pdf = (await page.pdf({ preferCSSPageSize: true })).toString("latin1");
   expect(pdf.match(/\/Type\s*\/Page\b/g)).toHaveLength(1);
 });

@@ -1,5 +1,6 @@
 using Remedos.Core.Comparison;
 using Remedos.Core.Handover;
+using Remedos.Core.HeatPath;
 using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
 using Remedos.Data.Jobs;
@@ -41,4 +42,4 @@ public sealed record JobSheet(
 }
 
 /// <summary>A machine as a tag in the list.</summary>
-public sealed record JobTag(Guid Id, string Tag, string? Owner, string? Machine, string? Noticed, string WaitsFor, Headline Headline, string NowTitle, DateTimeOffset ChangedAt);
+public sealed record JobTag(Guid Id, string Tag, string? Owner, string? Machine, string? Noticed, string WaitsFor, Headline Headline, string NowTitle, DateTimeOffset ChangedAt, HeatStaircase? Staircase, double? LimitC);

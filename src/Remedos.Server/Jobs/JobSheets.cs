@@ -75,8 +75,9 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         [
             .. jobs.Select(job =>
             {
+                Run? latest = runs[job.Id].LastOrDefault();
                 JobProgress progress = JobProgress.Of(Facts(job, [.. runs[job.Id]], workshop.RepeatabilityC, now));
-                return new JobTag(job.Id, Tag(workshop, job), job.Owner, job.Machine, job.Noticed, progress.WaitsFor, progress.Headline, progress.Now.Title, job.ChangedAt);
+                return new JobTag(job.Id, Tag(workshop, job), job.Owner, job.Machine, job.Noticed, progress.WaitsFor, progress.Headline, progress.Now.Title, job.ChangedAt, latest?.Analysis.Staircase, latest?.Conditions.TemperatureLimitC);
             }).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)).ThenByDescending(tag => tag.ChangedAt),
         ];
     }

@@ -8,6 +8,7 @@ import { Button, buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
 import { day, keepUnits } from "../../parts/words";
+import { HeatStaircase } from "../../pictures/HeatStaircase";
 import { TraceSketch } from "../../pictures/TraceSketch";
 import { HandedOver } from "../JobSheet/HandedOver";
 
@@ -81,6 +82,19 @@ function Page({ job }: { job: JobSheet }) {
             ))}
             {ownerPage.howSure && <p className="mt-1 text-muted">How sure: {keepUnits(ownerPage.howSure)}</p>}
           </section>
+        )}
+        {(after ?? before)?.analysis.staircase && (
+          <div className="mt-4">
+            <HeatStaircase
+              now={(after ?? before)!.analysis.staircase!}
+              before={after ? before?.analysis.staircase : null}
+              limitC={(after ?? before)!.conditions.temperatureLimitC ?? null}
+              paper
+            />
+            <p className="text-muted">
+              Where the degrees are lost, from the room on the left to the chip on the right.
+            </p>
+          </div>
         )}
         {(before || after) && (
           <div className="mt-4 grid gap-4 sm:grid-cols-2 print:grid-cols-2">

@@ -1,9 +1,10 @@
 import { useMemo, useState } from "react";
 import type { JobSheet, Run, Trace } from "../../api/client";
 import { useTrace } from "../../api/jobs";
+import { HeatStaircase } from "../../pictures/HeatStaircase";
 import { RunTrace } from "../../pictures/RunTrace";
 import { loadStart, type Side, type SideTrace } from "../../pictures/lanes";
-import { degrees, gigahertz, resistance, watts } from "../../parts/words";
+import { degrees, gigahertz, keepUnits, resistance, watts } from "../../parts/words";
 
 type Range = { from: number; to: number };
 
@@ -27,6 +28,7 @@ export function Result({ job }: { job: JobSheet }) {
   const failed = traces.before.error ?? traces.after.error;
   return (
     <div className="mb-5">
+      <Stairs before={before} after={after} limitC={limitC} />
       <Figures job={job} before={before} after={after} />
       {sides.length > 0 ? (
         <RunTrace sides={sides} limitC={limitC} onZoom={setZoom} />
@@ -35,6 +37,22 @@ export function Result({ job }: { job: JobSheet }) {
           {failed ? `The trace could not be fetched: ${failed.message}` : "Fetching the trace …"}
         </p>
       )}
+    </div>
+  );
+}
+
+/** Where the heat sticks, as the staircase and as a sentence. */
+function Stairs({ before, after, limitC }: { before?: Run; after?: Run; limitC: number | null }) {
+  const now = (after ?? before)?.analysis.staircase;
+  if (!now) {
+    return null;
+  }
+  const was = after ? before?.analysis.staircase : null;
+  return (
+    <div className="mb-5">
+      {was && was.sentence !== now.sentence && <p className="text-muted">Before: {keepUnits(was.sentence)}</p>}
+      <p className="mb-2 text-xl">{keepUnits(now.sentence)}</p>
+      <HeatStaircase now={now} before={was} limitC={limitC} />
     </div>
   );
 }
@@ -104,7 +122,7 @@ function Figures({ job, before, after }: { job: JobSheet; before?: Run; after?: 
     },
   ];
   return (
-    <dl className="mb-4 grid grid-cols-2 gap-x-6 gap-y-4 sm:grid-cols-4">
+    <dl aria-label="Key figures" className="mb-4 grid grid-cols-2 gap-x-6 gap-y-4 sm:grid-cols-4">
       {figures.map((figure) => (
         <div key={figure.name} className="flex flex-col">
           <dt className="order-3 text-muted">{figure.name}</dt>

@@ -2,6 +2,7 @@ import clsx from "clsx";
 import { Link } from "react-router";
 import type { JobTag } from "../../api/client";
 import { ago, keepUnits } from "../../parts/words";
+import { HeatStaircase } from "../../pictures/HeatStaircase";
 import { waitWords, wantsHand } from "../../parts/waits";
 
 /** A machine as the paper tag that hangs on it: its number, what is the matter, what comes next. */
@@ -32,6 +33,11 @@ export function Tag({ tag }: { tag: JobTag }) {
       <span className="mt-2 line-clamp-2 text-muted">
         {[tag.owner, tag.machine].filter(Boolean).join(" · ") || "Owner and machine not noted yet"}
       </span>
+      {tag.staircase && (
+        <span className="mt-auto block pt-3">
+          <HeatStaircase now={tag.staircase} limitC={tag.limitC} small />
+        </span>
+      )}
       <span className="mt-auto flex items-baseline gap-3 pt-3">
         <span className="min-w-0 truncate">{tag.waitsFor === "done" ? "" : tag.nowTitle}</span>
         <span className="ml-auto shrink-0 text-sm text-muted">{ago(tag.changedAt)}</span>
