@@ -25,6 +25,26 @@ public sealed class RunTests(App app) : IClassFixture<App>
         Assert.Contains("400 is outside −40 to 60 °C", (await App.ReadAsync(absurd)).Text("detail").Replace('-', '−'), StringComparison.Ordinal);
     }
 
+    /// <summary>Whoever types while a run is read anew gets in nobody's way.</summary>
+    [Fact]
+    public async Task Conditions_and_fields_saved_at_once_are_all_kept()
+    {
+        (string id, JsonElement run) = await JobWithRunAsync("02-paste-before.csv");
+        for (int round = 0; round < 5; round++)
+        {
+            string panel = round % 2 == 0 ? "side-off" : "closed";
+            Task<HttpResponseMessage> conditions = SetAsync(run, new { panel });
+            Task<HttpResponseMessage>[] fields = [.. new[] { "owner", "contact", "machine", "noticed", "repairFound" }.Select(async field =>
+            {
+                JsonElement now = (await app.GetAsync($"/api/jobs/{id}")).GetProperty("fields").GetProperty(field);
+                return await app.SaveAsync(id, field, $"{field} {round}", now.GetString());
+            })];
+            Assert.All(await Task.WhenAll([conditions, .. fields]), answer => Assert.Equal(HttpStatusCode.OK, answer.StatusCode));
+            run = (await app.GetAsync($"/api/jobs/{id}")).GetProperty("runs")[0];
+            Assert.Equal(panel, run.GetProperty("conditions").Text("panel"));
+        }
+    }
+
     [Fact]
     public async Task Before_and_after_give_the_verdict_and_a_run_taken_off_takes_it_back()
     {

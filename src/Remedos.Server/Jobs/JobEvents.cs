@@ -1,3 +1,4 @@
+using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 
@@ -12,5 +13,32 @@ internal static class JobEvents
     {
         context.JobEvents.Add(new JobEvent { WorkshopId = job.WorkshopId, JobId = job.Id, PersonId = personId, At = at, Kind = kind, Subject = subject, Before = before, After = after });
         job.ChangedAt = at;
+    }
+
+    /// <summary>
+    /// Saves a change of which the job only takes the time. Somebody who saves a field of the same job in between is no conflict: the job is
+    /// read anew and touched again. Any other conflict is thrown on.
+    /// </summary>
+    public static async Task SaveTouchingJobAsync(this RemedosContext context, Job job, CancellationToken cancellation)
+    {
+        DateTimeOffset at = job.ChangedAt;
+        while (true)
+        {
+            try
+            {
+                await context.SaveChangesAsync(cancellation);
+                return;
+            }
+            catch (DbUpdateConcurrencyException conflict) when (conflict.Entries.All(entry => entry.Entity is Job or RepairNote))
+            {
+                // The repair note stands in the job's row.
+                foreach (Microsoft.EntityFrameworkCore.ChangeTracking.EntityEntry entry in conflict.Entries)
+                {
+                    await entry.ReloadAsync(cancellation);
+                }
+
+                job.ChangedAt = at;
+            }
+        }
     }
 }

@@ -125,7 +125,7 @@ public sealed class Importer(IDbContextFactory<RemedosContext> contexts, FileSto
         context.Runs.Add(run);
         Job job = await context.Jobs.SingleAsync(j => j.Id == import.JobId, cancellation);
         context.Append(job, import.PersonId, now, JobEvents.RunAdded, run.Id.ToString());
-        await context.SaveChangesAsync(cancellation);
+        await context.SaveTouchingJobAsync(job, cancellation);
         await SampleStore.WriteAsync(context, import.WorkshopId, run.Id, read, cancellation);
         await context.Imports.Where(i => i.Id == import.Id)
             .ExecuteUpdateAsync(set => set.SetProperty(i => i.State, Import.Done).SetProperty(i => i.RunId, run.Id), cancellation);

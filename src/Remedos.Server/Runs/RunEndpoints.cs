@@ -68,7 +68,7 @@ internal static class RunEndpoints
         Job job = await context.Jobs.SingleAsync(j => j.Id == run.JobId, cancellation);
         run.RemovedAt = clock.GetUtcNow();
         context.Append(job, person.Id, run.RemovedAt.Value, JobEvents.RunRemoved, run.Id.ToString());
-        await context.SaveChangesAsync(cancellation);
+        await context.SaveTouchingJobAsync(job, cancellation);
         return TypedResults.Ok((await sheets.FindAsync(run.JobId, cancellation))!);
     }
 }

@@ -50,7 +50,7 @@ internal static class SetConditions
         context.Append(job, person.Id, clock.GetUtcNow(), JobEvents.Conditions, run.Id.ToString(), before, JsonSerializer.Serialize(run.Conditions, RemedosContext.Json));
         try
         {
-            await context.SaveChangesAsync(cancellation);
+            await context.SaveTouchingJobAsync(job, cancellation);
         }
         catch (DbUpdateConcurrencyException)
         {

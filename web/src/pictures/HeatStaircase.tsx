@@ -33,7 +33,7 @@ export function HeatStaircase({
 }) {
   const [holder, measured] = useWidth<HTMLDivElement>(small ? 340 : 760);
   const width = Math.max(small ? 120 : 300, measured);
-  const height = small ? 64 : paper ? 210 : width < 500 ? 260 : 320;
+  const height = small ? 64 : paper ? 180 : width < 500 ? 260 : 320;
   const picture = layout({ now, before: before ?? null, limitC, width, height, small });
   return (
     <figure className="m-0" aria-label={small ? undefined : "Heat staircase"}>

@@ -2,7 +2,7 @@ import type { Run, Trace } from "../api/client";
 import { channelOf, laneKinds, loadStart } from "./lanes";
 
 const width = 440;
-const height = 220;
+const height = 180;
 const edge = { left: 46, right: 8, top: 24, bottom: 30 };
 
 /** Thins a line to a number of points by means of equal stretches, so that a page holds few of them. */

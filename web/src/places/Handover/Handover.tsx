@@ -69,8 +69,10 @@ function Page({ job }: { job: JobSheet }) {
         </p>
         <h1 className="mt-2 text-3xl leading-tight font-bold">{ownerPage.headline}</h1>
         <p className="mt-2 text-muted">{[fields.owner, fields.machine].filter(Boolean).join(" · ")}</p>
-        <Part title="What you told us" text={fields.noticed} />
-        <Part title="What we found" text={fields.repairFound} />
+        <div className="grid gap-x-8 sm:grid-cols-2 print:grid-cols-2">
+          <Part title="What you told us" text={fields.noticed} />
+          <Part title="What we found" text={fields.repairFound} />
+        </div>
         <Part title="What we did" text={[fields.repairDone, parts(job)].filter(Boolean).join(". ")} />
         {ownerPage.measured.length > 0 && (
           <section className="mt-4">
