@@ -1,23 +1,37 @@
 using Remedos.Benchmarks;
 
-// Each benchmark prints rows of one table: what, ours, the bare figure of the same work, their ratio. ./bench calls this.
-if (args.Length == 0)
+// Each benchmark prints rows of one table: what, ours, the bare figure of the same work, their ratio. ./bench calls this with a
+// PostgreSQL connection, and once more with "memory FILE" in a process of its own.
+if (args is ["memory", string file])
+{
+    MemoryBench.Run(file);
+    return 0;
+}
+
+if (args.Length != 1)
 {
     Console.Error.WriteLine("Run this by ./bench, which hands over a PostgreSQL connection.");
     return 2;
 }
 
-string log = Path.Combine(Path.GetTempPath(), $"remedos-bench-{Environment.ProcessId}.csv");
+string wide = Path.Combine(Path.GetTempPath(), $"remedos-bench-{Environment.ProcessId}.csv"), large = wide + ".large.csv";
 try
 {
-    WideLog.Write(log, rows: 100_000, columns: 40);
-    Table.Row("100,000 rows × 40 columns", $"{new FileInfo(log).Length / 1e6:0} MB", "", "");
-    ReadingBench.Run(log);
-    await StoringBench.RunAsync(log, args[0]);
+    WideLog.Write(wide, rows: 100_000, columns: 40);
+    Table.Row("100,000 rows × 40 columns", $"{new FileInfo(wide).Length / 1e6:0} MB", "", "");
+    ReadingBench.Run(wide);
+    await StoringBench.RunAsync(wide, args[0]);
+    WideLog.Write(large, rows: 140_000, columns: 121);
+    Table.Row("140,000 rows × 121 columns", $"{new FileInfo(large).Length / 1e6:0} MB", "", "");
+    ReadingBench.Run(large);
+    ReadingBench.RunPeer(large);
+    MemoryBench.RunApart(large);
+    FitBench.Run();
 }
 finally
 {
-    File.Delete(log);
+    File.Delete(wide);
+    File.Delete(large);
 }
 
 return 0;

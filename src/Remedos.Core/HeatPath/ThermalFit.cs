@@ -31,17 +31,19 @@ public sealed class ThermalFit
     private const double BlockSeconds = 60;
 
     private readonly Lag[] _lags;
+    private readonly double[] _weights;
     private readonly double[][] _columns;
     private readonly double[,] _normal;
     private readonly double[] _solution;
 
-    private ThermalFit(FitInput input, Lag[] lags, double[][] columns, double[,] normal, double[] solution)
+    private ThermalFit(FitInput input, Lag[] lags, double[] weights, double[][] columns, double[,] normal, double[] solution)
     {
-        (Input, _lags, _columns, _normal, _solution) = (input, lags, columns, normal, solution);
+        (Input, _lags, _weights, _columns, _normal, _solution) = (input, lags, weights, columns, normal, solution);
         FittedC = Predict(solution);
         ResidualC = [.. input.RiseC.Zip(FittedC, (measured, fitted) => measured - fitted)];
     }
 
+    /// <summary>What was fitted: the rows of a short log, of a long one stretches of them (see <see cref="FitRows"/>).</summary>
     public FitInput Input { get; }
 
     /// <summary>The fitted rise of each row, °C.</summary>
@@ -81,15 +83,20 @@ public sealed class ThermalFit
 
         double[] together = input.CardPowerW.Length > 0 ? [.. input.PowerW.Zip(input.CardPowerW, (own, card) => own + card)] : [];
         Lag[] lags = Lags.Grid(time[^1] - time[0], ratio.Length > 0, together.Length > 0);
-        double[][] columns = [.. lags.Select(_ => new double[n]), new double[n]];
-        Array.Fill(columns[^1], 1);
+        FitRows rows = FitRows.Of(input);
+        double[] every = new double[n];
+        double[][] columns = new double[lags.Length + 1][];
         for (int k = 0; k < lags.Length; k++)
         {
-            Lags.Filter(time, lags[k].Kind == LagKind.Shared ? together : input.PowerW, lags[k].Kind == LagKind.OwnThroughFan ? ratio : default, lags[k].TauSeconds, columns[k]);
+            Lags.Filter(time, lags[k].Kind == LagKind.Shared ? together : input.PowerW, lags[k].Kind == LagKind.OwnThroughFan ? ratio : default, lags[k].TauSeconds, every);
+            columns[k] = rows.Means(every);
         }
 
-        double[,] normal = Normal(columns);
-        return new ThermalFit(input, lags, columns, normal, NonNegativeLeastSquares.Solve(normal, Right(columns, input.RiseC)));
+        columns[^1] = new double[rows.Count];
+        Array.Fill(columns[^1], 1);
+        FitInput fitted = new(rows.Means(time), rows.Means(input.RiseC), rows.Means(input.PowerW), rows.Means(input.FanRatio), rows.Means(input.CardPowerW));
+        double[,] normal = Normal(columns, rows.Weights);
+        return new ThermalFit(fitted, lags, rows.Weights, columns, normal, NonNegativeLeastSquares.Solve(normal, Right(columns, fitted.RiseC, rows.Weights)));
     }
 
     /// <summary>The part of R between two time constants that a load of this length has not brought out yet, °C/W.</summary>
@@ -133,7 +140,7 @@ public sealed class ThermalFit
     public IReadOnlyList<T> Bootstrap<T>(int draws, Random random, Func<Func<double, double, double>, T> read)
     {
         int n = ResidualC.Length, block = Math.Clamp((int)(BlockSeconds * n / Math.Max(1, Input.TimeSeconds[^1] - Input.TimeSeconds[0])), 5, n / 4);
-        double[] right = new double[_columns.Length], fitted = Right(_columns, FittedC), drawn = new double[n];
+        double[] right = new double[_columns.Length], fitted = Right(_columns, FittedC, _weights), drawn = new double[n];
         List<T> results = new(draws);
         for (int draw = 0; draw < draws; draw++)
         {
@@ -143,7 +150,7 @@ public sealed class ThermalFit
                 ResidualC.AsSpan(from, length).CopyTo(drawn.AsSpan(at));
             }
 
-            double[] noise = Right(_columns, drawn);
+            double[] noise = Right(_columns, drawn, _weights);
             for (int k = 0; k < right.Length; k++)
             {
                 right[k] = fitted[k] + noise[k];
@@ -183,15 +190,16 @@ public sealed class ThermalFit
         return rise;
     }
 
-    private static double[,] Normal(double[][] columns)
+    private static double[,] Normal(double[][] columns, double[] weights)
     {
         int size = columns.Length;
         double[,] normal = new double[size, size];
         for (int k = 0; k < size; k++)
         {
+            double[] weighted = [.. columns[k].Zip(weights, (value, weight) => value * weight)];
             for (int j = 0; j <= k; j++)
             {
-                normal[k, j] = normal[j, k] = Dot(columns[k], columns[j]);
+                normal[k, j] = normal[j, k] = Dot(weighted, columns[j]);
             }
         }
 
@@ -204,7 +212,11 @@ public sealed class ThermalFit
         return normal;
     }
 
-    private static double[] Right(double[][] columns, double[] rise) => [.. columns.Select(column => Dot(column, rise))];
+    private static double[] Right(double[][] columns, double[] rise, double[] weights)
+    {
+        double[] weighted = [.. rise.Zip(weights, (value, weight) => value * weight)];
+        return [.. columns.Select(column => Dot(column, weighted))];
+    }
 
     private static double Dot(double[] a, double[] b)
     {

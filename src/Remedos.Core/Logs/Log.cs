@@ -24,19 +24,18 @@ public sealed record Log(double[] TimeSeconds, IReadOnlyList<Channel> Channels, 
     public double DurationSeconds => TimeSeconds.Length == 0 ? 0 : TimeSeconds[^1] - TimeSeconds[0];
 
     /// <summary>The median step between rows, s.</summary>
-    public double IntervalSeconds
-    {
-        get
-        {
-            double[] steps = new double[Math.Max(0, TimeSeconds.Length - 1)];
-            for (int i = 0; i < steps.Length; i++)
-            {
-                steps[i] = TimeSeconds[i + 1] - TimeSeconds[i];
-            }
+    public double IntervalSeconds { get; } = MedianStep(TimeSeconds);
 
-            Array.Sort(steps);
-            return steps.Length == 0 ? 0 : steps[steps.Length / 2];
+    private static double MedianStep(double[] time)
+    {
+        double[] steps = new double[Math.Max(0, time.Length - 1)];
+        for (int i = 0; i < steps.Length; i++)
+        {
+            steps[i] = time[i + 1] - time[i];
         }
+
+        Array.Sort(steps);
+        return steps.Length == 0 ? 0 : steps[steps.Length / 2];
     }
 
     /// <summary>The best column of a role: of several, the one with the most samples, the first of equals.</summary>

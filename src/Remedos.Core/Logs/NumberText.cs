@@ -17,40 +17,32 @@ internal static class NumberText
     /// <summary>Reads a number with the table's decimal sign. Plain decimals, which are nearly all, take a short way.</summary>
     public static bool TryRead(ReadOnlySpan<char> text, char decimalSign, out double value)
     {
-        text = text.Trim();
-        int i = 0, digits = 0, decimals = -1;
-        bool negative = false;
+        int start = text.Length > 0 && text[0] == '-' ? 1 : 0, sign = -1;
         long whole = 0;
-        if (i < text.Length && text[i] is '-' or '+')
-        {
-            negative = text[i++] == '-';
-        }
-
-        for (; i < text.Length; i++)
+        for (int i = start; i < text.Length; i++)
         {
             int digit = text[i] - '0';
             if ((uint)digit <= 9)
             {
                 whole = (whole * 10) + digit;
-                digits++;
-                decimals += decimals >= 0 ? 1 : 0;
             }
-            else if (text[i] == decimalSign && decimals < 0)
+            else if (text[i] == decimalSign && sign < 0)
             {
-                decimals = 0;
+                sign = i;
             }
             else
             {
-                return TrySlow(text, decimalSign, out value);
+                return TrySlow(text.Trim(), decimalSign, out value);
             }
         }
 
+        int digits = text.Length - start - (sign < 0 ? 0 : 1), decimals = sign < 0 ? 0 : text.Length - sign - 1;
         if (digits is 0 or > 15 || decimals > 9)
         {
-            return TrySlow(text, decimalSign, out value);
+            return TrySlow(text.Trim(), decimalSign, out value);
         }
 
-        value = (negative ? -whole : whole) / PowersOfTen[Math.Max(decimals, 0)];
+        value = (start > 0 ? -whole : whole) / PowersOfTen[decimals];
         return true;
     }
 

@@ -1,4 +1,8 @@
 using System.Buffers;
+using System.Numerics;
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
 
 namespace Remedos.Core.Logs;
 
@@ -38,7 +42,12 @@ internal sealed class RowScanner(TextReader text, char delimiter)
         FieldCount = 0;
         Line = _nextLine;
         int position = _start, fieldStart = _start;
-        bool any = false;
+        if (ReadPlainRow(ref position, ref fieldStart))
+        {
+            return true;
+        }
+
+        bool any = FieldCount > 0;
         while (true)
         {
             int stop = position < _end ? _buffer.AsSpan(position, _end - position).IndexOfAny(_stops) : -1;
@@ -122,6 +131,46 @@ internal sealed class RowScanner(TextReader text, char delimiter)
                 return EndRow(position + 1);
             }
         }
+    }
+
+    /// <summary>
+    /// The way of nearly every row: looks at sixteen characters at once and parts them at delimiters. Stops where care is needed (a quote, a
+    /// carriage return, the end of the buffer), and leaves the rest of the row to the careful way.
+    /// </summary>
+    private bool ReadPlainRow(ref int position, ref int fieldStart)
+    {
+        Vector256<ushort> delimiters = Vector256.Create((ushort)delimiter), feeds = Vector256.Create((ushort)'\n'), returns = Vector256.Create((ushort)'\r'), quotes = Vector256.Create((ushort)'"');
+        ref ushort buffer = ref Unsafe.As<char, ushort>(ref MemoryMarshal.GetArrayDataReference(_buffer));
+        while (position + Vector256<ushort>.Count <= _end)
+        {
+            Vector256<ushort> letters = Vector256.LoadUnsafe(ref buffer, (nuint)position);
+            uint stops = (Vector256.Equals(letters, delimiters) | Vector256.Equals(letters, feeds) | Vector256.Equals(letters, returns) | Vector256.Equals(letters, quotes)).ExtractMostSignificantBits();
+            while (stops != 0)
+            {
+                int at = position + BitOperations.TrailingZeroCount(stops);
+                char c = _buffer[at];
+                if (c == delimiter)
+                {
+                    AddField(fieldStart, at);
+                    fieldStart = at + 1;
+                    stops &= stops - 1;
+                }
+                else if (c == '\n')
+                {
+                    AddField(fieldStart, at);
+                    return EndRow(at + 1);
+                }
+                else
+                {
+                    position = at;
+                    return false;
+                }
+            }
+
+            position += Vector256<ushort>.Count;
+        }
+
+        return false;
     }
 
     private bool EndRow(int next)

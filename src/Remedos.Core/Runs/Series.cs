@@ -65,15 +65,45 @@ public sealed record Series(double[] Time, double[] Values)
     {
         int half = Math.Max(0, width / 2);
         double[] smooth = new double[Values.Length];
-        double[] window = new double[(2 * half) + 1];
+        // The window stays sorted: one value leaves, one comes in.
+        double[] window = new double[(2 * half) + 2];
+        int count = 0;
+        void Insert(double value)
+        {
+            int place = Place(window.AsSpan(0, count), value);
+            Array.Copy(window, place, window, place + 1, count - place);
+            window[place] = value;
+            count++;
+        }
+
+        for (int i = 0; i < Math.Min(half, Values.Length); i++)
+        {
+            Insert(Values[i]);
+        }
+
         for (int i = 0; i < smooth.Length; i++)
         {
-            int first = Math.Max(0, i - half), last = Math.Min(smooth.Length - 1, i + half), count = last - first + 1;
-            Array.Copy(Values, first, window, 0, count);
-            Array.Sort(window, 0, count);
+            if (i + half < Values.Length)
+            {
+                Insert(Values[i + half]);
+            }
+
+            if (i - half > 0)
+            {
+                int place = Place(window.AsSpan(0, count), Values[i - half - 1]);
+                count--;
+                Array.Copy(window, place + 1, window, place, count - place);
+            }
+
             smooth[i] = window[count / 2];
         }
 
         return new Series(Time, smooth);
+
+        static int Place(ReadOnlySpan<double> sorted, double value)
+        {
+            int index = sorted.BinarySearch(value);
+            return index < 0 ? ~index : index;
+        }
     }
 }
