@@ -74,8 +74,15 @@ internal static class StoringBench
         RunConditions conditions = new();
         Run run = new()
         {
-            Id = Guid.NewGuid(), WorkshopId = workshop.Id, JobId = job.Id, LogFileId = file.Id, Side = "before", ImportedAt = now,
-            Rows = log.Samples, Conditions = conditions, Analysis = RunAnalyzer.Analyze(log, conditions),
+            Id = Guid.NewGuid(),
+            WorkshopId = workshop.Id,
+            JobId = job.Id,
+            LogFileId = file.Id,
+            Side = "before",
+            ImportedAt = now,
+            Rows = log.Samples,
+            Conditions = conditions,
+            Analysis = RunAnalyzer.Analyze(log, conditions),
         };
         context.AddRange(workshop, job, file, run);
         await context.SaveChangesAsync();

@@ -116,8 +116,16 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
         Import done = await context.Imports.AsNoTracking().SingleAsync(i => i.JobId == Guid.Parse(id));
         context.Imports.Add(new Import
         {
-            Id = Guid.NewGuid(), WorkshopId = done.WorkshopId, JobId = done.JobId, PersonId = done.PersonId, LogFileId = done.LogFileId, Side = "after", Conditions = done.Conditions,
-            State = Import.Reading, CreatedAt = DateTimeOffset.UtcNow.AddMinutes(-1), LeaseUntil = DateTimeOffset.UtcNow.AddSeconds(-1),
+            Id = Guid.NewGuid(),
+            WorkshopId = done.WorkshopId,
+            JobId = done.JobId,
+            PersonId = done.PersonId,
+            LogFileId = done.LogFileId,
+            Side = "after",
+            Conditions = done.Conditions,
+            State = Import.Reading,
+            CreatedAt = DateTimeOffset.UtcNow.AddMinutes(-1),
+            LeaseUntil = DateTimeOffset.UtcNow.AddSeconds(-1),
         });
         await context.SaveChangesAsync();
         await app.SheetWhenAsync(id, s => s.Count("runs") == 2);

@@ -69,7 +69,7 @@ describe("HeatStaircase", () => {
         name: "From the room at 20 °C to the chip at 95 °C: fins to room 24 °C; base to fins 14 °C; chip to base 37 °C, swollen. Limit 98 °C. Before: 103 °C.",
       }),
     ).toBeTruthy();
-    expect(screen.getByText("chip to base ◂ stuck here")).toBeTruthy();
+    expect(screen.getByText("chip to base ◂ stuck")).toBeTruthy();
     expect(screen.getAllByText("healthy 12")).toHaveLength(3);
   });
 

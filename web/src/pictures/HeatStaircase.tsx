@@ -207,7 +207,7 @@ function Legend({ now }: { now: Staircase }) {
         <div key={step.id} className="flex items-baseline gap-2 border-t border-hairline py-1">
           <dt className={clsx("grow", step.swollen && "font-bold text-copper-text")}>
             {step.title}
-            {step.swollen && " ◂ stuck here"}
+            {step.swollen && " ◂ stuck"}
           </dt>
           <dd className="m-0 font-mono font-bold whitespace-nowrap">{step.riseC.toFixed(0)} °C</dd>
           <dd className="m-0 w-24 text-right text-muted">
