@@ -141,7 +141,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
             {job.waitsFor !== "done" && <Waiting job={job} actions={actions} />}
             {job.lastChange && (
               <div className="border-t border-hairline pt-2">
-                <Button kind="quiet" onClick={undo} className="text-left whitespace-normal">
+                <Button kind="quiet" onClick={undo} className="text-left">
                   <Undo2 size={18} aria-hidden="true" className="shrink-0" />
                   Undo: {changeWords(job.lastChange)}
                 </Button>
