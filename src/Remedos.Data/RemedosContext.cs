@@ -30,6 +30,8 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
 
     public DbSet<Import> Imports => Set<Import>();
 
+    public DbSet<RememberedRoles> RememberedRoles => Set<RememberedRoles>();
+
     public DbSet<SampleChunk> SampleChunks => Set<SampleChunk>();
 
     public DbSet<TimeChunk> TimeChunks => Set<TimeChunk>();
@@ -88,6 +90,13 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
             import.HasOne<LogFile>().WithMany().HasForeignKey(i => i.LogFileId);
             import.HasIndex(i => new { i.State, i.CreatedAt });
             import.HasIndex(i => i.JobId);
+        });
+        modelBuilder.Entity<RememberedRoles>(roles =>
+        {
+            roles.HasKey(r => new { r.WorkshopId, r.Fingerprint });
+            roles.HasOne<Workshop>().WithMany().HasForeignKey(r => r.WorkshopId);
+            roles.Property(r => r.Fingerprint).HasMaxLength(64);
+            AsJson(roles.Property(r => r.Roles));
         });
         modelBuilder.Entity<SampleChunk>(chunk =>
         {

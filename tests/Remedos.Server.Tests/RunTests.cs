@@ -12,11 +12,16 @@ public sealed class RunTests(App app) : IClassFixture<App>
     [Fact]
     public async Task New_conditions_read_the_run_anew_and_an_old_page_overwrites_nothing()
     {
-        (string _, JsonElement run) = await JobWithRunAsync("08-till-dusty.csv");
+        (string job, JsonElement run) = await JobWithRunAsync("08-till-dusty.csv");
         Assert.Equal(JsonValueKind.Null, run.GetProperty("analysis").GetProperty("resistance").ValueKind);
         HttpResponseMessage set = await SetAsync(run, new { workload = "all-core", panel = "closed", fanPolicy = "auto", ambientC = 29.3, temperatureLimitC = 90 });
         JsonElement after = (await App.ReadAsync(set)).GetProperty("runs")[0];
         Assert.Equal(0.8147, after.GetProperty("analysis").GetProperty("resistance").GetProperty("valueCPerW").GetDouble(), 0.003);
+
+        long last = (await app.GetAsync($"/api/jobs/{job}")).GetProperty("lastChange").GetProperty("eventId").GetInt64();
+        JsonElement undone = (await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{job}/undo/{last}", null))).GetProperty("runs")[0];
+        Assert.Equal(JsonValueKind.Null, undone.GetProperty("analysis").GetProperty("resistance").ValueKind);
+        after = (await App.ReadAsync(await SetAsync(undone, new { workload = "all-core", panel = "closed", fanPolicy = "auto", ambientC = 29.3, temperatureLimitC = 90 }))).GetProperty("runs")[0];
 
         HttpResponseMessage stale = await SetAsync(run, new { panel = "side-off" });
         Assert.Equal(HttpStatusCode.Conflict, stale.StatusCode);
@@ -61,6 +66,40 @@ public sealed class RunTests(App app) : IClassFixture<App>
         long last = without.GetProperty("lastChange").GetProperty("eventId").GetInt64();
         JsonElement back = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{id}/undo/{last}", null));
         Assert.Equal("improved", back.GetProperty("verdict").GetProperty("result").Text("verdict"));
+    }
+
+    [Fact]
+    public async Task What_is_said_of_a_column_holds_for_the_next_log_and_can_be_undone()
+    {
+        string Rows(double fan) => "Time [s],CPU temperature [°C],Drawn [W],Note\n" + string.Concat(Enumerable.Range(0, 900).Select(i => $"{i},{(i is > 200 and < 700 ? 70 : 35) + (i % 2)},{(i is > 200 and < 700 ? 120 : 20) + fan},x\n"));
+        string id = (await app.NewJobAsync()).Text("id");
+        await app.AddLogAsync(id, "before", "first.csv", Encoding.UTF8.GetBytes(Rows(0)));
+        JsonElement run = (await app.SheetWhenAsync(id, s => s.Count("runs") == 1)).GetProperty("runs")[0];
+        JsonElement[] columns = [.. (await app.GetAsync($"/api/runs/{run.Text("id")}/columns")).EnumerateArray()];
+        Assert.Equal(["time", "cpu-temperature", "other", "other"], columns.Select(c => c.Text("role")));
+        Assert.Equal(20, columns[2].GetProperty("first")[0].GetDouble());
+
+        JsonElement sheet = await App.ReadAsync(await SayAsync(run, 2, "cpu-power"));
+        Assert.Equal(120, sheet.GetProperty("runs")[0].GetProperty("analysis").GetProperty("load").GetProperty("sustainedPowerW").GetDouble(), 0.5);
+        await app.AddLogAsync(id, "after", "second.csv", Encoding.UTF8.GetBytes(Rows(5)));
+        JsonElement second = (await app.SheetWhenAsync(id, s => s.Count("runs") == 2)).GetProperty("runs")[1];
+        Assert.Equal(125, second.GetProperty("analysis").GetProperty("load").GetProperty("sustainedPowerW").GetDouble(), 0.5);
+
+        JsonElement said = await App.ReadAsync(await SayAsync(second, 2, "gpu-power"));
+        long last = said.GetProperty("lastChange").GetProperty("eventId").GetInt64();
+        JsonElement back = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{id}/undo/{last}", null));
+        Assert.Equal("cpu-power", back.GetProperty("runs")[1].GetProperty("analysis").GetProperty("channels")[2].Text("role"));
+
+        JsonElement now = back.GetProperty("runs")[1];
+        foreach ((int column, string role, string words) in new[] { (1, "other", "No processor temperature would be left"), (0, "cpu-power", "stays the time’s"), (2, "teapot", "is no role") })
+        {
+            HttpResponseMessage refused = await SayAsync(now, column, role);
+            Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+            Assert.Contains(words, (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
+        }
+
+        Task<HttpResponseMessage> SayAsync(JsonElement of, int column, string role) =>
+            app.Client.PutAsJsonAsync($"/api/runs/{of.Text("id")}/columns/{column}/role", new { role, version = of.GetProperty("version").GetUInt32() });
     }
 
     [Fact]

@@ -75,6 +75,7 @@ test("keys reach everything", async ({ page }) => {
   await expect(page.getByRole("link", { name: /SL-0412/ })).toBeVisible();
   await page.keyboard.press("n");
   await expect(page).toHaveURL(/\/jobs\/[0-9a-f-]{36}/);
+  await expect(now(page)).toContainText("Complete the intake");
   await page.keyboard.press(".");
   await expect(page.getByLabel("Owner", { exact: true })).toBeFocused();
 });

@@ -22,6 +22,16 @@ test("from intake to the owner's page", async ({ page }) => {
   await before.getByRole("radio", { name: "Heaviest" }).click();
   await expect(before.getByRole("radio", { name: "Heaviest" })).toHaveAttribute("aria-checked", "true");
 
+  // The column desk: what each column is taken for, and one overruled and taken back.
+  await before.getByRole("button", { name: /columns/ }).click();
+  const fan = before.getByLabel("What cpu_fan_rpm is");
+  await expect(fan).toHaveValue("cpu-fan-speed");
+  await fan.selectOption("case-fan-speed");
+  await expect(before.getByRole("row", { name: /cpu_fan_rpm/ })).toContainText("said");
+  await expect(page.locator("[data-lane] canvas")).toHaveCount(3);
+  await page.getByRole("button", { name: /Undo: what a column is/ }).click();
+  await expect(fan).toHaveValue("cpu-fan-speed");
+
   // The repair note saves as it is typed.
   await now(page).getByRole("button", { name: "Write the repair note" }).click();
   const repair = section(page, "Repair");

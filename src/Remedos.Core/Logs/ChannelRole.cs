@@ -26,6 +26,21 @@ public static class ChannelRoles
     /// <summary>True for roles in °C, where −40…150 are the possible values.</summary>
     public static bool IsTemperature(this ChannelRole role) => Names[role].EndsWith("-temperature", StringComparison.Ordinal);
 
+    /// <summary>The unit that a role has when its header names none; null where there is no usual one.</summary>
+    public static ChannelUnit? Unit(this ChannelRole role)
+    {
+        string name = Names[role];
+        string? unit = role.IsTemperature() ? "°C"
+            : name.EndsWith("-power", StringComparison.Ordinal) ? "W"
+            : name.EndsWith("-clock", StringComparison.Ordinal) ? "MHz"
+            : name.EndsWith("-load", StringComparison.Ordinal) ? "%"
+            : name.EndsWith("-speed", StringComparison.Ordinal) ? "rpm"
+            : role == ChannelRole.ThrottleFlag ? "flag"
+            : role == ChannelRole.SoundLevel ? "dBA"
+            : null;
+        return unit is not null && ChannelUnit.TryParse(unit, out ChannelUnit found) ? found : null;
+    }
+
     private static string Kebab(string pascal) =>
         string.Concat(pascal.Select((c, i) => char.IsUpper(c) && i > 0 ? "-" + char.ToLowerInvariant(c) : char.ToLowerInvariant(c).ToString()));
 }

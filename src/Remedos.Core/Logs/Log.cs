@@ -9,7 +9,8 @@ namespace Remedos.Core.Logs;
 /// <param name="Samples">How many values are present and not rejected.</param>
 /// <param name="Rejected">How many were there but impossible.</param>
 /// <param name="Mean">Mean over the samples; null when there are none, and for time columns.</param>
-public sealed record Channel(int Column, string Source, ChannelRole Role, string Unit, float[] Values, int Samples, int Rejected, double? Mean);
+/// <param name="Confidence">How sure the role is, 0…1; 1 when a technician said it.</param>
+public sealed record Channel(int Column, string Source, ChannelRole Role, string Unit, float[] Values, int Samples, int Rejected, double? Mean, double Confidence = 1);
 
 /// <summary>A log as read: a shared time base and its channels in the file's order, time columns included.</summary>
 /// <param name="TimeSeconds">Elapsed time of each row since the first; never runs backwards.</param>
@@ -18,6 +19,9 @@ public sealed record Channel(int Column, string Source, ChannelRole Role, string
 /// <param name="Warnings">What was left out, repaired or assumed.</param>
 public sealed record Log(double[] TimeSeconds, IReadOnlyList<Channel> Channels, double? StartedUnixSeconds, IReadOnlyList<Warning> Warnings)
 {
+    /// <summary>Stands for the header as a whole, so that what was said of its columns is known again at the next log.</summary>
+    public string HeaderFingerprint { get; init; } = "";
+
     /// <summary>Rows with a readable time and at least one reading.</summary>
     public int Samples => TimeSeconds.Length;
 

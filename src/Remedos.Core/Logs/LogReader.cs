@@ -11,9 +11,10 @@ public static class LogReader
     /// <summary>Reads a log.</summary>
     /// <param name="stream">The file's bytes, from the start.</param>
     /// <param name="progress">Told the number of bytes read so far, every few thousand rows.</param>
+    /// <param name="remembered">What a technician has said of the columns of a header, by its fingerprint: roles by column; null for nothing.</param>
     /// <param name="cancellation">Stops the reading.</param>
     /// <returns>The log, or a problem with its place. Never throws for what stands in the file.</returns>
-    public static LogReading Read(Stream stream, IProgress<long>? progress = null, CancellationToken cancellation = default)
+    public static LogReading Read(Stream stream, IProgress<long>? progress = null, Func<string, IReadOnlyDictionary<int, ChannelRole>?>? remembered = null, CancellationToken cancellation = default)
     {
         byte[] head = new byte[HeadBytes];
         int length = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
@@ -32,7 +33,7 @@ public static class LogReader
 
         using CountingStream counted = new(new MemoryStream(head, mark, length - mark, writable: false), stream);
         using StreamReader text = new(counted, encoding, detectEncodingFromByteOrderMarks: false, bufferSize: 1 << 16);
-        return new Table(dialect).Read(new RowScanner(text, dialect.Delimiter), counted, progress, cancellation);
+        return new Table(dialect, remembered).Read(new RowScanner(text, dialect.Delimiter), counted, progress, cancellation);
     }
 
     /// <summary>One reading of one table: its columns while they fill.</summary>
@@ -45,14 +46,24 @@ public static class LogReader
         private SampleBuffer<double> _seconds = new();
         private long _lastDataLine, _skippedRows;
 
-        public Table(LogDialect dialect)
+        private readonly string _fingerprint;
+
+        public Table(LogDialect dialect, Func<string, IReadOnlyDictionary<int, ChannelRole>?>? remembered)
         {
             _dialect = dialect;
+            _fingerprint = Fingerprint(dialect);
+            IReadOnlyDictionary<int, ChannelRole>? said = remembered?.Invoke(_fingerprint);
             int width = dialect.Header.Length > 1 && string.IsNullOrWhiteSpace(dialect.Header[^1]) ? dialect.Header.Length - 1 : dialect.Header.Length;
             ChannelName[] names = [.. dialect.Header.Take(width).Select((source, i) => ChannelName.Parse(source.Trim(), dialect.Units?.ElementAtOrDefault(i)))];
             _time = TimeColumns.Find(dialect, names);
-            _columns = [.. names.Select((name, i) => new Column(i, name, _time?.Holds(i) == true))];
+            _columns = [.. names.Select((name, i) => new Column(i, name, _time?.Holds(i) == true, First(i), said is not null && said.TryGetValue(i, out ChannelRole role) ? role : null))];
         }
+
+        private static string Fingerprint(LogDialect dialect) =>
+            Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\u001f', dialect.Header) + '\u001e' + string.Join('\u001f', dialect.Units ?? []))))[..32];
+
+        private List<double> First(int column) =>
+            [.. _dialect.Sample.Where(row => row.Length > column).Select(row => NumberText.TryRead(row[column], _dialect.DecimalSign, out double value) ? value : double.NaN).Where(double.IsFinite)];
 
         public LogReading Read(RowScanner rows, CountingStream bytes, IProgress<long>? progress, CancellationToken cancellation)
         {
@@ -185,7 +196,7 @@ public static class LogReader
                 _warnings.Add(new Warning("samples-rejected", $"{channel.Rejected} impossible {(channel.Rejected == 1 ? "sample" : "samples")} of “{channel.Source}” left out."));
             }
 
-            return new LogReading(new Log(time, channels, _time.FirstUnixSeconds, _warnings), null);
+            return new LogReading(new Log(time, channels, _time.FirstUnixSeconds, _warnings) { HeaderFingerprint = _fingerprint }, null);
         }
 
         private static LogReading Fail(string code, string message, long? line) => new(null, new LogProblem(code, message, line));
@@ -203,11 +214,17 @@ public static class LogReader
         private SampleBuffer<float> _values = new();
         private int _unreadable, _present;
 
-        public Column(int index, ChannelName name, bool isTime)
+        private readonly double _confidence;
+
+        public Column(int index, ChannelName name, bool isTime, List<double> first, ChannelRole? said)
         {
             Index = index;
             _name = name;
-            (Role, _unit) = isTime ? (ChannelRole.Time, ChannelUnit.None) : RoleGuess.Of(name);
+            (Role, _unit, _confidence) = isTime ? new RoleGuessed(ChannelRole.Time, ChannelUnit.None, 1) : RoleGuess.Of(name, first);
+            if (said is { } role && !isTime)
+            {
+                (Role, _unit, _confidence) = (role, _unit.Canonical == "" && role.Unit() is { } usual ? usual : _unit, 1);
+            }
         }
 
         public int Index { get; }
@@ -266,7 +283,7 @@ public static class LogReader
             }
 
             // A column of words (a sensor's name, a note) has no samples to reject.
-            return new Channel(Index, _name.Source, Role, _unit.Canonical, values, samples, _present == 0 ? 0 : rejected + _unreadable, samples == 0 ? null : sum / samples);
+            return new Channel(Index, _name.Source, Role, _unit.Canonical, values, samples, _present == 0 ? 0 : rejected + _unreadable, samples == 0 ? null : sum / samples, _confidence);
         }
     }
 }

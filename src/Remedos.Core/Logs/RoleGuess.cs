@@ -1,12 +1,21 @@
 namespace Remedos.Core.Logs;
 
-/// <summary>Gives a column its role from its name and unit. The rules read from the most particular name to the least.</summary>
+/// <summary>What a column probably means, and how sure that is, 0…1.</summary>
+public readonly record struct RoleGuessed(ChannelRole Role, ChannelUnit Unit, double Confidence);
+
+/// <summary>Gives a column its role from its name, its unit and its numbers. The rules read from the most particular name to the least.</summary>
 public static class RoleGuess
 {
+    private const double ByUnit = 0.95, ByWords = 0.85, ByNumbers = 0.5, NoRole = 0.6;
+
     /// <summary>The role and canonical unit of a column; <see cref="ChannelRole.Other"/> when nothing fits.</summary>
-    public static (ChannelRole Role, ChannelUnit Unit) Of(ChannelName name)
+    /// <param name="name">Its header.</param>
+    /// <param name="first">Its first numbers, which speak where the header names no quantity.</param>
+    public static RoleGuessed Of(ChannelName name, IReadOnlyList<double>? first = null)
     {
         ChannelUnit? unit = name.Unit ?? UnitFromWords(name);
+        double confidence = name.Unit is not null ? ByUnit : unit is not null ? ByWords : ByNumbers;
+        unit ??= UnitFromNumbers(name, first ?? []);
         ChannelRole role = unit?.Canonical switch
         {
             "C" => Temperature(name),
@@ -18,7 +27,20 @@ public static class RoleGuess
             "dBA" => ChannelRole.SoundLevel,
             _ => ChannelRole.Other,
         };
-        return (role, unit ?? ChannelUnit.None);
+        return new RoleGuessed(role, unit ?? ChannelUnit.None, role == ChannelRole.Other ? NoRole : confidence);
+    }
+
+    /// <summary>A header that names a part but no quantity: what runs in the hundreds and thousands is a clock, what runs between a room and a kettle a temperature.</summary>
+    private static ChannelUnit? UnitFromNumbers(ChannelName name, IReadOnlyList<double> first)
+    {
+        if (first.Count < 5 || !(IsProcessor(name) || IsGraphics(name) || name.Has("core", "cores")))
+        {
+            return null;
+        }
+
+        double middle = first.Order().ElementAt(first.Count / 2);
+        string? unit = middle is > 300 and < 10000 ? "MHz" : middle is > 15 and < 110 && first.Min() > 10 ? "°C" : null;
+        return unit is not null && ChannelUnit.TryParse(unit, out ChannelUnit found) ? found : null;
     }
 
     /// <summary>A header without a unit says its quantity in words; loggers that leave units out mean °C, W, MHz, % and rpm.</summary>

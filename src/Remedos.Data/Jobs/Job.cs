@@ -79,7 +79,7 @@ public sealed class JobEvent
 
     public DateTimeOffset At { get; init; }
 
-    /// <summary>created, field, run-added, run-removed, run-restored, conditions.</summary>
+    /// <summary>created, field, run-added, run-removed, run-restored, conditions, role.</summary>
     public required string Kind { get; init; }
 
     /// <summary>The field or the run that changed; null for created.</summary>

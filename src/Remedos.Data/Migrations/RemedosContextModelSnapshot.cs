@@ -346,6 +346,32 @@ namespace Remedos.Data.Migrations
                     b.ToTable("log_files", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Runs.RememberedRoles", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<string>("Fingerprint")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("fingerprint");
+
+                    b.Property<DateTimeOffset>("ChangedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("changed_at");
+
+                    b.Property<string>("Roles")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("roles");
+
+                    b.HasKey("WorkshopId", "Fingerprint")
+                        .HasName("pk_remembered_roles");
+
+                    b.ToTable("remembered_roles", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Runs.Run", b =>
                 {
                     b.Property<Guid>("Id")
@@ -647,6 +673,16 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_log_files_workshops_workshop_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Runs.RememberedRoles", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_remembered_roles_workshops_workshop_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Runs.Run", b =>

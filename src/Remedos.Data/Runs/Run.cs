@@ -31,6 +31,20 @@ public sealed class Run
     public uint Version { get; init; }
 }
 
+/// <summary>What a technician has said of the columns of a header, for every log that comes with it.</summary>
+public sealed class RememberedRoles
+{
+    public Guid WorkshopId { get; init; }
+
+    /// <summary>Of the header; see the reader.</summary>
+    public required string Fingerprint { get; init; }
+
+    /// <summary>Role by column, as in docs/formats.md.</summary>
+    public required Dictionary<int, string> Roles { get; set; }
+
+    public DateTimeOffset ChangedAt { get; set; }
+}
+
 /// <summary>An uploaded original, kept byte for byte in the file store under its hash.</summary>
 public sealed class LogFile
 {

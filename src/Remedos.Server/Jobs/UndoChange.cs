@@ -1,9 +1,12 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Logs;
+using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
+using Remedos.Server.Runs;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Jobs;
@@ -12,7 +15,7 @@ namespace Remedos.Server.Jobs;
 internal static class UndoChange
 {
     public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(
-        Guid id, long eventId, Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, TimeProvider clock, CancellationToken cancellation)
+        Guid id, long eventId, Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, RunReader reader, TimeProvider clock, CancellationToken cancellation)
     {
         (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
@@ -29,6 +32,8 @@ internal static class UndoChange
             JobEvents.Field => UndoField(context, job, change, person.Id, now),
             JobEvents.RunAdded or JobEvents.RunRestored => await SetRemovedAsync(context, job, change, person.Id, now, removed: true, cancellation),
             JobEvents.RunRemoved => await SetRemovedAsync(context, job, change, person.Id, now, removed: false, cancellation),
+            JobEvents.Conditions => await UndoConditionsAsync(context, job, change, person.Id, now, reader, cancellation),
+            JobEvents.Role => await UndoRoleAsync(context, job, change, person.Id, now, reader, cancellation),
             _ => false,
         };
         if (!undone)
@@ -54,6 +59,38 @@ internal static class UndoChange
 
         field.TrySet(job, JsonSerializer.Deserialize<JsonElement>(change.Before!));
         context.Append(job, personId, now, JobEvents.Field, field.Name, current, change.Before);
+        return true;
+    }
+
+    private static async Task<bool> UndoConditionsAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, RunReader reader, CancellationToken cancellation)
+    {
+        Run? run = await context.Runs.SingleOrDefaultAsync(r => r.Id == Guid.Parse(change.Subject!) && r.JobId == job.Id, cancellation);
+        RunConditions before = JsonSerializer.Deserialize<RunConditions>(change.Before!, RemedosContext.Json)!, after = JsonSerializer.Deserialize<RunConditions>(change.After!, RemedosContext.Json)!;
+        if (run is null || run.Conditions != after)
+        {
+            return false;
+        }
+
+        (_, run.Analysis) = await reader.ReadAnewAsync(run, before, cancellation);
+        run.Conditions = before;
+        context.Append(job, personId, now, JobEvents.Conditions, change.Subject, change.After, change.Before);
+        return true;
+    }
+
+    private static async Task<bool> UndoRoleAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, RunReader reader, CancellationToken cancellation)
+    {
+        string[] subject = change.Subject!.Split('/');
+        (int column, string before, string after) = (int.Parse(subject[1]), JsonSerializer.Deserialize<string>(change.Before!)!, JsonSerializer.Deserialize<string>(change.After!)!);
+        Run? run = await context.Runs.SingleOrDefaultAsync(r => r.Id == Guid.Parse(subject[0]) && r.JobId == job.Id, cancellation);
+        if (run is null || run.Analysis.Channels.SingleOrDefault(c => c.Column == column)?.Role != after)
+        {
+            return false;
+        }
+
+        (Log log, _) = await reader.ReadAnewAsync(run, run.Conditions, cancellation);
+        await ColumnDesk.RememberAsync(context, run.WorkshopId, log.HeaderFingerprint, column, before, now, cancellation);
+        (_, run.Analysis) = await reader.ReadAnewAsync(run, run.Conditions, cancellation);
+        context.Append(job, personId, now, JobEvents.Role, change.Subject, change.After, change.Before);
         return true;
     }
 

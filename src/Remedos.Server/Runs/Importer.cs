@@ -15,7 +15,7 @@ namespace Remedos.Server.Runs;
 /// Turns queued imports into runs, one at a time. A run appears whole or not at all: its rows and samples are one transaction.
 /// A server that dies, or a database that goes away, leaves the import in the queue, where it is taken up again.
 /// </summary>
-public sealed class Importer(IDbContextFactory<RemedosContext> contexts, FileStore files, ImportBell bell, TimeProvider clock, ILogger<Importer> log) : BackgroundService
+public sealed class Importer(IDbContextFactory<RemedosContext> contexts, RunReader reader, ImportBell bell, TimeProvider clock, ILogger<Importer> log) : BackgroundService
 {
     private static readonly TimeSpan Lease = TimeSpan.FromSeconds(20), Idle = TimeSpan.FromSeconds(2), Report = TimeSpan.FromMilliseconds(250);
 
@@ -70,11 +70,7 @@ public sealed class Importer(IDbContextFactory<RemedosContext> contexts, FileSto
         try
         {
             LogReading reading = await Task.Run(
-                () =>
-                {
-                    using FileStream stream = files.Open(file.Sha256);
-                    return LogReader.Read(stream, progress, cancel.Token);
-                },
+                () => reader.Read(import.WorkshopId, file.Sha256, progress, cancel.Token),
                 cancel.Token);
             if (reading.Log is null)
             {

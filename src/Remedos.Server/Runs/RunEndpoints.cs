@@ -13,6 +13,7 @@ internal static class RunEndpoints
     public static void AddRuns(this IServiceCollection services, IConfiguration configuration)
     {
         services.AddSingleton(new FileStore(configuration.GetValue<string>("FileStore") ?? Path.Combine(Path.GetTempPath(), "remedos-files")));
+        services.AddSingleton<RunReader>();
         services.AddSingleton<ImportBell>();
         services.AddSingleton<ConditionsValidator>();
         if (!Hosting.Pages.IsGeneratingDocuments)
@@ -30,6 +31,8 @@ internal static class RunEndpoints
         runs.MapGet("/{id:guid}/trace", GetTrace.HandleAsync).WithName("getTrace");
         runs.MapGet("/{id:guid}/original", OriginalAsync).WithName("getOriginal");
         runs.MapPut("/{id:guid}/conditions", SetConditions.HandleAsync).WithName("setConditions").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        runs.MapGet("/{id:guid}/columns", ColumnDesk.ListAsync).WithName("listColumns");
+        runs.MapPut("/{id:guid}/columns/{column:int}/role", ColumnDesk.SayAsync).WithName("setRole").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         runs.MapDelete("/{id:guid}", RemoveAsync).WithName("removeRun");
     }
 

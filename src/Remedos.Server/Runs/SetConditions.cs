@@ -2,7 +2,6 @@ using FluentValidation.Results;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using System.Text.Json;
-using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -19,7 +18,7 @@ public sealed record ConditionsChange(RunConditions Conditions, uint Version);
 internal static class SetConditions
 {
     public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(
-        Guid id, ConditionsChange change, Bench bench, IDbContextFactory<RemedosContext> contexts, FileStore files, ConditionsValidator validator, JobSheets sheets, TimeProvider clock, CancellationToken cancellation)
+        Guid id, ConditionsChange change, Bench bench, IDbContextFactory<RemedosContext> contexts, RunReader reader, ConditionsValidator validator, JobSheets sheets, TimeProvider clock, CancellationToken cancellation)
     {
         ValidationResult valid = await validator.ValidateAsync(change.Conditions, cancellation);
         if (!valid.IsValid)
@@ -40,13 +39,11 @@ internal static class SetConditions
             return Changed();
         }
 
-        LogFile file = await context.LogFiles.SingleAsync(f => f.Id == run.LogFileId, cancellation);
-        await using FileStream stream = files.Open(file.Sha256);
-        Log log = (await Task.Run(() => LogReader.Read(stream, cancellation: cancellation), cancellation)).Log!;
+        (_, RunAnalysis analysis) = await reader.ReadAnewAsync(run, change.Conditions, cancellation);
         Job job = await context.Jobs.SingleAsync(j => j.Id == run.JobId, cancellation);
         string before = JsonSerializer.Serialize(run.Conditions, RemedosContext.Json);
         run.Conditions = change.Conditions;
-        run.Analysis = RunAnalyzer.Analyze(log, change.Conditions);
+        run.Analysis = analysis;
         context.Append(job, person.Id, clock.GetUtcNow(), JobEvents.Conditions, run.Id.ToString(), before, JsonSerializer.Serialize(run.Conditions, RemedosContext.Json));
         try
         {

@@ -93,6 +93,29 @@ public sealed class DialectTests
     [InlineData("Battery [%]", "other")]
     public void Roles_follow_name_and_unit(string header, string role) => Assert.Equal(role, RoleGuess.Of(ChannelName.Parse(header)).Role.Name());
 
+    [Theory]
+    [InlineData("CPU", 800, 4800, "cpu-clock")]
+    [InlineData("CPU", 35, 88, "cpu-temperature")]
+    [InlineData("GPU", 34, 71, "gpu-temperature")]
+    [InlineData("Drawer", 800, 4800, "other")]
+    public void A_name_without_a_quantity_is_judged_by_its_numbers(string header, double low, double high, string role)
+    {
+        RoleGuessed guess = RoleGuess.Of(ChannelName.Parse(header), [.. Enumerable.Range(0, 20).Select(i => low + ((high - low) * i / 19))]);
+        Assert.Equal(role, guess.Role.Name());
+        Assert.True(guess.Confidence < RoleGuess.Of(ChannelName.Parse("CPU clock [MHz]")).Confidence);
+    }
+
+    [Fact]
+    public void What_was_said_of_a_header_wins_over_the_guess()
+    {
+        string? asked = null;
+        using MemoryStream bytes = new(Encoding.UTF8.GetBytes(Rows(30)));
+        Log log = LogReader.Read(bytes, remembered: fingerprint => (asked = fingerprint) is null ? null : new Dictionary<int, ChannelRole> { [2] = ChannelRole.GpuPower }).Log!;
+        Assert.Equal(log.HeaderFingerprint, asked);
+        Assert.Equal((ChannelRole.GpuPower, "W", 1.0), (log.Channels[2].Role, log.Channels[2].Unit, log.Channels[2].Confidence));
+        Assert.NotEqual(log.HeaderFingerprint, Example.ReadText("Time [s],CPU temperature [°C],CPU power [mW]\n0,50,100\n1,51,100\n").Log!.HeaderFingerprint);
+    }
+
     private static string Rows(int count) =>
         "Time [s],CPU temperature [°C],CPU power [W]\n" + string.Concat(Enumerable.Range(0, count).Select(i => $"{i},{50 + (i % 7)},{100 + (i % 3)}\n"));
 }

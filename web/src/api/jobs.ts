@@ -63,6 +63,15 @@ export function useJobActions(id: string) {
           client.PUT("/api/runs/{id}/conditions", { params: { path: { id: runId } }, body: { conditions, version } }),
         ),
       ),
+    setRole: async (runId: string, column: number, role: string, version: number) =>
+      keep(
+        await call(() =>
+          client.PUT("/api/runs/{id}/columns/{column}/role", {
+            params: { path: { id: runId, column } },
+            body: { role, version },
+          }),
+        ),
+      ),
     removeRun: async (runId: string) =>
       keep(await call(() => client.DELETE("/api/runs/{id}", { params: { path: { id: runId } } }))),
     stopImport: async (importId: string) => {
@@ -74,10 +83,20 @@ export function useJobActions(id: string) {
 }
 export type JobActions = ReturnType<typeof useJobActions>;
 
-/** A run's trace between two times; the server picks how fine. */
-export function useTrace(runId: string | undefined, range?: { from: number; to: number }) {
+/** The columns of a run's log, as they are taken at this version of the run. */
+export function useColumns(runId: string, version: number) {
   return useQuery({
-    queryKey: ["trace", runId, range?.from, range?.to],
+    queryKey: ["columns", runId, version],
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
+    queryFn: () => call(() => client.GET("/api/runs/{id}/columns", { params: { path: { id: runId } } })),
+  });
+}
+
+/** A run's trace between two times; the server picks how fine. */
+export function useTrace(runId: string | undefined, version: number | undefined, range?: { from: number; to: number }) {
+  return useQuery({
+    queryKey: ["trace", runId, version, range?.from, range?.to],
     enabled: runId !== undefined,
     staleTime: Infinity,
     placeholderData: keepPreviousData,

@@ -11,10 +11,7 @@ const looks: Record<Kind, string> = {
 
 /** Classes of a button, for links that look like one. */
 export const buttonLook = (kind: Kind) =>
-  clsx(
-    "inline-flex min-h-11 items-center justify-center gap-2 rounded-sm text-base disabled:opacity-50",
-    looks[kind],
-  );
+  clsx("inline-flex min-h-11 items-center justify-center gap-2 rounded-sm text-base disabled:opacity-50", looks[kind]);
 
 export function Button({
   kind = "plain",

@@ -141,7 +141,7 @@ function Part({ title, text }: { title: string; text: string | null }) {
 }
 
 function Sketch({ title, run, top }: { title: string; run: Run; top: number }) {
-  const trace = useTrace(run.id);
+  const trace = useTrace(run.id, run.version);
   if (!trace.data) {
     return (
       <p role="status" className="text-muted">

@@ -59,11 +59,12 @@ function Stairs({ before, after, limitC }: { before?: Run; after?: Run; limitC: 
 
 /** The zoomed stretch of a run when the server keeps more points of it than the whole view shows. */
 function useRunTrace(run: Run | undefined, zoom: Range | undefined) {
-  const whole = useTrace(run?.id);
+  const whole = useTrace(run?.id, run?.version);
   const start = run ? loadStart(run) : 0;
   const finer = zoom && whole.data && whole.data.level > 0;
   const part = useTrace(
     finer ? run?.id : undefined,
+    run?.version,
     finer ? { from: zoom.from + start, to: zoom.to + start } : undefined,
   );
   return finer && part.data ? part : whole;

@@ -3,6 +3,7 @@ import type { Run } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button, buttonLook } from "../../parts/Button";
 import { clock, degrees, gigahertz, megabytes, moment, resistance, rpm, watts } from "../../parts/words";
+import { ColumnDesk } from "./ColumnDesk";
 import { ConditionsForm } from "./ConditionsForm";
 
 /** One run: what it shows, its figures, how it was made, and what was left out or assumed. */
@@ -62,6 +63,7 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
         <Button onClick={() => void actions.removeRun(run.id)}>
           <Trash2 size={18} aria-hidden="true" /> Take off this job
         </Button>
+        <ColumnDesk run={run} actions={actions} />
       </div>
     </article>
   );

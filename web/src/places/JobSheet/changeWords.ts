@@ -29,6 +29,7 @@ const kinds: Record<string, string> = {
   "run-removed": "a run was taken off",
   "run-restored": "a run was brought back",
   conditions: "conditions of a run",
+  role: "what a column is",
 };
 
 /** The last change in a few words: what, who, when. */

@@ -129,6 +129,26 @@ namespace Remedos.Data.Migrations
                 });
 
             migrationBuilder.CreateTable(
+                name: "remembered_roles",
+                columns: table => new
+                {
+                    workshop_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    fingerprint = table.Column<string>(type: "character varying(64)", maxLength: 64, nullable: false),
+                    roles = table.Column<string>(type: "jsonb", nullable: false),
+                    changed_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_remembered_roles", x => new { x.workshop_id, x.fingerprint });
+                    table.ForeignKey(
+                        name: "fk_remembered_roles_workshops_workshop_id",
+                        column: x => x.workshop_id,
+                        principalTable: "workshops",
+                        principalColumn: "id",
+                        onDelete: ReferentialAction.Cascade);
+                });
+
+            migrationBuilder.CreateTable(
                 name: "imports",
                 columns: table => new
                 {
@@ -354,6 +374,9 @@ namespace Remedos.Data.Migrations
 
             migrationBuilder.DropTable(
                 name: "job_events");
+
+            migrationBuilder.DropTable(
+                name: "remembered_roles");
 
             migrationBuilder.DropTable(
                 name: "sample_chunks");
