@@ -103,6 +103,20 @@ public sealed class RunTests(App app) : IClassFixture<App>
     }
 
     [Fact]
+    public async Task A_run_exports_as_a_tidy_log_with_its_conditions()
+    {
+        (string _, JsonElement run) = await JobWithRunAsync("02-paste-before.csv");
+        HttpResponseMessage tidy = await app.Client.GetAsync($"/api/runs/{run.Text("id")}/tidy");
+        Assert.Equal("02-paste-before.tidy.csv", tidy.Content.Headers.ContentDisposition!.FileNameStar ?? tidy.Content.Headers.ContentDisposition.FileName);
+        string[] lines = (await tidy.Content.ReadAsStringAsync()).Split('\n');
+        Assert.Equal("time,cpu-temperature,cpu-power,cpu-clock,cpu-load,cpu-fan-speed,ambient-temperature", lines[0]);
+        Assert.Equal("s,°C,W,MHz,%,rpm,°C", lines[1]);
+        Assert.Equal(1620 + 3, lines.Length);
+        Assert.Equal("all-core", (await app.GetAsync($"/api/runs/{run.Text("id")}/conditions")).Text("workload"));
+        Assert.Equal(HttpStatusCode.NotFound, (await app.Client.GetAsync($"/api/runs/{Guid.NewGuid()}/tidy")).StatusCode);
+    }
+
+    [Fact]
     public async Task A_trace_shows_every_sample_of_a_short_run_and_the_envelope_of_a_long_one()
     {
         (string _, JsonElement run) = await JobWithRunAsync("02-paste-before.csv");

@@ -16,7 +16,7 @@ public static class RoleGuess
         ChannelUnit? unit = name.Unit ?? UnitFromWords(name);
         double confidence = name.Unit is not null ? ByUnit : unit is not null ? ByWords : ByNumbers;
         unit ??= UnitFromNumbers(name, first ?? []);
-        ChannelRole role = unit?.Canonical switch
+        ChannelRole role = name.Has("unused") ? ChannelRole.Other : unit?.Canonical switch
         {
             "C" => Temperature(name),
             "W" => Power(name),

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Logs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
@@ -30,6 +31,8 @@ internal static class RunEndpoints
         RouteGroupBuilder runs = api.MapGroup("/runs").WithTags("runs");
         runs.MapGet("/{id:guid}/trace", GetTrace.HandleAsync).WithName("getTrace");
         runs.MapGet("/{id:guid}/original", OriginalAsync).WithName("getOriginal");
+        runs.MapGet("/{id:guid}/tidy", TidyAsync).WithName("getTidyLog");
+        runs.MapGet("/{id:guid}/conditions", ConditionsAsync).WithName("getConditionsFile");
         runs.MapPut("/{id:guid}/conditions", SetConditions.HandleAsync).WithName("setConditions").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         runs.MapGet("/{id:guid}/columns", ColumnDesk.ListAsync).WithName("listColumns");
         runs.MapPut("/{id:guid}/columns/{column:int}/role", ColumnDesk.SayAsync).WithName("setRole").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
@@ -55,6 +58,38 @@ internal static class RunEndpoints
         LogFile? file = await context.Runs.Where(r => r.Id == id && r.WorkshopId == workshop.Id)
             .Join(context.LogFiles, r => r.LogFileId, f => f.Id, (r, f) => f).AsNoTracking().SingleOrDefaultAsync(cancellation);
         return file is null ? NoSuchRun() : TypedResults.File(files.Open(file.Sha256), "application/octet-stream", file.Name);
+    }
+
+    /// <summary>The run as one tidy table; docs/formats.md.</summary>
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> TidyAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, RunReader reader, CancellationToken cancellation)
+    {
+        if (await FindAsync(id, bench, contexts, cancellation) is not var (run, file))
+        {
+            return NoSuchRun();
+        }
+
+        Log log = (await reader.ReadAnewAsync(run, run.Conditions, cancellation)).Log;
+        using MemoryStream bytes = new();
+        await using (StreamWriter text = new(bytes, leaveOpen: true))
+        {
+            TidyLog.Write(log, text);
+        }
+
+        return TypedResults.File(bytes.ToArray(), "text/csv", Path.ChangeExtension(file.Name, null) + ".tidy.csv");
+    }
+
+    /// <summary>The conditions of a run, as they stand beside a log.</summary>
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ConditionsAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation) =>
+        await FindAsync(id, bench, contexts, cancellation) is not var (run, file)
+            ? NoSuchRun()
+            : TypedResults.File(System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(run.Conditions, RemedosContext.Json), "application/json", Path.ChangeExtension(file.Name, null) + ".tidy.conditions.json");
+
+    private static async Task<(Run Run, LogFile File)?> FindAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    {
+        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
+        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Run? run = await context.Runs.AsNoTracking().SingleOrDefaultAsync(r => r.Id == id && r.WorkshopId == workshop.Id, cancellation);
+        return run is null ? null : (run, await context.LogFiles.AsNoTracking().SingleAsync(f => f.Id == run.LogFileId, cancellation));
     }
 
     /// <summary>Takes a run off the sheet; undo brings it back.</summary>

@@ -113,13 +113,10 @@ function Desk({ run, actions }: { run: Run; actions: JobActions }) {
   );
 }
 
-const firstValues = (column: Schemas["ColumnAnswer"]) =>
-  column.first.length === 0
-    ? "—"
-    : `${column.first
-        .map((value) => +value.toFixed(2))
-        .slice(0, 4)
-        .join("  ")} ${column.unit}`;
+function firstValues({ first, unit }: Schemas["ColumnAnswer"]): string {
+  const values = first.map((value) => +value.toFixed(2)).slice(0, 4);
+  return values.length === 0 ? "—" : `${values.join("  ")} ${unit === "C" ? "°C" : unit}`;
+}
 
 function sureness(column: Schemas["ColumnAnswer"]): string {
   if (column.role === "other") {

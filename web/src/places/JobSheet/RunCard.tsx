@@ -60,6 +60,12 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
         <a className={buttonLook("plain")} href={`/api/runs/${run.id}/original`} download={run.fileName}>
           <Download size={18} aria-hidden="true" /> Original log
         </a>
+        <a className={buttonLook("plain")} href={`/api/runs/${run.id}/tidy`} download>
+          <Download size={18} aria-hidden="true" /> Tidy CSV
+        </a>
+        <a className={buttonLook("plain")} href={`/api/runs/${run.id}/conditions`} download>
+          <Download size={18} aria-hidden="true" /> Conditions
+        </a>
         <Button onClick={() => void actions.removeRun(run.id)}>
           <Trash2 size={18} aria-hidden="true" /> Take off this job
         </Button>
