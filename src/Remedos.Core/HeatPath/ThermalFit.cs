@@ -78,7 +78,7 @@ public sealed class ThermalFit
         double[] ratio = [];
         if (input.FanRatio.Length > 0 && input.FanRatio.Max() > FanMovesAbove * Math.Max(0.1, input.FanRatio.Min()))
         {
-            ratio = [.. input.FanRatio.Select(speed => Math.Pow(Math.Max(0.1, speed), FanExponent))];
+            ratio = [.. input.FanRatio.Select(ratioNow => Math.Pow(Math.Max(0.1, ratioNow), FanExponent))];
         }
 
         double[] together = input.CardPowerW.Length > 0 ? [.. input.PowerW.Zip(input.CardPowerW, (own, card) => own + card)] : [];

@@ -112,7 +112,7 @@ public static class Limits
         double low = Statistics.Median(values[split..Math.Min(count, split + 60)]);
         double afterwards = Statistics.Median(values[split..]);
         int at = first + split;
-        bool clear = limitC is null || temperature.MeanBetween(power.Time[at] - 5, power.Time[at]) < limitC - ClearC;
+        bool clear = limitC is null || (temperature.MeanBetween(power.Time[at] - 5, power.Time[at]) < limitC - ClearC && temperature.MeanBetween(power.Time[at] + 5, power.Time[at] + 65) < limitC - ClearC);
         bool step = Statistics.Median(values[Math.Max(0, split - 5)..split]) - Statistics.Median(values[split..Math.Min(count, split + 8)]) > 0.6 * (high - low);
         if (!clear || !step || low > high * (1 - SmallestPowerDrop) || afterwards > high * (1 - SmallestPowerDrop))
         {
