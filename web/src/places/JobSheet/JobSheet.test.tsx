@@ -1,0 +1,146 @@
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { ImportAnswer, Schemas } from "../../api/client";
+import type { JobActions } from "../../api/jobs";
+import { changeWords } from "./changeWords";
+import { DropTargets } from "./DropTargets";
+import { Fairness } from "./Fairness";
+import { ImportRows } from "./ImportRows";
+import { NowCard } from "./NowCard";
+import { StepRail } from "./StepRail";
+
+afterEach(cleanup);
+
+const now: Schemas["NowCard"] = {
+  title: "Let the paste settle",
+  why: "Mounted 3 h ago.",
+  minutes: 30,
+  caution: "Heavy cooler.",
+  action: "after-run",
+  button: "Add the second run",
+  otherAction: "handover",
+  otherButton: "or hand over now",
+};
+
+describe("NowCard", () => {
+  it("offers one step, and the other way beside it", () => {
+    const act = vi.fn();
+    render(<NowCard now={now} onAct={act} />);
+    expect(screen.getByText("Now · about 30 min")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Add the second run" }));
+    fireEvent.click(screen.getByRole("button", { name: "or hand over now" }));
+    expect(act.mock.calls).toEqual([["after-run"], ["handover"]]);
+  });
+
+  it("has no button when there is nothing to do", () => {
+    render(<NowCard now={{ ...now, minutes: null, caution: null, action: "none", button: "" }} onAct={vi.fn()} />);
+    expect(screen.queryByRole("button")).toBeNull();
+  });
+});
+
+describe("Fairness", () => {
+  const result = {
+    comparable: false,
+    obstacles: [
+      {
+        code: "panel-differs",
+        severity: "blocking",
+        message: "Side panel: closed before, off after.",
+        remedy: "One more run.",
+      },
+    ],
+    smallestDetectableC: null,
+    moreRunsASide: null,
+  } as unknown as Schemas["ComparisonResult"];
+
+  it("says what is in the way and what would make it fair", () => {
+    render(<Fairness verdict={{ result, lead: "", claim: "", rest: "" }} />);
+    expect(screen.getByText("in the way")).toBeTruthy();
+    expect(screen.getByText("One more run.")).toBeTruthy();
+    expect(screen.queryByText("fair")).toBeNull();
+  });
+
+  it("says how small a change would have been seen, and how many runs would settle it", () => {
+    const open = { ...result, comparable: true, obstacles: [], smallestDetectableC: 2.77, moreRunsASide: 2 };
+    render(<Fairness verdict={{ result: open, lead: "", claim: "", rest: "" }} />);
+    expect(screen.getByText("2.8 °C")).toBeTruthy();
+    expect(screen.getByText("2 more runs a side would settle it")).toBeTruthy();
+  });
+});
+
+describe("StepRail", () => {
+  it("marks what is done and where the job stands, and leads there", () => {
+    const go = vi.fn();
+    const steps = [
+      { id: "intake", title: "Intake", done: true, conclusion: "" },
+      { id: "before", title: "Before", done: false, conclusion: "" },
+    ];
+    render(<StepRail steps={steps} current="before" onGo={go} />);
+    expect(screen.getByRole("button", { name: "Before" }).getAttribute("aria-current")).toBe("step");
+    fireEvent.click(screen.getByRole("button", { name: /Intake/ }));
+    expect(go).toHaveBeenCalledWith("intake");
+  });
+});
+
+describe("ImportRows", () => {
+  const one = (state: string, problem: string | null = null): ImportAnswer => ({
+    id: "1",
+    side: "before",
+    fileName: "log.csv",
+    state,
+    bytesRead: 30,
+    bytesTotal: 120,
+    problem,
+  });
+
+  it("shows how far a log is and stops it", () => {
+    const stopImport = vi.fn();
+    render(<ImportRows sending={[]} imports={[one("reading")]} actions={{ stopImport } as unknown as JobActions} />);
+    expect(screen.getByRole("progressbar", { name: "Reading log.csv" })).toBeTruthy();
+    expect(screen.getByText("25 %")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Stop" }));
+    expect(stopImport).toHaveBeenCalledWith("1");
+  });
+
+  it("keeps a log that failed, with its sentence, until it is put away", () => {
+    render(<ImportRows sending={[]} imports={[one("failed", "line 2: words.")]} actions={{} as JobActions} />);
+    expect(screen.getByRole("alert").textContent).toContain("Not read. line 2: words.");
+    expect(screen.getByRole("button", { name: "Put away" })).toBeTruthy();
+  });
+});
+
+describe("DropTargets", () => {
+  const file = new File(["a"], "log.csv");
+  const carrying = { dataTransfer: { types: ["Files"], files: [file] } };
+
+  it("stand while a file hovers, and take it on the side it falls on", () => {
+    const drop = vi.fn();
+    const { container } = render(<DropTargets suggested="before" onDrop={drop} />);
+    expect(container.querySelector("[data-drop]")).toBeNull();
+    fireEvent.dragEnter(window, carrying);
+    fireEvent.drop(container.querySelector("[data-drop=after]")!, carrying);
+    expect(drop.mock.calls).toEqual([["after", [file]]]);
+    expect(container.querySelector("[data-drop]")).toBeNull();
+  });
+
+  it("take a file between the sides for the suggested one, and ignore what is no file", () => {
+    const drop = vi.fn();
+    const { container } = render(<DropTargets suggested="after" onDrop={drop} />);
+    fireEvent.dragEnter(window, { dataTransfer: { types: ["text/plain"], files: [] } });
+    expect(container.firstChild).toBeNull();
+    fireEvent.dragEnter(window, carrying);
+    fireEvent.drop(container.firstChild as Element, carrying);
+    expect(drop).toHaveBeenCalledWith("after", [file]);
+  });
+});
+
+describe("changeWords", () => {
+  it("tells what was changed, by whom and when", () => {
+    const at = new Date(Date.now() - 5 * 60_000).toISOString();
+    const change = (kind: string, subject: string | null) =>
+      changeWords({ eventId: 1, kind, subject, person: "Ines", at });
+    expect(change("field", "temperatureLimitC")).toBe("temperature limit (Ines, 5 min ago)");
+    expect(change("run-removed", "x")).toBe("a run was taken off (Ines, 5 min ago)");
+    expect(change("field", "unheard-of")).toBe("a field (Ines, 5 min ago)");
+  });
+});
