@@ -3,7 +3,6 @@ import { Link, useParams } from "react-router";
 import type { JobSheet, Run } from "../../api/client";
 import { useJob, useJobActions, useTrace } from "../../api/jobs";
 import { useSession } from "../../api/session";
-import { DateField } from "../../parts/AutoField";
 import { Button, buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
@@ -11,6 +10,7 @@ import { day, keepUnits } from "../../parts/words";
 import { HeatStaircase } from "../../pictures/HeatStaircase";
 import { TraceSketch } from "../../pictures/TraceSketch";
 import { HandedOver } from "../JobSheet/HandedOver";
+import { RecheckField } from "../JobSheet/RecheckField";
 
 /** The owner's page: one sheet of paper, in the owner's words. */
 export function HandoverPlace() {
@@ -44,16 +44,7 @@ function Page({ job }: { job: JobSheet }) {
         <Link to={`/jobs/${job.id}`} className={buttonLook("plain")}>
           <ArrowLeft size={20} aria-hidden="true" /> {job.tag}
         </Link>
-        <DateField
-          job={job}
-          actions={actions}
-          name="recheckOn"
-          label="Recheck on"
-          quick={[
-            ["in 6 months", 6],
-            ["in a year", 12],
-          ]}
-        />
+        <RecheckField job={job} actions={actions} />
         <span className="ml-auto" />
         <HandedOver job={job} actions={actions} />
         <Button kind="main" onClick={() => window.print()}>

@@ -1,24 +1,15 @@
 import { Link } from "react-router";
 import type { JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
-import { DateField } from "../../parts/AutoField";
 import { buttonLook } from "../../parts/Button";
 import { HandedOver } from "./HandedOver";
+import { RecheckField } from "./RecheckField";
 
 /** The recheck date, the owner's page, and the moment the machine leaves. */
 export function HandoverSection({ job, actions }: { job: JobSheet; actions: JobActions }) {
   return (
     <div className="flex flex-wrap items-end gap-x-8 gap-y-4">
-      <DateField
-        job={job}
-        actions={actions}
-        name="recheckOn"
-        label="Recheck on"
-        quick={[
-          ["in 6 months", 6],
-          ["in a year", 12],
-        ]}
-      />
+      <RecheckField job={job} actions={actions} />
       <Link className={buttonLook("main")} to={`/jobs/${job.id}/handover`}>
         Open the owner’s page
       </Link>
