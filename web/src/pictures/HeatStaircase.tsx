@@ -154,6 +154,12 @@ function Labels({
     right - x > 150 ? { x: x + 12, textAnchor: "start" as const } : { x: x - 10, textAnchor: "end" as const };
   // At the limit there is no room below the ceiling's line: the label stands above it.
   const beside = (y: number, below: number) => (limitC !== null && Math.abs(y - limitY) < 16 ? limitY - 10 : y + below);
+  // Without room on the right the chip's label stands left of the last step, clear of the headroom's.
+  const narrow = right - top.x <= 150;
+  const end =
+    narrow && beside(top.y, 0) === top.y
+      ? { x: picture.now.steps[picture.now.steps.length - 1]!.x - 8, textAnchor: "end" as const }
+      : side(top.x);
   return (
     <g>
       {ticks.map((tick) => (
@@ -184,7 +190,12 @@ function Labels({
         </>
       )}
       <circle cx={top.x} cy={top.y} r={6} className="fill-teal" />
-      <text {...side(top.x)} {...halo} y={beside(top.y, 7)} className="fill-teal stroke-paper text-[20px] font-bold">
+      <text
+        {...end}
+        {...halo}
+        y={beside(top.y, narrow ? 18 : 7)}
+        className="fill-teal stroke-paper text-[20px] font-bold"
+      >
         {now.chipC.toFixed(0)} °C{before ? " after" : ""}
       </text>
       {headroom !== undefined && headroom >= 3 && (
