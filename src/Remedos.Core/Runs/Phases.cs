@@ -89,43 +89,31 @@ public static class Phases
             }
         }
 
-        return [.. blocks.Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds).Select(block => Refine(driver.Values, block, threshold, width))];
+        return [.. blocks.Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds).Select(block => Refine(driver.Values, block, threshold, high - low, width))];
     }
 
-    /// <summary>Moves both edges to where the raw signal stays across the threshold: the median rounds corners by half its width.</summary>
-    private static (int First, int Last) Refine(double[] raw, (int First, int Last) block, double threshold, int reach)
+    /// <summary>
+    /// Moves both edges to the least-squares change point of the raw signal, since the median rounds corners by half its width:
+    /// between two levels that is where the running sum of (value − middle) is largest. Clipping keeps a spike from deciding.
+    /// </summary>
+    private static (int First, int Last) Refine(double[] raw, (int First, int Last) block, double threshold, double step, int reach)
     {
-        int first = block.First, last = block.Last;
-        for (int i = Math.Max(0, block.First - reach); i <= Math.Min(raw.Length - 1, block.First + reach); i++)
-        {
-            if (raw[i] > threshold && MostlyAbove(i, i + 4))
-            {
-                first = i;
-                break;
-            }
-        }
-
-        for (int i = Math.Min(raw.Length - 1, block.Last + reach); i >= Math.Max(first, block.Last - reach); i--)
-        {
-            if (raw[i] > threshold && MostlyAbove(i - 4, i))
-            {
-                last = i;
-                break;
-            }
-        }
-
+        int middle = (block.First + block.Last) / 2;
+        int first = Edge(Math.Min(middle, block.First + reach), Math.Max(0, block.First - reach));
+        int last = Edge(Math.Max(middle, block.Last - reach), Math.Min(raw.Length - 1, block.Last + reach));
         return (first, last);
 
-        bool MostlyAbove(int from, int to)
+        int Edge(int inside, int outside)
         {
-            int above = 0, count = 0;
-            for (int i = Math.Max(0, from); i <= Math.Min(raw.Length - 1, to); i++)
+            int edge = inside, direction = Math.Sign(outside - inside);
+            double sum = 0, best = double.NegativeInfinity;
+            for (int i = inside; i != outside + direction; i += direction)
             {
-                above += raw[i] > threshold ? 1 : 0;
-                count++;
+                sum += Math.Clamp(raw[i] - threshold, -step / 2, step / 2);
+                (edge, best) = sum > best ? (i, sum) : (edge, best);
             }
 
-            return above * 5 >= count * 4;
+            return edge;
         }
     }
 

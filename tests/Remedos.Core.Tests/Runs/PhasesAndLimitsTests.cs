@@ -25,11 +25,13 @@ public sealed class PhasesAndLimitsTests
         Gen.Select(Gen.Int[60, 300], Gen.Int[120, 900], Gen.Int[60, 300], Gen.Int[0, 1000]).Sample((idle, load, cool, seed) =>
         {
             Random random = new(seed);
-            double[] power = [.. Enumerable.Range(0, idle + load + cool).Select(i => (i >= idle && i < idle + load ? 120 : random.Next(40) == 0 ? 70 : 15) + (4 * random.NextDouble()))];
+            // A burst that touches the load is part of it for anyone who looks, so none does.
+            bool Burst(int i) => i != idle - 1 && i != idle + load && random.Next(40) == 0;
+            double[] power = [.. Enumerable.Range(0, idle + load + cool).Select(i => (i >= idle && i < idle + load ? 120 : Burst(i) ? 70 : 15) + (4 * random.NextDouble()))];
             IReadOnlyList<Phase> phases = Phases.Find(LogOf(power, [.. power.Select(p => 25 + (p / 3))]));
             Phase found = Assert.Single(phases, phase => phase.Kind == Phase.Load);
-            Assert.Equal(idle - 1, found.StartSeconds, 2.0);
-            Assert.Equal(idle + load - 1, found.EndSeconds, 2.0);
+            Assert.Equal(idle - 1, found.StartSeconds);
+            Assert.Equal(idle + load - 1, found.EndSeconds);
             Assert.Equal([Phase.Idle, Phase.Load, Phase.CoolDown], phases.Select(phase => phase.Kind));
         }, iter: 60);
 
