@@ -2,6 +2,7 @@ using System.CommandLine;
 using System.Text.Json;
 using Remedos.Core.Comparison;
 using Remedos.Core.HeatPath;
+using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 
 namespace Remedos.Cli;
@@ -17,7 +18,8 @@ internal static class AnalyzeCommand
         Command command = new("analyze", "Reads a run: phases, sustained values, resistance, limits, recovery.") { log, conditions, json };
         command.SetAction(parsed =>
         {
-            ConditionedRun run = Input.Run(parsed.GetValue(log)!, parsed.GetValue(conditions));
+            (Log read, RunConditions made) = Input.Log(parsed.GetValue(log)!, parsed.GetValue(conditions));
+            ConditionedRun run = new(RunAnalyzer.AnalyzeWhole(read, made), made);
             Console.WriteLine(parsed.GetValue(json) ? JsonSerializer.Serialize(run.Analysis, Input.Json) : Text(run));
             return run.Analysis.Load is null ? ExitStatus.NoAnswer : ExitStatus.Done;
         });
@@ -65,6 +67,11 @@ internal static class AnalyzeCommand
         if (a.Recovery is { HalfSeconds: { } half })
         {
             Line("half down", $"{half:0} s after the load");
+        }
+
+        foreach (RepeatFigures repeat in a.Repeats ?? [])
+        {
+            Line($"run at {repeat.StartSeconds:0} s", $"{repeat.SustainedTemperatureC:0.0} °C{(repeat.SustainedPowerW is { } w ? $" at {w:0.0} W" : "")}{(repeat.Resistance is { } r ? $", {r.ValueCPerW:0.000} ± {r.HalfWidthCPerW:0.000} °C/W" : "")}");
         }
 
         foreach (Phase phase in a.Phases)

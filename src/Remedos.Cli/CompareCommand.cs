@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Text.Json;
 using Remedos.Core.Comparison;
+using Remedos.Core.Runs;
 
 namespace Remedos.Cli;
 
@@ -15,14 +16,17 @@ internal static class CompareCommand
         Command command = new("compare", "Compares runs before and after a repair, with the verdict's uncertainty.") { before, after, json };
         command.SetAction(parsed =>
         {
-            ConditionedRun[] left = [.. parsed.GetValue(before)!.Select(log => Input.Run(log, null))];
-            ConditionedRun[] right = [.. parsed.GetValue(after)!.Select(log => Input.Run(log, null))];
+            ConditionedRun[] left = Runs(parsed.GetValue(before)!), right = Runs(parsed.GetValue(after)!);
             ComparisonResult result = Comparer.Compare(left, right);
             Console.WriteLine(parsed.GetValue(json) ? JsonSerializer.Serialize(result, Input.Json) : Text(result, left[0], right[0]));
             return result.Comparable ? ExitStatus.Done : ExitStatus.NoAnswer;
         });
         return command;
     }
+
+    /// <summary>The runs of logs; repeats in one log count as repeated runs.</summary>
+    private static ConditionedRun[] Runs(FileInfo[] logs) =>
+        [.. logs.Select(log => Input.Log(log, null)).SelectMany(read => RunAnalyzer.AnalyzeEach(read.Log, read.Conditions).Select(run => new ConditionedRun(run, read.Conditions)))];
 
     private static string Text(ComparisonResult result, ConditionedRun before, ConditionedRun after)
     {

@@ -1,6 +1,5 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
-using Remedos.Core.Comparison;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 
@@ -27,8 +26,8 @@ internal static class Input
         AllowTrailingCommas = true,
     };
 
-    /// <summary>Reads a log and analyses it under its conditions: those given, else NAME.conditions.json beside it, else none.</summary>
-    public static ConditionedRun Run(FileInfo log, FileInfo? conditionsFile)
+    /// <summary>Reads a log, with its conditions: those given, else NAME.conditions.json beside it, else none.</summary>
+    public static (Log Log, RunConditions Conditions) Log(FileInfo log, FileInfo? conditionsFile)
     {
         if (!log.Exists)
         {
@@ -40,7 +39,7 @@ internal static class Input
         LogReading reading = LogReader.Read(stream);
         return reading.Log is null
             ? throw new InputException($"{log}: {reading.Problem!.Located}")
-            : new ConditionedRun(RunAnalyzer.Analyze(reading.Log, conditions), conditions);
+            : (reading.Log, conditions);
     }
 
     private static RunConditions Conditions(FileInfo log, FileInfo? given)

@@ -64,7 +64,7 @@ public static class Comparer
             obstacles,
             sideBefore,
             sideAfter,
-            new Change(change, half, change * reference, half * reference, reference, MeanSustainable(after) - MeanSustainable(before), clock, null),
+            new Change(change, half, change * reference, half * reference, reference, MeanSustainable(after) - MeanSustainable(before), clock, 100 * ((MeanScore(after) / MeanScore(before)) - 1)),
             half * reference,
             verdict == ComparisonResult.NoMeasurableChange ? MoreRuns(change * reference, repeatabilityC, Math.Min(before.Count, after.Count)) : null,
             ByBand(before, after));
@@ -135,6 +135,9 @@ public static class Comparer
     }
 
     private static double? MeanClock(IReadOnlyList<ConditionedRun> runs) => runs.Average(run => run.Analysis.Load?.SustainedClockMHz);
+
+    private static double? MeanScore(IReadOnlyList<ConditionedRun> runs) =>
+        runs.All(run => run.Analysis.Load?.SustainedScore is > 0) ? runs.Average(run => run.Analysis.Load!.SustainedScore) : null;
 
     private static double? MeanSustainable(IReadOnlyList<ConditionedRun> runs) => runs.Average(run => run.Analysis.SustainablePowerW);
 

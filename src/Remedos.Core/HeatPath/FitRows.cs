@@ -27,17 +27,17 @@ internal sealed class FitRows
 
     public static FitRows Of(FitInput input)
     {
-        int n = input.TimeSeconds.Length, usual = Math.Max(1, (int)Math.Ceiling(n / (double)(Few / 2)));
+        int n = input.TimeSeconds.Length, fitted = n - input.FirstRow, usual = Math.Max(1, (int)Math.Ceiling(fitted / (double)(Few / 2)));
         List<int> starts = new(Math.Min(n, Few));
-        double low = input.PowerW.Min(), step = StepShare * (input.PowerW.Max() - low), level = input.PowerW[0], singleUntil = double.NegativeInfinity;
-        for (int i = 0; i < n; i++)
+        double low = input.PowerW.Min(), step = StepShare * (input.PowerW.Max() - low), level = input.PowerW[input.FirstRow], singleUntil = double.NegativeInfinity;
+        for (int i = input.FirstRow; i < n; i++)
         {
             if (Math.Abs(input.PowerW[i] - level) > step)
             {
                 (level, singleUntil) = (input.PowerW[i], starts.Count < Few ? input.TimeSeconds[i] + SingleAfterStepSeconds : singleUntil);
             }
 
-            if (n <= Few || input.TimeSeconds[i] <= singleUntil || starts.Count == 0 || i - starts[^1] >= usual)
+            if (fitted <= Few || input.TimeSeconds[i] <= singleUntil || starts.Count == 0 || i - starts[^1] >= usual)
             {
                 starts.Add(i);
             }

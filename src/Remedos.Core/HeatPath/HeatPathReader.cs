@@ -31,7 +31,7 @@ public static class HeatPathReader
     private const double CardShare = 0.35, TogetherShare = 0.5;
 
     /// <summary>Fits the run; null, with the reason among the warnings, when the log cannot carry a fit.</summary>
-    public static PathFit? Read(Log log, Series temperature, Series? ambient, (double Start, double End) window, List<Warning> warnings)
+    public static PathFit? Read(Log log, RunConditions conditions, Series temperature, Series? ambient, (double Start, double End) window, List<Warning> warnings)
     {
         string? lacks = Series.Of(log, ChannelRole.CpuPower) is not { } power ? "it has no processor power"
             : log.IntervalSeconds > 5 ? $"it has a row every {log.IntervalSeconds:0} s, and one every 5 s or faster is needed"
@@ -44,11 +44,21 @@ public static class HeatPathReader
             return null;
         }
 
-        double[] watts = Series.Of(log, ChannelRole.CpuPower)!.Values, fan = FanRatio(log, window);
-        double[] rise = Above(temperature, ambient);
-        Series? card = Series.Of(log, ChannelRole.GpuPower), caseAir = Series.Of(log, ChannelRole.CaseAirTemperature);
+        // All that was recorded without a gap up to the stretch's end: what went before still warms its first minutes.
+        Log whole = log.Whole ?? log;
+        if (log.Whole is not null)
+        {
+            temperature = RunChannels.ChipTemperature(whole, []);
+            ambient = RunChannels.Ambient(whole, conditions, []);
+        }
+
+        (int from, int first, int behind) = Recording(whole, log.DurationSeconds, window.End);
+        double[] Rows(double[]? values) => values is null or { Length: 0 } ? [] : values[from..behind];
+        double[] time = Rows(whole.TimeSeconds), watts = Rows(Series.Of(whole, ChannelRole.CpuPower)!.Values), fan = Rows(FanRatio(whole, window));
+        Series? card = Series.Of(whole, ChannelRole.GpuPower), caseAir = Series.Of(whole, ChannelRole.CaseAirTemperature);
         bool cardWorks = card?.MeanBetween(window.Start, window.End) > CardCountsW;
-        if (ThermalFit.Fit(new FitInput(log.TimeSeconds, rise, watts, fan, cardWorks ? card!.Values : [])) is not { } fit)
+        FitInput Input(double[] rise, double[] power, double[] fanRatio, double[] cardPower) => new(time, rise, power, fanRatio, cardPower, first - from);
+        if (ThermalFit.Fit(Input(Rows(Above(temperature, ambient)), watts, fan, cardWorks ? Rows(card!.Values) : [])) is not { } fit)
         {
             return null;
         }
@@ -58,8 +68,8 @@ public static class HeatPathReader
         return new PathFit(
             fit,
             parts
-                ? (ThermalFit.Fit(new FitInput(log.TimeSeconds, Above(temperature, caseAir), watts, fan, []))!,
-                   ThermalFit.Fit(new FitInput(log.TimeSeconds, Above(caseAir!, ambient), [.. watts.Zip(card!.Values, (own, other) => own + other)], [], []))!)
+                ? (ThermalFit.Fit(Input(Rows(Above(temperature, caseAir)), watts, fan, []))!,
+                   ThermalFit.Fit(Input(Rows(Above(caseAir!, ambient)), [.. watts.Zip(Rows(card!.Values), (own, other) => own + other)], [], []))!)
                 : null,
             ambient is not null);
     }
@@ -92,6 +102,30 @@ public static class HeatPathReader
         }
 
         return bands;
+    }
+
+    /// <summary>Rows of the recording that holds a time: where it begins, where this stretch (from 0) begins in it, and where it ends.</summary>
+    private static (int From, int First, int Behind) Recording(Log whole, double endSeconds, double at)
+    {
+        double[] time = whole.TimeSeconds;
+        int from = 0, row = 0;
+        for (; row < time.Length && time[row] <= at; row++)
+        {
+            from = whole.IsGapBefore(row) ? row : from;
+        }
+
+        while (row < time.Length && time[row] <= endSeconds && !whole.IsGapBefore(row))
+        {
+            row++;
+        }
+
+        int first = from;
+        while (first < row && time[first] < 0)
+        {
+            first++;
+        }
+
+        return (from, first, row);
     }
 
     /// <summary>The processor fan over its mean in the window; empty when it is not logged or stands still.</summary>

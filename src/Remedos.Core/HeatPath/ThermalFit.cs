@@ -10,7 +10,8 @@ namespace Remedos.Core.HeatPath;
 /// <param name="PowerW">The processor's mean since the row before, W.</param>
 /// <param name="FanRatio">The processor fan's speed over that of the reference window; empty when it is not logged.</param>
 /// <param name="CardPowerW">The graphics card's power, W; empty when it is not logged or rests.</param>
-public sealed record FitInput(double[] TimeSeconds, double[] RiseC, double[] PowerW, double[] FanRatio, double[] CardPowerW);
+/// <param name="FirstRow">Rows before this one only tell what warmed the machine beforehand; the fit is to those from here on.</param>
+public sealed record FitInput(double[] TimeSeconds, double[] RiseC, double[] PowerW, double[] FanRatio, double[] CardPowerW, int FirstRow = 0);
 
 /// <summary>
 /// The chip's rise as a sum of first-order lags of its own power, T − T_room = c + Σ R_k·y_k, with log-spaced time constants and
@@ -70,7 +71,7 @@ public sealed class ThermalFit
     {
         double[] time = input.TimeSeconds;
         int n = time.Length;
-        if (n < 100 || time[^1] - time[0] < 240 || (time[^1] - time[0]) / n > 5)
+        if (n - input.FirstRow < 100 || time[^1] - time[input.FirstRow] < 240 || (time[^1] - time[0]) / n > 5)
         {
             return null;
         }

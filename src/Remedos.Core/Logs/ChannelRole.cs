@@ -7,7 +7,7 @@ public enum ChannelRole
     CpuTemperature, CpuControlTemperature, CoreTemperature, CpuPower, CpuClock, CoreClock, CpuLoad,
     GpuTemperature, GpuHotspotTemperature, GpuMemoryTemperature, GpuPower, GpuLoad,
     CoolantTemperature, TubeOutTemperature, TubeReturnTemperature, AmbientTemperature, CaseAirTemperature,
-    CpuFanSpeed, GpuFanSpeed, CaseFanSpeed, PumpSpeed, ThrottleFlag, SoundLevel,
+    CpuFanSpeed, GpuFanSpeed, CaseFanSpeed, PumpSpeed, ThrottleFlag, SoundLevel, Score,
 }
 
 /// <summary>Names of roles as other programs read them.</summary>

@@ -16,7 +16,7 @@ public static class RoleGuess
         ChannelUnit? unit = name.Unit ?? UnitFromWords(name);
         double confidence = name.Unit is not null ? ByUnit : unit is not null ? ByWords : ByNumbers;
         unit ??= UnitFromNumbers(name, first ?? []);
-        ChannelRole role = name.Has("unused") ? ChannelRole.Other : unit?.Canonical switch
+        ChannelRole role = name.Has("unused") ? ChannelRole.Other : unit is null && name.Has("score") ? ChannelRole.Score : unit?.Canonical switch
         {
             "C" => Temperature(name),
             "W" => Power(name),
@@ -27,7 +27,7 @@ public static class RoleGuess
             "dBA" => ChannelRole.SoundLevel,
             _ => ChannelRole.Other,
         };
-        return new RoleGuessed(role, unit ?? ChannelUnit.None, role == ChannelRole.Other ? NoRole : confidence);
+        return new RoleGuessed(role, unit ?? ChannelUnit.None, role == ChannelRole.Other ? NoRole : role == ChannelRole.Score ? ByWords : confidence);
     }
 
     /// <summary>A header that names a part but no quantity: what runs in the hundreds and thousands is a clock, what runs between a room and a kettle a temperature.</summary>

@@ -11,6 +11,9 @@ namespace Remedos.Core.Runs;
 public sealed record Limit(string Kind, double FirstSeconds, double ShareOfLoad, double? ClockLossPercent, double? UnhinderedPowerW)
 {
     public const string Thermal = "thermal", Power = "power";
+
+    /// <summary>Mean loss of score while so, as of the clock; null without a score.</summary>
+    public double? ScoreLossPercent { get; init; }
 }
 
 /// <summary>Finds thermal and power limits within a load phase (docs/science.md, “Limits”).</summary>
@@ -27,14 +30,14 @@ public static class Limits
     public static IReadOnlyList<Limit> Find(Log log, Phase load, Series temperature, double? limitC)
     {
         Series? power = Series.Of(log, ChannelRole.CpuPower), clock = Series.Of(log, ChannelRole.CpuClock);
-        Series? flag = Series.Of(log, ChannelRole.ThrottleFlag);
+        Series? flag = Series.Of(log, ChannelRole.ThrottleFlag), score = Series.Of(log, ChannelRole.Score);
         List<Limit> found = [];
-        if (Thermal(load, temperature.Median(3), power, clock, flag, limitC) is { } thermal)
+        if (Thermal(load, temperature.Median(3), power, clock, score, flag, limitC) is { } thermal)
         {
             found.Add(thermal);
         }
 
-        if (power is not null && PowerPlateau(load, temperature, power, clock, limitC) is { } plateau)
+        if (power is not null && PowerPlateau(load, temperature, power, clock, score, limitC) is { } plateau)
         {
             found.Add(plateau);
         }
@@ -42,7 +45,7 @@ public static class Limits
         return found;
     }
 
-    private static Limit? Thermal(Phase load, Series temperature, Series? power, Series? clock, Series? flag, double? limitC)
+    private static Limit? Thermal(Phase load, Series temperature, Series? power, Series? clock, Series? score, Series? flag, double? limitC)
     {
         int first = temperature.IndexAt(load.StartSeconds) + 1, last = temperature.IndexAt(load.EndSeconds);
         bool flags = flag is not null && flag.Between(load.StartSeconds, load.EndSeconds).ContainsAnyExcept(0.0);
@@ -74,11 +77,13 @@ public static class Limits
 
         int firstHeld = Array.IndexOf(held, true);
         double share = Share(held, temperature.Time, load);
-        double? loss = clock is null || clockBefore is null ? null : Loss(clock, held, clockBefore.Value.Level);
-        return new Limit(Limit.Thermal, temperature.Time[firstHeld], share, loss, powerBefore?.Level);
+        return new Limit(Limit.Thermal, temperature.Time[firstHeld], share, Loss(clock, held, clockBefore?.Level), powerBefore?.Level)
+        {
+            ScoreLossPercent = Loss(score, held, Unhindered(score, first, touch, last)?.Level),
+        };
     }
 
-    private static Limit? PowerPlateau(Phase load, Series temperature, Series power, Series? clock, double? limitC)
+    private static Limit? PowerPlateau(Phase load, Series temperature, Series power, Series? clock, Series? score, double? limitC)
     {
         int first = power.IndexAt(load.StartSeconds) + 1, last = power.IndexAt(load.EndSeconds);
         int count = last - first + 1;
@@ -125,8 +130,11 @@ public static class Limits
             held[i] = power.Values[i] < (high + low) / 2 && (limitC is null || temperature.Values[i] < limitC - NearC);
         }
 
-        double? loss = clock is null ? null : Loss(clock, held, Statistics.Quantile(clock.Values.AsSpan(first, split), 0.9));
-        return new Limit(Limit.Power, power.Time[at - 1], Share(held, power.Time, load), loss, high);
+        double? Before(Series? series) => series is null ? null : Statistics.Quantile(series.Values.AsSpan(first, split), 0.9);
+        return new Limit(Limit.Power, power.Time[at - 1], Share(held, power.Time, load), Loss(clock, held, Before(clock)), high)
+        {
+            ScoreLossPercent = Loss(score, held, Before(score)),
+        };
     }
 
     /// <summary>Level and scatter of a series in the load before it first touched the limit; of its first seconds when it touched at once.</summary>
@@ -156,16 +164,21 @@ public static class Limits
         return Math.Min(1, seconds / load.LengthSeconds);
     }
 
-    private static double Loss(Series clock, bool[] held, double unhindered)
+    private static double? Loss(Series? series, bool[] held, double? unhindered)
     {
+        if (series is null || unhindered is not > 0)
+        {
+            return null;
+        }
+
         double sum = 0;
         int count = 0;
         for (int i = 0; i < held.Length; i++)
         {
-            sum += held[i] ? clock.Values[i] : 0;
+            sum += held[i] ? series.Values[i] : 0;
             count += held[i] ? 1 : 0;
         }
 
-        return Math.Max(0, 100 * (1 - (sum / count / unhindered)));
+        return Math.Max(0, 100 * (1 - (sum / count / unhindered.Value)));
     }
 }

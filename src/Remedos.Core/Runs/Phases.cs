@@ -13,6 +13,16 @@ public sealed record Phase(string Kind, double StartSeconds, double EndSeconds)
     public double LengthSeconds => EndSeconds - StartSeconds;
 }
 
+/// <summary>Where a technician says that the load begins and ends, seconds since the run's first row.</summary>
+public sealed record LoadEdges(double StartSeconds, double EndSeconds)
+{
+    /// <summary>Why a run of this length cannot have these edges, as a sentence; null when it can.</summary>
+    public string? Problem(double durationSeconds) =>
+        !(StartSeconds >= 0 && EndSeconds <= durationSeconds + 1) ? $"The load must lie within the run, 0 to {durationSeconds:0} s."
+        : EndSeconds - StartSeconds < Phases.ShortestLoadSeconds ? $"A load lasts at least {Phases.ShortestLoadSeconds:0} s; from {StartSeconds:0} to {EndSeconds:0} s is too short."
+        : null;
+}
+
 /// <summary>Finds where a run idles, works and cools down.</summary>
 public static class Phases
 {
@@ -30,7 +40,7 @@ public static class Phases
     {
         foreach ((ChannelRole role, double smallest) in new[] { (ChannelRole.CpuPower, 6.0), (ChannelRole.CpuLoad, 20.0), (ChannelRole.CpuClock, 300.0), (ChannelRole.CpuTemperature, 8.0), (ChannelRole.CoreTemperature, 8.0), (ChannelRole.CpuControlTemperature, 8.0) })
         {
-            if (Series.Of(log, role) is { } driver && Split(driver, log.IntervalSeconds, smallest) is { Count: > 0 } loads)
+            if (Series.Of(log, role) is { } driver && Split(driver, log, smallest) is { Count: > 0 } loads)
             {
                 return Around(loads, log);
             }
@@ -41,9 +51,17 @@ public static class Phases
         return [new Phase(busy ? Phase.Load : Phase.Idle, 0, log.DurationSeconds)];
     }
 
-    private static List<(int First, int Last)> Split(Series driver, double interval, double smallest)
+    /// <summary>The phases of a run whose load a technician has marked.</summary>
+    public static IReadOnlyList<Phase> Around(LoadEdges edges, Log log)
     {
-        int width = 1 + (2 * (int)Math.Round(SmoothingSeconds / 2 / Math.Max(interval, 0.01)));
+        double start = Math.Max(0, edges.StartSeconds), end = Math.Min(log.DurationSeconds, edges.EndSeconds);
+        Phase[] phases = [new(Phase.Idle, 0, start), new(Phase.Load, start, end), new(Phase.CoolDown, end, log.DurationSeconds)];
+        return [.. phases.Where(phase => phase.LengthSeconds > 0)];
+    }
+
+    private static List<(int First, int Last)> Split(Series driver, Log log, double smallest)
+    {
+        int width = 1 + (2 * (int)Math.Round(SmoothingSeconds / 2 / Math.Max(log.IntervalSeconds, 0.01)));
         double[] smooth = driver.Median(Math.Min(width, 201)).Values;
         double low = Statistics.Quantile(smooth, 0.02), high = Statistics.Quantile(smooth, 0.95);
         double threshold = (low + high) / 2;
@@ -74,7 +92,7 @@ public static class Phases
             }
 
             int first = i;
-            while (i + 1 < smooth.Length && smooth[i + 1] > threshold)
+            while (i + 1 < smooth.Length && smooth[i + 1] > threshold && !log.IsGapBefore(i + 1))
             {
                 i++;
             }
@@ -89,14 +107,14 @@ public static class Phases
             }
         }
 
-        return [.. blocks.Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds).Select(block => Refine(driver.Values, block, threshold, high - low, width))];
+        return [.. blocks.Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds).Select(block => Refine(driver.Values, log, block, threshold, high - low, width))];
     }
 
     /// <summary>
     /// Moves both edges to the least-squares change point of the raw signal, since the median rounds corners by half its width:
     /// between two levels that is where the running sum of (value − middle) is largest. Clipping keeps a spike from deciding.
     /// </summary>
-    private static (int First, int Last) Refine(double[] raw, (int First, int Last) block, double threshold, double step, int reach)
+    private static (int First, int Last) Refine(double[] raw, Log log, (int First, int Last) block, double threshold, double step, int reach)
     {
         int middle = (block.First + block.Last) / 2;
         int first = Edge(Math.Min(middle, block.First + reach), Math.Max(0, block.First - reach));
@@ -107,7 +125,7 @@ public static class Phases
         {
             int edge = inside, direction = Math.Sign(outside - inside);
             double sum = 0, best = double.NegativeInfinity;
-            for (int i = inside; i != outside + direction; i += direction)
+            for (int i = inside; i != outside + direction && (i == inside || !log.IsGapBefore(Math.Max(i, i - direction))); i += direction)
             {
                 sum += Math.Clamp(raw[i] - threshold, -step / 2, step / 2);
                 (edge, best) = sum > best ? (i, sum) : (edge, best);
@@ -124,8 +142,8 @@ public static class Phases
         double at = time[0];
         foreach ((int first, int last) in loads)
         {
-            // Loggers report power as the mean since the row before, so the load began after the last low row.
-            double start = first > 0 ? time[first - 1] : time[0];
+            // Loggers report power as the mean since the row before, so the load began after the last low row; after a gap nobody knows.
+            double start = first > 0 && !log.IsGapBefore(first) ? time[first - 1] : time[first];
             if (start > at)
             {
                 phases.Add(new Phase(phases.Count == 0 ? Phase.Idle : Phase.CoolDown, at, start));

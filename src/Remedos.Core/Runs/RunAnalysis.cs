@@ -33,6 +33,9 @@ public sealed record LoadFigures(
 
     /// <summary>Hottest minus coolest core, means over the window, °C; null with fewer than two.</summary>
     public double? CoreSpreadC { get; init; }
+
+    /// <summary>Work done, in the logger's own unit; null when it is not logged.</summary>
+    public double? SustainedScore { get; init; }
 }
 
 /// <summary>Rise above room per watt, °C/W, with half of its 95 % interval.</summary>
@@ -51,6 +54,9 @@ public sealed record FlowFigures(double LitresPerMinute, string Basis);
 /// <param name="IdleRpm">In the minute before the load.</param>
 /// <param name="LoadRpm">In the sustained window.</param>
 public sealed record FanFigures(string State, double? IdleRpm, double? LoadRpm);
+
+/// <summary>One of several runs in a log.</summary>
+public sealed record RepeatFigures(double StartSeconds, double EndSeconds, double SustainedTemperatureC, double? SustainedPowerW, ResistanceFigures? Resistance);
 
 /// <summary>Everything read from one run: the contract's answer of `analyze` (docs/formats.md).</summary>
 /// <param name="HeatPath">chip, cooler and bulk; null when the log cannot carry it.</param>
@@ -84,6 +90,9 @@ public sealed record RunAnalysis(
 
     /// <summary>By how much the control temperature stands above the real one, °C; null without both.</summary>
     public double? ControlOffsetC { get; init; }
+
+    /// <summary>The runs that the log holds, when it repeats its load; each analysed by itself. Null for a single run.</summary>
+    public IReadOnlyList<RepeatFigures>? Repeats { get; init; }
 
     public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Thermal);
 

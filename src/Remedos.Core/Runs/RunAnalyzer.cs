@@ -6,13 +6,38 @@ namespace Remedos.Core.Runs;
 /// <summary>Reads a run: phases, sustained values, resistance, limits, heat path, forecast and recovery, each with its reasons.</summary>
 public static class RunAnalyzer
 {
-    /// <summary>Analyses a log under its conditions. Always answers; what could not be found is null and told in the warnings.</summary>
-    public static RunAnalysis Analyze(Log log, RunConditions conditions)
+    /// <summary>Grows by one whenever a run would read otherwise than before, so that stored analyses can be made anew.</summary>
+    public const int Version = 2;
+
+    /// <summary>Every run that a log holds, each with its analysis; see <see cref="RunStretches"/>.</summary>
+    public static IReadOnlyList<RunAnalysis> AnalyzeEach(Log log, RunConditions conditions) =>
+        [.. RunStretches.Of(log).Select(stretch => Analyze(log.Part(stretch.StartSeconds, stretch.EndSeconds), conditions))];
+
+    /// <summary>A log as one answer: the figures are of its longest load, and repeats are listed beside them.</summary>
+    public static RunAnalysis AnalyzeWhole(Log log, RunConditions conditions)
+    {
+        RunAnalysis whole = Analyze(log, conditions);
+        IReadOnlyList<RunStretch> stretches = RunStretches.Of(log);
+        return stretches.Count == 1 ? whole : whole with
+        {
+            Repeats =
+            [
+                .. stretches.Zip(AnalyzeEach(log, conditions), (stretch, run) => (stretch, run)).Where(pair => pair.run.Load is not null).Select(pair => new RepeatFigures(
+                    pair.stretch.StartSeconds, pair.stretch.EndSeconds, pair.run.Load!.SustainedTemperatureC, pair.run.Load.SustainedPowerW, pair.run.Resistance)),
+            ],
+        };
+    }
+
+    /// <summary>Analyses a log, or a stretch of one, under its conditions. Always answers; what could not be found is null and told in the warnings.</summary>
+    /// <param name="log">The rows.</param>
+    /// <param name="conditions">How the run was made.</param>
+    /// <param name="edges">Where a technician has marked the load; null to find it.</param>
+    public static RunAnalysis Analyze(Log log, RunConditions conditions, LoadEdges? edges = null)
     {
         List<Warning> warnings = [.. log.Warnings];
         Series temperature = RunChannels.ChipTemperature(log, warnings);
         Series? ambient = RunChannels.Ambient(log, conditions, warnings);
-        IReadOnlyList<Phase> phases = Phases.Find(log);
+        IReadOnlyList<Phase> phases = edges is null ? Phases.Find(log) : Phases.Around(edges, log);
         Phase? load = phases.Where(phase => phase.Kind == Phase.Load).MaxBy(phase => phase.LengthSeconds);
         ChannelSummary[] channels = [.. log.Channels.Select(c => new ChannelSummary(c.Column, c.Source, c.Role.Name(), c.Unit, c.Samples, c.Rejected, c.Mean))];
         if (load is null)
@@ -27,7 +52,7 @@ public static class RunAnalyzer
         Series? power = Series.Of(log, ChannelRole.CpuPower);
         Estimate? watts = power is null ? null : Statistics.MeanOf(power.Between(window.start, window.end));
         double? ambientC = Mean(ambient);
-        PathFit? path = HeatPathReader.Read(log, temperature, ambient, window, warnings);
+        PathFit? path = HeatPathReader.Read(log, conditions, temperature, ambient, window, warnings);
         IReadOnlyList<HeatBand>? bands = path is null || watts is null ? null : HeatPathReader.Bands(path, log, conditions, watts.Value.Mean, load.LengthSeconds, warnings);
         LoadFigures figures = Load(log, load, temperature, sustained, watts?.Mean, path);
         Warn(log, conditions, phases, load, figures, warnings);
@@ -88,6 +113,7 @@ public static class RunAnalyzer
         {
             NeedsSeconds = forecast?.NeedsSeconds,
             CoreSpreadC = RunChannels.CoreSpreadC(log, start, end),
+            SustainedScore = Mean(ChannelRole.Score),
         };
     }
 
@@ -129,7 +155,7 @@ public static class RunAnalyzer
 
         if (phases.Count(phase => phase.Kind == Phase.Load) is var blocks and > 1)
         {
-            warnings.Add(new Warning("several-loads", $"The log holds {blocks} load blocks; the figures are of the longest."));
+            warnings.Add(new Warning("several-loads", $"The log holds {blocks} load blocks; these figures are of the longest."));
         }
 
         if (RunChannels.ControlOffsetC(log) is { } offset)
