@@ -69,6 +69,9 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
             run.ToTable(table => table.HasCheckConstraint("ck_runs_side", "side IN ('before', 'after')"));
             AsJson(run.Property(r => r.Conditions));
             AsJson(run.Property(r => r.Analysis));
+            AsJson(run.Property(r => r.Stretch));
+            AsJson(run.Property(r => r.Marks)).HasDefaultValueSql("'[]'");
+            run.HasIndex(r => r.AnalysisVersion);
             run.HasOne<Job>().WithMany().HasForeignKey(r => r.JobId);
             run.HasOne<LogFile>().WithMany().HasForeignKey(r => r.LogFileId);
             run.HasIndex(r => new { r.WorkshopId, r.JobId });
@@ -84,6 +87,7 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
         {
             import.Property(i => i.Side).HasMaxLength(10);
             import.Property(i => i.State).HasMaxLength(20);
+            import.Property(i => i.ProblemCode).HasMaxLength(40);
             import.ToTable(table => table.HasCheckConstraint("ck_imports_state", "state IN ('queued', 'reading', 'done', 'failed', 'cancelled')"));
             AsJson(import.Property(i => i.Conditions));
             import.HasOne<Job>().WithMany().HasForeignKey(i => i.JobId);
@@ -131,12 +135,12 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
         });
     }
 
-    private static void AsJson<T>(PropertyBuilder<T> property)
-        where T : class =>
+    private static PropertyBuilder<T> AsJson<T>(PropertyBuilder<T> property)
+        where T : class? =>
         property.HasColumnType("jsonb").HasConversion(
             value => JsonSerializer.Serialize(value, Json),
             text => JsonSerializer.Deserialize<T>(text, Json)!,
-            new Microsoft.EntityFrameworkCore.ChangeTracking.ValueComparer<T>((a, b) => Equals(a, b), value => value.GetHashCode(), value => value));
+            new Microsoft.EntityFrameworkCore.ChangeTracking.ValueComparer<T>((a, b) => Equals(a, b), value => value == null ? 0 : value.GetHashCode(), value => value));
 }
 
 /// <summary>For `dotnet ef migrations add`; it never connects.</summary>

@@ -95,21 +95,3 @@ test("a tag says what the machine waits for, and the list can be filtered and li
   await expect(page.getByText("waits for a part")).toBeVisible();
   await expect(now(page)).toBeVisible();
 });
-
-test("a drag zooms every lane, a double click shows all", async ({ page }) => {
-  await page.goto("/jobs");
-  await page.getByRole("link", { name: /SL-0412/ }).click();
-  const lane = page.locator("[data-lane=temperature] .u-over");
-  await lane.hover();
-  await expect(page.getByText("after load start")).toBeVisible();
-  const box = (await lane.boundingBox())!;
-  await page.mouse.move(box.x + 200, box.y + 60);
-  await page.mouse.down();
-  await page.mouse.move(box.x + 320, box.y + 60, { steps: 4 });
-  await page.mouse.up();
-  await page.mouse.move(5, 5);
-  await expect(page.getByText("double-click: see all")).toBeVisible();
-  await lane.dblclick();
-  await page.mouse.move(5, 5);
-  await expect(page.getByText("drag: zoom")).toBeVisible();
-});

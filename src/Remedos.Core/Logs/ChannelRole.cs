@@ -23,6 +23,12 @@ public static class ChannelRoles
 
     public static bool TryParse(string name, out ChannelRole role) => ByName.TryGetValue(name, out role);
 
+    /// <summary>True for what can stand for the processor.</summary>
+    public static bool IsProcessorTemperature(this ChannelRole role) => role is ChannelRole.CpuTemperature or ChannelRole.CoreTemperature or ChannelRole.CpuControlTemperature;
+
+    /// <summary>As above, by the contract's name.</summary>
+    public static bool IsProcessorTemperature(string name) => TryParse(name, out ChannelRole role) && role.IsProcessorTemperature();
+
     /// <summary>True for roles in °C, where −40…150 are the possible values.</summary>
     public static bool IsTemperature(this ChannelRole role) => Names[role].EndsWith("-temperature", StringComparison.Ordinal);
 

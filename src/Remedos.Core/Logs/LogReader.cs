@@ -1,3 +1,5 @@
+using System.Diagnostics.CodeAnalysis;
+using System.Globalization;
 using System.Text;
 
 namespace Remedos.Core.Logs;
@@ -16,24 +18,37 @@ public static class LogReader
     /// <returns>The log, or a problem with its place. Never throws for what stands in the file.</returns>
     public static LogReading Read(Stream stream, IProgress<long>? progress = null, Func<string, IReadOnlyDictionary<int, ChannelRole>?>? remembered = null, CancellationToken cancellation = default)
     {
-        byte[] head = new byte[HeadBytes];
-        int length = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
-        ReadOnlySpan<byte> bytes = head.AsSpan(0, length);
-        (Encoding? encoding, int mark, LogProblem? problem) = TextDetection.Detect(bytes);
+        if (!TryHead(stream, out Head? head, out LogProblem? problem))
+        {
+            return new LogReading(null, problem);
+        }
+
+        using CountingStream counted = new(new MemoryStream(head.Bytes, head.Mark, head.Length - head.Mark, writable: false), stream);
+        using StreamReader text = new(counted, head.Encoding, detectEncodingFromByteOrderMarks: false, bufferSize: 1 << 16);
+        return new Table(head.Dialect, remembered).Read(new RowScanner(text, head.Dialect.Delimiter), counted, progress, cancellation);
+    }
+
+    /// <summary>What the columns of a log are taken for, from its first rows alone; null when it is no table.</summary>
+    public static LogColumns? Columns(Stream stream, Func<string, IReadOnlyDictionary<int, ChannelRole>?>? remembered = null) =>
+        TryHead(stream, out Head? head, out _) ? new Table(head.Dialect, remembered).Guessed() : null;
+
+    private sealed record Head(byte[] Bytes, int Length, int Mark, Encoding Encoding, LogDialect Dialect);
+
+    /// <summary>Reads enough of a file to know its encoding and dialect.</summary>
+    private static bool TryHead(Stream stream, [NotNullWhen(true)] out Head? head, out LogProblem? problem)
+    {
+        head = null;
+        byte[] bytes = new byte[HeadBytes];
+        int length = stream.ReadAtLeast(bytes, bytes.Length, throwOnEndOfStream: false);
+        (Encoding? encoding, int mark, problem) = TextDetection.Detect(bytes.AsSpan(0, length));
         if (encoding is null)
         {
-            return new LogReading(null, problem);
+            return false;
         }
 
-        (LogDialect? dialect, problem) = LogDialect.Detect(encoding.GetString(bytes[mark..]), whole: length < head.Length);
-        if (dialect is null)
-        {
-            return new LogReading(null, problem);
-        }
-
-        using CountingStream counted = new(new MemoryStream(head, mark, length - mark, writable: false), stream);
-        using StreamReader text = new(counted, encoding, detectEncodingFromByteOrderMarks: false, bufferSize: 1 << 16);
-        return new Table(dialect, remembered).Read(new RowScanner(text, dialect.Delimiter), counted, progress, cancellation);
+        (LogDialect? dialect, problem) = LogDialect.Detect(encoding.GetString(bytes.AsSpan(mark, length - mark)), whole: length < bytes.Length);
+        head = dialect is null ? null : new Head(bytes, length, mark, encoding, dialect);
+        return head is not null;
     }
 
     /// <summary>One reading of one table: its columns while they fill.</summary>
@@ -55,9 +70,13 @@ public static class LogReader
             IReadOnlyDictionary<int, ChannelRole>? said = remembered?.Invoke(_fingerprint);
             int width = dialect.Header.Length > 1 && string.IsNullOrWhiteSpace(dialect.Header[^1]) ? dialect.Header.Length - 1 : dialect.Header.Length;
             ChannelName[] names = [.. dialect.Header.Take(width).Select((source, i) => ChannelName.Parse(source.Trim(), dialect.Units?.ElementAtOrDefault(i)))];
-            _time = TimeColumns.Find(dialect, names);
+            _time = TimeColumns.Find(dialect, names, [.. (said ?? new Dictionary<int, ChannelRole>()).Where(pair => pair.Value == ChannelRole.Time && pair.Key < names.Length).Select(pair => pair.Key)]);
             _columns = [.. names.Select((name, i) => new Column(i, name, _time?.Holds(i) == true, First(i), said is not null && said.TryGetValue(i, out ChannelRole role) ? role : null))];
         }
+
+        public LogColumns Guessed() => new(
+            _fingerprint,
+            [.. _columns.Select(column => column.Guessed([.. First(column.Index).Take(LogColumns.FirstValues)], [.. _dialect.Sample.Where(row => row.Length > column.Index).Select(row => row[column.Index].Trim()).Where(cell => cell.Length > 0).Take(LogColumns.FirstValues)]))]);
 
         private static string Fingerprint(LogDialect dialect) =>
             Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\u001f', dialect.Header) + '\u001e' + string.Join('\u001f', dialect.Units ?? []))))[..32];
@@ -67,7 +86,7 @@ public static class LogReader
 
         public LogReading Read(RowScanner rows, CountingStream bytes, IProgress<long>? progress, CancellationToken cancellation)
         {
-            bool hasTemperature = _columns.Any(column => column.Role is ChannelRole.CpuTemperature or ChannelRole.CoreTemperature or ChannelRole.CpuControlTemperature);
+            bool hasTemperature = _columns.Any(column => column.Role.IsProcessorTemperature());
             if (_dialect.Sample.Count == 0)
             {
                 return Fail("no-rows", "The file has a header line but no rows below it.", _dialect.HeaderLine);
@@ -171,7 +190,7 @@ public static class LogReader
                 return Fail("no-numbers", $"No row could be read: “{Quote(_dialect.Sample[0])}” holds no time and number where they should be.", _dialect.HeaderLine + 1);
             }
 
-            if (!channels.Any(channel => channel.Samples > 0 && channel.Role is ChannelRole.CpuTemperature or ChannelRole.CoreTemperature or ChannelRole.CpuControlTemperature))
+            if (!channels.Any(channel => channel.Samples > 0 && channel.Role.IsProcessorTemperature()))
             {
                 return Fail("no-temperature", "The processor's temperature column holds no possible reading.", _dialect.HeaderLine);
             }
@@ -221,7 +240,7 @@ public static class LogReader
             Index = index;
             _name = name;
             (Role, _unit, _confidence) = isTime ? new RoleGuessed(ChannelRole.Time, ChannelUnit.None, 1) : RoleGuess.Of(name, first);
-            if (said is { } role && !isTime)
+            if (said is { } role and not ChannelRole.Time && !isTime)
             {
                 (Role, _unit, _confidence) = (role, _unit.Canonical == "" && role.Unit() is { } usual ? usual : _unit, 1);
             }
@@ -230,6 +249,11 @@ public static class LogReader
         public int Index { get; }
 
         public ChannelRole Role { get; }
+
+        /// <summary>What it is taken for; its first values in the canonical unit, or as they are written where they are no numbers.</summary>
+        public LogColumn Guessed(IReadOnlyList<double> numbers, IReadOnlyList<string> cells) => new(
+            Index, _name.Source, Role, _unit.Canonical, _confidence,
+            Role == ChannelRole.Time || numbers.Count == 0 ? cells : [.. numbers.Select(value => ((value * _unit.Scale) + _unit.Offset).ToString("0.##", CultureInfo.InvariantCulture))]);
 
         /// <summary>Appends the row's cell; true when it is a reading.</summary>
         public bool Read(ReadOnlySpan<char> cell, char decimalSign)

@@ -25,15 +25,19 @@ internal sealed class TimeColumns
 
     public bool Holds(int column) => column == _time || column == _date;
 
-    public static TimeColumns? Find(LogDialect dialect, IReadOnlyList<ChannelName> names)
+    /// <summary>The columns that hold the time; null when none does.</summary>
+    /// <param name="dialect">The table.</param>
+    /// <param name="names">Its columns.</param>
+    /// <param name="said">Columns that a technician calls the time; empty to look for it everywhere.</param>
+    public static TimeColumns? Find(LogDialect dialect, IReadOnlyList<ChannelName> names, IReadOnlyList<int> said)
     {
         List<string[]> rows = [.. dialect.Sample.Take(40)];
         string Cell(string[] row, int column) => column < row.Length ? row[column] : "";
         bool Most(int column, Func<string, bool> holds) =>
             rows.Count > 0 && rows.Count(row => holds(Cell(row, column))) >= 0.6 * rows.Count(row => row.Length > names.Count / 2);
 
-        List<int> named = [.. Enumerable.Range(0, names.Count).Where(i => names[i].Has("time", "timestamp", "date", "elapsed", "epoch", "unix", "uptime", "datetime", "timer"))];
-        List<int> candidates = [.. named, .. Enumerable.Range(0, names.Count).Except(named)];
+        List<int> named = said.Count > 0 ? [.. said] : [.. Enumerable.Range(0, names.Count).Where(i => names[i].Has("time", "timestamp", "date", "elapsed", "epoch", "unix", "uptime", "datetime", "timer"))];
+        List<int> candidates = said.Count > 0 ? named : [.. named, .. Enumerable.Range(0, names.Count).Except(named)];
         bool dayFirst = rows.SelectMany(row => candidates.Select(i => MomentText.DayFirst(Cell(row, i)))).FirstOrDefault(found => found is not null) ?? true;
 
         int date = -1, time = -1;

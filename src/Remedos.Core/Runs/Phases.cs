@@ -16,9 +16,9 @@ public sealed record Phase(string Kind, double StartSeconds, double EndSeconds)
 /// <summary>Where a technician says that the load begins and ends, seconds since the run's first row.</summary>
 public sealed record LoadEdges(double StartSeconds, double EndSeconds)
 {
-    /// <summary>Why a run of this length cannot have these edges, as a sentence; null when it can.</summary>
-    public string? Problem(double durationSeconds) =>
-        !(StartSeconds >= 0 && EndSeconds <= durationSeconds + 1) ? $"The load must lie within the run, 0 to {durationSeconds:0} s."
+    /// <summary>Why no load can have these edges, as a sentence; null when one can.</summary>
+    public string? Problem =>
+        !(StartSeconds >= 0) || !double.IsFinite(EndSeconds) ? "The load must lie within the run."
         : EndSeconds - StartSeconds < Phases.ShortestLoadSeconds ? $"A load lasts at least {Phases.ShortestLoadSeconds:0} s; from {StartSeconds:0} to {EndSeconds:0} s is too short."
         : null;
 }
@@ -51,12 +51,12 @@ public static class Phases
         return [new Phase(busy ? Phase.Load : Phase.Idle, 0, log.DurationSeconds)];
     }
 
-    /// <summary>The phases of a run whose load a technician has marked.</summary>
-    public static IReadOnlyList<Phase> Around(LoadEdges edges, Log log)
+    /// <summary>The phases of a run whose load was marked by hand; null when too little of it lies within the log.</summary>
+    public static IReadOnlyList<Phase>? Around(LoadEdges edges, Log log)
     {
         double start = Math.Max(0, edges.StartSeconds), end = Math.Min(log.DurationSeconds, edges.EndSeconds);
         Phase[] phases = [new(Phase.Idle, 0, start), new(Phase.Load, start, end), new(Phase.CoolDown, end, log.DurationSeconds)];
-        return [.. phases.Where(phase => phase.LengthSeconds > 0)];
+        return end - start < ShortestLoadSeconds ? null : [.. phases.Where(phase => phase.LengthSeconds > 0)];
     }
 
     private static List<(int First, int Last)> Split(Series driver, Log log, double smallest)

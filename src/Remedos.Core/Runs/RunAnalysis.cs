@@ -55,6 +55,9 @@ public sealed record FlowFigures(double LitresPerMinute, string Basis);
 /// <param name="LoadRpm">In the sustained window.</param>
 public sealed record FanFigures(string State, double? IdleRpm, double? LoadRpm);
 
+/// <summary>A fit drawn over what was measured: fitted temperature and measured minus fitted at some seconds, °C.</summary>
+public sealed record FittedLine(double[] Seconds, double[] FittedC, double[] ResidualC, FitQuality Quality);
+
 /// <summary>One of several runs in a log.</summary>
 public sealed record RepeatFigures(double StartSeconds, double EndSeconds, double SustainedTemperatureC, double? SustainedPowerW, ResistanceFigures? Resistance);
 

@@ -11,13 +11,13 @@ public static class RunAnalyzer
 
     /// <summary>Every run that a log holds, each with its analysis; see <see cref="RunStretches"/>.</summary>
     public static IReadOnlyList<RunAnalysis> AnalyzeEach(Log log, RunConditions conditions) =>
-        [.. RunStretches.Of(log).Select(stretch => Analyze(log.Part(stretch.StartSeconds, stretch.EndSeconds), conditions))];
+        [.. RunStretches.Of(log, conditions).Select(stretch => Analyze(log.Part(stretch.StartSeconds, stretch.EndSeconds), conditions))];
 
     /// <summary>A log as one answer: the figures are of its longest load, and repeats are listed beside them.</summary>
     public static RunAnalysis AnalyzeWhole(Log log, RunConditions conditions)
     {
         RunAnalysis whole = Analyze(log, conditions);
-        IReadOnlyList<RunStretch> stretches = RunStretches.Of(log);
+        IReadOnlyList<RunStretch> stretches = RunStretches.Of(log, conditions);
         return stretches.Count == 1 ? whole : whole with
         {
             Repeats =
@@ -29,16 +29,13 @@ public static class RunAnalyzer
     }
 
     /// <summary>Analyses a log, or a stretch of one, under its conditions. Always answers; what could not be found is null and told in the warnings.</summary>
-    /// <param name="log">The rows.</param>
-    /// <param name="conditions">How the run was made.</param>
-    /// <param name="edges">Where a technician has marked the load; null to find it.</param>
-    public static RunAnalysis Analyze(Log log, RunConditions conditions, LoadEdges? edges = null)
+    public static RunAnalysis Analyze(Log log, RunConditions conditions)
     {
         List<Warning> warnings = [.. log.Warnings];
         Series temperature = RunChannels.ChipTemperature(log, warnings);
         Series? ambient = RunChannels.Ambient(log, conditions, warnings);
-        IReadOnlyList<Phase> phases = edges is null ? Phases.Find(log) : Phases.Around(edges, log);
-        Phase? load = phases.Where(phase => phase.Kind == Phase.Load).MaxBy(phase => phase.LengthSeconds);
+        IReadOnlyList<Phase> phases = PhasesOf(log, conditions, warnings);
+        Phase? load = LongestLoad(phases);
         ChannelSummary[] channels = [.. log.Channels.Select(c => new ChannelSummary(c.Column, c.Source, c.Role.Name(), c.Unit, c.Samples, c.Rejected, c.Mean))];
         if (load is null)
         {
@@ -86,6 +83,35 @@ public static class RunAnalyzer
             Fan = RunFigures.Fan(log, conditions, load, window.start, window.end, sustained.Mean),
             ControlOffsetC = RunChannels.ControlOffsetC(log),
         };
+    }
+
+    /// <summary>The line that the heat path's fit draws through a run's temperature; null when the log cannot carry a fit.</summary>
+    public static FittedLine? Fitted(Log log, RunConditions conditions)
+    {
+        List<Warning> unheard = [];
+        Series temperature = RunChannels.ChipTemperature(log, unheard);
+        Series? ambient = RunChannels.Ambient(log, conditions, unheard);
+        if (LongestLoad(PhasesOf(log, conditions, unheard)) is not { } load || HeatPathReader.Read(log, conditions, temperature, ambient, Window(load), unheard) is not { } path)
+        {
+            return null;
+        }
+
+        double[] time = path.Fit.Input.TimeSeconds;
+        double Room(double seconds) => ambient is null ? 0 : ambient.Values[Math.Min(ambient.IndexAt(seconds), ambient.Values.Length - 1)];
+        return new FittedLine(time, [.. time.Zip(path.Fit.FittedC, (seconds, rise) => rise + Room(seconds))], path.Fit.ResidualC, HeatBands.Quality(path.Fit));
+    }
+
+    private static Phase? LongestLoad(IReadOnlyList<Phase> phases) => phases.Where(phase => phase.Kind == Phase.Load).MaxBy(phase => phase.LengthSeconds);
+
+    private static IReadOnlyList<Phase> PhasesOf(Log log, RunConditions conditions, List<Warning> warnings)
+    {
+        IReadOnlyList<Phase>? marked = conditions.Load is null ? null : Phases.Around(conditions.Load, log);
+        if (conditions.Load is not null && marked is null)
+        {
+            warnings.Add(new Warning("marked-load-outside", "The load that was marked by hand lies outside this log; the one that was found is used."));
+        }
+
+        return marked ?? Phases.Find(log);
     }
 
     /// <summary>The sustained window: the last 20 % of the load, at least 60 s, at most 300 s.</summary>

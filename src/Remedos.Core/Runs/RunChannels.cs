@@ -27,7 +27,7 @@ internal static class RunChannels
         }
 
         warnings.Add(new Warning("sparse-temperature", "The processor temperature is missing in more than half of the rows."));
-        Channel any = log.Channels.First(channel => channel.Samples > 0 && channel.Role is ChannelRole.CpuTemperature or ChannelRole.CoreTemperature or ChannelRole.CpuControlTemperature);
+        Channel any = log.Channels.First(channel => channel.Samples > 0 && channel.Role.IsProcessorTemperature());
         float last = any.Values.First(value => !float.IsNaN(value));
         return new Series(log.TimeSeconds, [.. any.Values.Select(value => (double)(last = float.IsNaN(value) ? last : value))]);
     }

@@ -13,6 +13,7 @@ namespace Remedos.Core.Runs;
 /// <param name="HoursSinceMount">Age of the paste, h.</param>
 /// <param name="HeatCyclesSinceMount">Full-load heat-ups since the cooler was mounted.</param>
 /// <param name="CoolerKind">down-draught, tower, dual-tower, liquid or passive.</param>
+/// <param name="Load">Where the load begins and ends, if it was marked by hand; null to find it.</param>
 public sealed record RunConditions(
     string? Workload = null,
     string? Panel = null,
@@ -25,7 +26,8 @@ public sealed record RunConditions(
     double? RatedPowerW = null,
     double? HoursSinceMount = null,
     double? HeatCyclesSinceMount = null,
-    string? CoolerKind = null)
+    string? CoolerKind = null,
+    LoadEdges? Load = null)
 {
     public static readonly string[] Panels = ["closed", "side-off", "open-bench"];
     public static readonly string[] FanPolicies = ["auto", "fixed"];
@@ -46,6 +48,11 @@ public sealed record RunConditions(
         Between("clockLockMHz", ClockLockMHz, 100, 20000, "MHz");
         Between("hoursSinceMount", HoursSinceMount, 0, 1e6, "hours");
         Between("heatCyclesSinceMount", HeatCyclesSinceMount, 0, 1e6, "heat cycles");
+        if (Load?.Problem is { } edges)
+        {
+            problems["load"] = edges;
+        }
+
         return problems;
 
         void OneOf(string field, string? value, string[] allowed)

@@ -19,13 +19,13 @@ public static class RunStretches
 
     /// <summary>
     /// One stretch for each repeat, from the end of the load before it (its cool-down is this one's idle) to the start of the load after it,
-    /// never across a gap in the recording. The whole log when it holds one run.
+    /// never across a gap in the recording. The whole log when it holds one run, or when its load was marked by hand.
     /// </summary>
-    public static IReadOnlyList<RunStretch> Of(Log log)
+    public static IReadOnlyList<RunStretch> Of(Log log, RunConditions? conditions = null)
     {
         Phase[] loads = [.. Phases.Find(log).Where(phase => phase.Kind == Phase.Load)];
         RunStretch[] one = [new(0, log.DurationSeconds)];
-        if (loads.Length < 2)
+        if (loads.Length < 2 || conditions?.Load is not null)
         {
             return one;
         }

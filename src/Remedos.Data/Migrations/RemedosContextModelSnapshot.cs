@@ -267,6 +267,11 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("problem");
 
+                    b.Property<string>("ProblemCode")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("problem_code");
+
                     b.Property<Guid?>("RunId")
                         .HasColumnType("uuid")
                         .HasColumnName("run_id");
@@ -384,6 +389,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("analysis");
 
+                    b.Property<int>("AnalysisVersion")
+                        .HasColumnType("integer")
+                        .HasColumnName("analysis_version");
+
                     b.Property<string>("Conditions")
                         .IsRequired()
                         .HasColumnType("jsonb")
@@ -401,6 +410,13 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("log_file_id");
 
+                    b.Property<string>("Marks")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("marks")
+                        .HasDefaultValueSql("'[]'");
+
                     b.Property<DateTimeOffset?>("RemovedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("removed_at");
@@ -415,6 +431,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(10)")
                         .HasColumnName("side");
 
+                    b.Property<string>("Stretch")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("stretch");
+
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
                         .ValueGeneratedOnAddOrUpdate()
@@ -427,6 +447,9 @@ namespace Remedos.Data.Migrations
 
                     b.HasKey("Id")
                         .HasName("pk_runs");
+
+                    b.HasIndex("AnalysisVersion")
+                        .HasDatabaseName("ix_runs_analysis_version");
 
                     b.HasIndex("JobId")
                         .HasDatabaseName("ix_runs_job_id");

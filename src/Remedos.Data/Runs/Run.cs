@@ -18,12 +18,21 @@ public sealed class Run
 
     public DateTimeOffset ImportedAt { get; init; }
 
+    /// <summary>Which part of the log is this run; null for all of it.</summary>
+    public RunStretch? Stretch { get; init; }
+
+    /// <summary>What somebody did or saw during the run.</summary>
+    public IReadOnlyList<RunMark> Marks { get; set; } = [];
+
     /// <summary>Rows of the shared time base.</summary>
     public int Rows { get; init; }
 
     public required RunConditions Conditions { get; set; }
 
     public required RunAnalysis Analysis { get; set; }
+
+    /// <summary>The reading that made the analysis; behind the present one, or 0, it is made anew in the background.</summary>
+    public int AnalysisVersion { get; set; }
 
     /// <summary>Taken off the sheet, not deleted; null while it stands there.</summary>
     public DateTimeOffset? RemovedAt { get; set; }
@@ -86,6 +95,9 @@ public sealed class Import
 
     /// <summary>Why it failed, as a sentence.</summary>
     public string? Problem { get; set; }
+
+    /// <summary>The reader's code of it; null when the failure is not the file's.</summary>
+    public string? ProblemCode { get; set; }
 
     public Guid? RunId { get; set; }
 

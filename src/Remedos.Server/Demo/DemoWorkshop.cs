@@ -6,7 +6,6 @@ using Remedos.Core.Simulation;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
-using Remedos.Data.Samples;
 using Remedos.Server.Jobs;
 using Remedos.Server.Runs;
 
@@ -153,22 +152,8 @@ internal static class DemoWorkshop
                 FanPercent = demo.FanPercent,
             };
             LogFile file = new() { Id = Guid.CreateVersion7(at), WorkshopId = workshop.Id, Name = demo.FileName, Sha256 = sha256, Bytes = length, StoredAt = at };
-            Run run = new()
-            {
-                Id = Guid.CreateVersion7(at),
-                WorkshopId = workshop.Id,
-                JobId = job.Id,
-                LogFileId = file.Id,
-                Side = demo.Side,
-                ImportedAt = at,
-                Rows = log.Samples,
-                Conditions = conditions,
-                Analysis = RunAnalyzer.Analyze(log, conditions),
-            };
-            context.AddRange(file, run);
-            context.Append(job, person.Id, at, JobEvents.RunAdded, run.Id.ToString());
-            await context.SaveChangesAsync(cancellation);
-            await SampleStore.WriteAsync(context, workshop.Id, run.Id, log, cancellation);
+            context.Add(file);
+            await RunStore.AddAsync(context, job, file.Id, demo.Side, conditions, ReadRun.Of(log, conditions), person.Id, at, cancellation);
         }
     }
 }

@@ -21,10 +21,19 @@ public sealed record JobFieldValues(
 }
 
 /// <summary>A run on the sheet.</summary>
-public sealed record RunAnswer(Guid Id, string Side, string FileName, long FileBytes, DateTimeOffset ImportedAt, uint Version, RunConditions Conditions, RunAnalysis Analysis, string Finding);
+/// <param name="Stretch">Which part of the file it is; null for all of it.</param>
+/// <param name="AlsoOn">Tags of other jobs that hold the same file.</param>
+public sealed record RunAnswer(
+    Guid Id, string Side, string FileName, long FileBytes, DateTimeOffset ImportedAt, uint Version, RunConditions Conditions, RunAnalysis Analysis, string Finding,
+    RunStretch? Stretch, IReadOnlyList<RunMark> Marks, IReadOnlyList<string> AlsoOn);
 
 /// <summary>A log on its way to a run, or one that did not become one.</summary>
-public sealed record ImportAnswer(Guid Id, string Side, string FileName, string State, long BytesRead, long BytesTotal, string? Problem);
+/// <param name="ColumnsHelp">Whether it failed for want of a column, so that the column desk can help.</param>
+public sealed record ImportAnswer(Guid Id, string Side, string FileName, string State, long BytesRead, long BytesTotal, string? Problem, bool ColumnsHelp)
+{
+    /// <summary>Problems of the reader that a role said by hand can mend.</summary>
+    internal static readonly string?[] CodesOfColumns = ["no-temperature", "no-time", "time-stands-still"];
+}
 
 /// <summary>The last change, which undo would take back.</summary>
 public sealed record LastChange(long EventId, string Kind, string? Subject, string Person, DateTimeOffset At);
@@ -38,7 +47,8 @@ public sealed record JobSheet(
     IReadOnlyList<RunAnswer> Runs, IReadOnlyList<ImportAnswer> Imports, VerdictAnswer? Verdict,
     IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor, OwnerPage OwnerPage, LastChange? LastChange)
 {
-    public static RunAnswer RunOf(Run run, LogFile file) => new(run.Id, run.Side, file.Name, file.Bytes, run.ImportedAt, run.Version, run.Conditions, run.Analysis, RunWords.Finding(run.Analysis, run.Conditions));
+    public static RunAnswer RunOf(Run run, LogFile file, IReadOnlyList<string> alsoOn) =>
+        new(run.Id, run.Side, file.Name, file.Bytes, run.ImportedAt, run.Version, run.Conditions, run.Analysis, RunWords.Finding(run.Analysis, run.Conditions), run.Stretch, run.Marks, alsoOn);
 }
 
 /// <summary>A machine as a tag in the list.</summary>

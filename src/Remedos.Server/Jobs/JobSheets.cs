@@ -32,9 +32,13 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         List<ImportAnswer> imports = await context.Imports.AsNoTracking()
             .Where(i => i.JobId == id && (i.State == Import.Queued || i.State == Import.Reading || (i.State == Import.Failed && i.CreatedAt > oldest)))
             .Join(context.LogFiles, i => i.LogFileId, f => f.Id, (i, f) => new { i, f }).OrderBy(pair => pair.i.CreatedAt)
-            .Select(pair => new ImportAnswer(pair.i.Id, pair.i.Side, pair.f.Name, pair.i.State, pair.i.BytesRead, pair.f.Bytes, pair.i.Problem))
+            .Select(pair => new ImportAnswer(pair.i.Id, pair.i.Side, pair.f.Name, pair.i.State, pair.i.BytesRead, pair.f.Bytes, pair.i.Problem, ImportAnswer.CodesOfColumns.Contains(pair.i.ProblemCode)))
             .ToListAsync(cancellation);
-        LastChange? last = await context.JobEvents.AsNoTracking().Where(e => e.JobId == id && e.Kind != JobEvents.Created)
+        string[] hashes = [.. runs.Select(pair => pair.File.Sha256).Distinct()];
+        ILookup<string, int> elsewhere = (await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId != id && r.RemovedAt == null)
+            .Join(context.LogFiles.Where(f => hashes.Contains(f.Sha256)), r => r.LogFileId, f => f.Id, (r, f) => new { r.JobId, f.Sha256 })
+            .Join(context.Jobs, pair => pair.JobId, j => j.Id, (pair, j) => new { pair.Sha256, j.Number }).Distinct().ToListAsync(cancellation)).ToLookup(pair => pair.Sha256, pair => pair.Number);
+        LastChange? last = await context.JobEvents.AsNoTracking().Where(e => e.JobId == id && e.Kind != JobEvents.Created && e.Kind != JobEvents.ImportRole)
             .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { e, p }).OrderByDescending(pair => pair.e.Id)
             .Select(pair => new LastChange(pair.e.Id, pair.e.Kind, pair.e.Subject, pair.p.Name, pair.e.At)).FirstOrDefaultAsync(cancellation);
 
@@ -49,7 +53,7 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
 
         return new JobSheet(
             job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job),
-            [.. runs.Select(pair => JobSheet.RunOf(pair.Run, pair.File))], imports, verdict,
+            [.. runs.Select(pair => JobSheet.RunOf(pair.Run, pair.File, [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]))], imports, verdict,
             progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts), last);
     }
 
@@ -82,7 +86,9 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         ];
     }
 
-    private static string Tag(Workshop workshop, Job job) => $"{workshop.TagPrefix}-{job.Number:0000}";
+    private static string Tag(Workshop workshop, Job job) => Tag(workshop, job.Number);
+
+    private static string Tag(Workshop workshop, int number) => $"{workshop.TagPrefix}-{number:0000}";
 
     private static JobFacts Facts(Job job, IReadOnlyList<Run> runs, double repeatabilityC, DateTimeOffset now)
     {

@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -32,7 +31,8 @@ internal static class UndoChange
             JobEvents.Field => UndoField(context, job, change, person.Id, now),
             JobEvents.RunAdded or JobEvents.RunRestored => await SetRemovedAsync(context, job, change, person.Id, now, removed: true, cancellation),
             JobEvents.RunRemoved => await SetRemovedAsync(context, job, change, person.Id, now, removed: false, cancellation),
-            JobEvents.Conditions => await UndoConditionsAsync(context, job, change, person.Id, now, reader, cancellation),
+            JobEvents.Conditions or JobEvents.LoadEdges => await UndoConditionsAsync(context, job, change, person.Id, now, reader, cancellation),
+            JobEvents.Marks => await UndoMarksAsync(context, job, change, person.Id, now, cancellation),
             JobEvents.Role => await UndoRoleAsync(context, job, change, person.Id, now, reader, cancellation),
             _ => false,
         };
@@ -71,9 +71,23 @@ internal static class UndoChange
             return false;
         }
 
-        (_, run.Analysis) = await reader.ReadAnewAsync(run, before, cancellation);
         run.Conditions = before;
-        context.Append(job, personId, now, JobEvents.Conditions, change.Subject, change.After, change.Before);
+        await reader.AnalyzeAnewAsync(context, run, cancellation);
+        context.Append(job, personId, now, change.Kind, change.Subject, change.After, change.Before);
+        return true;
+    }
+
+    private static async Task<bool> UndoMarksAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, CancellationToken cancellation)
+    {
+        Run? run = await context.Runs.SingleOrDefaultAsync(r => r.Id == Guid.Parse(change.Subject!) && r.JobId == job.Id, cancellation);
+        RunMark[] before = JsonSerializer.Deserialize<RunMark[]>(change.Before!, RemedosContext.Json)!, after = JsonSerializer.Deserialize<RunMark[]>(change.After!, RemedosContext.Json)!;
+        if (run is null || !run.Marks.SequenceEqual(after))
+        {
+            return false;
+        }
+
+        run.Marks = before;
+        context.Append(job, personId, now, JobEvents.Marks, change.Subject, change.After, change.Before);
         return true;
     }
 
@@ -87,9 +101,10 @@ internal static class UndoChange
             return false;
         }
 
-        (Log log, _) = await reader.ReadAnewAsync(run, run.Conditions, cancellation);
-        await ColumnDesk.RememberAsync(context, run.WorkshopId, log.HeaderFingerprint, column, before, now, cancellation);
-        (_, run.Analysis) = await reader.ReadAnewAsync(run, run.Conditions, cancellation);
+        string sha256 = await reader.Sha256Async(context, run.LogFileId, cancellation);
+        await ColumnRoles.RememberAsync(context, run.WorkshopId, reader.Columns(run.WorkshopId, sha256)!.HeaderFingerprint, column, before, now, cancellation);
+        await reader.AnalyzeAnewAsync(context, run, cancellation);
+        await ColumnRoles.SpreadAsync(context, run, sha256, cancellation);
         context.Append(job, personId, now, JobEvents.Role, change.Subject, change.After, change.Before);
         return true;
     }

@@ -74,7 +74,7 @@ internal static class AddLog
         context.Imports.Add(import);
         await context.SaveChangesAsync(cancellation);
         bell.Ring();
-        return TypedResults.Accepted($"/api/imports/{import.Id}", new ImportAnswer(import.Id, side, file.Name, import.State, 0, bytes, null));
+        return TypedResults.Accepted($"/api/imports/{import.Id}", new ImportAnswer(import.Id, side, file.Name, import.State, 0, bytes, null, false));
     }
 
     /// <summary>What the job and its latest run already tell, so that only what changed needs to be set.</summary>

@@ -12,9 +12,13 @@ namespace Remedos.Server.Runs;
 /// <summary>One channel of a trace: means, and above the samples themselves the lowest and highest of each group. Null where nothing was read.</summary>
 public sealed record TraceChannel(int Column, string Role, string Source, string Unit, float?[] Values, float?[]? Lows, float?[]? Highs);
 
+/// <summary>The coolest and the hottest core of each row, °C.</summary>
+public sealed record CoreBand(float?[] Lows, float?[] Highs);
+
 /// <summary>A run drawn over time.</summary>
 /// <param name="Level">0 for every sample; above it, groups of 16, 256 …</param>
-public sealed record TraceAnswer(Guid RunId, int Level, double[] Seconds, IReadOnlyList<TraceChannel> Channels);
+/// <param name="Cores">With two cores or more, when they were asked for.</param>
+public sealed record TraceAnswer(Guid RunId, int Level, double[] Seconds, IReadOnlyList<TraceChannel> Channels, CoreBand? Cores);
 
 internal static class GetTrace
 {
@@ -22,7 +26,7 @@ internal static class GetTrace
     private static readonly ChannelRole[] Usual = [ChannelRole.CpuTemperature, ChannelRole.CpuPower, ChannelRole.CpuClock, ChannelRole.CpuFanSpeed, ChannelRole.AmbientTemperature];
 
     public static async Task<Results<Ok<TraceAnswer>, ProblemHttpResult>> HandleAsync(
-        Guid id, double? from, double? to, int? points, Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+        Guid id, double? from, double? to, int? points, int[]? columns, bool? cores, Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
     {
         (Workshop workshop, _) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
@@ -32,20 +36,42 @@ internal static class GetTrace
             return RunEndpoints.NoSuchRun();
         }
 
-        ChannelSummary[] wanted = [.. Usual.Select(role => Best(run, role)).OfType<ChannelSummary>()];
-        if (wanted.All(channel => channel.Role != ChannelRole.CpuTemperature.Name()) && (Best(run, ChannelRole.CoreTemperature) ?? Best(run, ChannelRole.CpuControlTemperature)) is { } instead)
-        {
-            wanted = [instead, .. wanted];
-        }
-
+        ChannelSummary[] wanted = columns is { Length: > 0 } ? [.. run.Analysis.Channels.Where(channel => columns.Contains(channel.Column))] : UsualOf(run);
+        ChannelSummary[] coreChannels = cores == true ? [.. run.Analysis.Channels.Where(channel => channel.Role == ChannelRole.CoreTemperature.Name() && channel.Samples > 0)] : [];
         Stretch stretch = await SampleStore.ReadAsync(
-            context, workshop.Id, run.Id, run.Rows, run.Analysis.DurationSeconds, [.. wanted.Select(channel => channel.Column)],
+            context, workshop.Id, run.Id, run.Rows, run.Analysis.DurationSeconds, [.. wanted.Concat(coreChannels).Select(channel => channel.Column).Distinct()],
             from ?? 0, to ?? run.Analysis.DurationSeconds, Math.Clamp(points ?? 2000, 100, 20000), cancellation);
+        PyramidLevel[] ofCores = [.. coreChannels.Where(channel => stretch.Channels.ContainsKey(channel.Column)).Select(channel => stretch.Channels[channel.Column])];
         return TypedResults.Ok(new TraceAnswer(
             run.Id,
             stretch.Level,
             stretch.Seconds,
-            [.. wanted.Where(channel => stretch.Channels.ContainsKey(channel.Column)).Select(channel => Answer(channel, stretch.Channels[channel.Column], stretch.Level))]));
+            [.. wanted.Where(channel => stretch.Channels.ContainsKey(channel.Column)).Select(channel => Answer(channel, stretch.Channels[channel.Column], stretch.Level))],
+            ofCores.Length < 2 ? null : new CoreBand(Across(ofCores, stretch.Level == 0 ? c => c.Means : c => c.Lows, Math.Min), Across(ofCores, stretch.Level == 0 ? c => c.Means : c => c.Highs, Math.Max))));
+    }
+
+    private static ChannelSummary[] UsualOf(Run run)
+    {
+        ChannelSummary[] usual = [.. Usual.Select(role => Best(run, role)).OfType<ChannelSummary>()];
+        return usual.All(channel => channel.Role != ChannelRole.CpuTemperature.Name()) && (Best(run, ChannelRole.CoreTemperature) ?? Best(run, ChannelRole.CpuControlTemperature)) is { } instead
+            ? [instead, .. usual]
+            : usual;
+    }
+
+    /// <summary>The lowest or highest of several channels at each point; null where none has a reading.</summary>
+    private static float?[] Across(PyramidLevel[] channels, Func<PyramidLevel, float[]> of, Func<float, float, float> pick)
+    {
+        float[][] values = [.. channels.Select(of)];
+        float?[] picked = new float?[values[0].Length];
+        for (int i = 0; i < picked.Length; i++)
+        {
+            foreach (float[] channel in values)
+            {
+                picked[i] = float.IsNaN(channel[i]) ? picked[i] : picked[i] is { } so ? pick(so, channel[i]) : channel[i];
+            }
+        }
+
+        return picked;
     }
 
     private static ChannelSummary? Best(Run run, ChannelRole role) =>

@@ -1,13 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Remedos.Core.Logs;
-using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
-using Remedos.Data.Samples;
 using Remedos.Server.Hosting;
-using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Runs;
 
@@ -74,12 +71,12 @@ public sealed class Importer(IDbContextFactory<RemedosContext> contexts, RunRead
                 cancel.Token);
             if (reading.Log is null)
             {
-                await EndAsync(import.Id, Import.Failed, $"“{file.Name}”: {reading.Problem!.Located}", stopping);
+                await EndAsync(import.Id, Import.Failed, $"“{file.Name}”: {reading.Problem!.Located}", stopping, reading.Problem.Code);
                 return;
             }
 
-            RunAnalysis analysis = RunAnalyzer.Analyze(reading.Log, import.Conditions);
-            await StoreAsync(import, reading.Log, analysis, cancel.Token);
+            IReadOnlyList<ReadRun> runs = await Task.Run(() => ReadRun.Of(reading.Log, import.Conditions), cancel.Token);
+            await StoreAsync(import, runs, cancel.Token);
         }
         catch (OperationCanceledException) when (!stopping.IsCancellationRequested)
         {
@@ -101,38 +98,22 @@ public sealed class Importer(IDbContextFactory<RemedosContext> contexts, RunRead
         }
     }
 
-    private async Task StoreAsync(Import import, Log read, RunAnalysis analysis, CancellationToken cancellation)
+    private async Task StoreAsync(Import import, IReadOnlyList<ReadRun> runs, CancellationToken cancellation)
     {
-        DateTimeOffset now = clock.GetUtcNow();
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         await using IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(cancellation);
-        Run run = new()
-        {
-            Id = Guid.CreateVersion7(now),
-            WorkshopId = import.WorkshopId,
-            JobId = import.JobId,
-            LogFileId = import.LogFileId,
-            Side = import.Side,
-            ImportedAt = now,
-            Rows = read.Samples,
-            Conditions = import.Conditions,
-            Analysis = analysis,
-        };
-        context.Runs.Add(run);
         Job job = await context.Jobs.SingleAsync(j => j.Id == import.JobId, cancellation);
-        context.Append(job, import.PersonId, now, JobEvents.RunAdded, run.Id.ToString());
-        await context.SaveTouchingJobAsync(job, cancellation);
-        await SampleStore.WriteAsync(context, import.WorkshopId, run.Id, read, cancellation);
+        Guid first = await RunStore.AddAsync(context, job, import.LogFileId, import.Side, import.Conditions, runs, import.PersonId, clock.GetUtcNow(), cancellation);
         await context.Imports.Where(i => i.Id == import.Id)
-            .ExecuteUpdateAsync(set => set.SetProperty(i => i.State, Import.Done).SetProperty(i => i.RunId, run.Id), cancellation);
+            .ExecuteUpdateAsync(set => set.SetProperty(i => i.State, Import.Done).SetProperty(i => i.RunId, first), cancellation);
         await transaction.CommitAsync(cancellation);
     }
 
-    private async Task EndAsync(Guid importId, string state, string? problem, CancellationToken cancellation)
+    private async Task EndAsync(Guid importId, string state, string? problem, CancellationToken cancellation, string? code = null)
     {
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         await context.Imports.Where(i => i.Id == importId)
-            .ExecuteUpdateAsync(set => set.SetProperty(i => i.State, state).SetProperty(i => i.Problem, problem), cancellation);
+            .ExecuteUpdateAsync(set => set.SetProperty(i => i.State, state).SetProperty(i => i.Problem, problem).SetProperty(i => i.ProblemCode, code), cancellation);
     }
 
     /// <summary>Writes progress, renews the lease, and looks whether somebody asked to stop.</summary>

@@ -15,11 +15,13 @@ internal static class RunEndpoints
     {
         services.AddSingleton(new FileStore(configuration.GetValue<string>("FileStore") ?? Path.Combine(Path.GetTempPath(), "remedos-files")));
         services.AddSingleton<RunReader>();
+        services.AddScoped<RunChanges>();
         services.AddSingleton<ImportBell>();
         services.AddSingleton<ConditionsValidator>();
         if (!Hosting.Pages.IsGeneratingDocuments)
         {
             services.AddHostedService<Importer>();
+            services.AddHostedService<Rereader>();
         }
     }
 
@@ -28,8 +30,12 @@ internal static class RunEndpoints
         api.MapPost("/jobs/{id:guid}/logs", AddLog.HandleAsync).WithTags("runs").WithName("addLog").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status413PayloadTooLarge);
         RouteGroupBuilder imports = api.MapGroup("/imports").WithTags("runs");
         imports.MapDelete("/{id:guid}", StopImportAsync).WithName("stopImport");
+        imports.MapGet("/{id:guid}/columns", ImportDesk.ListAsync).WithName("listImportColumns").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        imports.MapPut("/{id:guid}/columns/{column:int}/role", ImportDesk.SayAsync).WithName("setImportRole").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         RouteGroupBuilder runs = api.MapGroup("/runs").WithTags("runs");
         runs.MapGet("/{id:guid}/trace", GetTrace.HandleAsync).WithName("getTrace");
+        runs.MapGet("/{id:guid}/fit", GetFit.HandleAsync).WithName("getFit");
+        runs.MapPut("/{id:guid}/marks", SetMarks.HandleAsync).WithName("setMarks").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         runs.MapGet("/{id:guid}/original", OriginalAsync).WithName("getOriginal");
         runs.MapGet("/{id:guid}/tidy", TidyAsync).WithName("getTidyLog");
         runs.MapGet("/{id:guid}/conditions", ConditionsAsync).WithName("getConditionsFile");
@@ -41,6 +47,8 @@ internal static class RunEndpoints
 
     public static ProblemHttpResult NoSuchRun() => TypedResults.Problem("There is no such run.", statusCode: StatusCodes.Status404NotFound);
 
+    public static ProblemHttpResult NoSuchImport() => TypedResults.Problem("There is no such import.", statusCode: StatusCodes.Status404NotFound);
+
     /// <summary>Stops an import that waits or reads; puts a failed one away.</summary>
     private static async Task<Results<NoContent, ProblemHttpResult>> StopImportAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
     {
@@ -48,7 +56,7 @@ internal static class RunEndpoints
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         int stopped = await context.Imports.Where(i => i.Id == id && i.WorkshopId == workshop.Id)
             .ExecuteUpdateAsync(set => set.SetProperty(i => i.CancelRequested, true).SetProperty(i => i.State, i => i.State == Import.Reading || i.State == Import.Done ? i.State : Import.Cancelled), cancellation);
-        return stopped == 1 ? TypedResults.NoContent() : TypedResults.Problem("There is no such import.", statusCode: StatusCodes.Status404NotFound);
+        return stopped == 1 ? TypedResults.NoContent() : NoSuchImport();
     }
 
     private static async Task<Results<FileStreamHttpResult, ProblemHttpResult>> OriginalAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, FileStore files, CancellationToken cancellation)
@@ -68,7 +76,8 @@ internal static class RunEndpoints
             return NoSuchRun();
         }
 
-        Log log = (await reader.ReadAnewAsync(run, run.Conditions, cancellation)).Log;
+        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Log log = await reader.ReadAsync(context, run, cancellation);
         using MemoryStream bytes = new();
         await using (StreamWriter text = new(bytes, leaveOpen: true))
         {

@@ -15,18 +15,35 @@ public sealed class RunReader(IDbContextFactory<RemedosContext> contexts, FileSt
         return LogReader.Read(stream, progress, fingerprint => Remembered(workshopId, fingerprint), cancellation);
     }
 
-    /// <summary>Reads a run's original again, and analyses it under these conditions.</summary>
-    public async Task<(Log Log, RunAnalysis Analysis)> ReadAnewAsync(Run run, RunConditions conditions, CancellationToken cancellation)
+    /// <summary>The columns of an original, from its first rows; null when it is no table.</summary>
+    public LogColumns? Columns(Guid workshopId, string sha256)
     {
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        string sha256 = await context.LogFiles.Where(f => f.Id == run.LogFileId).Select(f => f.Sha256).SingleAsync(cancellation);
+        using FileStream stream = files.Open(sha256);
+        return LogReader.Columns(stream, fingerprint => Remembered(workshopId, fingerprint));
+    }
+
+    public Task<string> Sha256Async(RemedosContext context, Guid logFileId, CancellationToken cancellation) =>
+        context.LogFiles.Where(f => f.Id == logFileId).Select(f => f.Sha256).SingleAsync(cancellation);
+
+    /// <summary>A run's own rows, from its original.</summary>
+    public async Task<Log> ReadAsync(RemedosContext context, Run run, CancellationToken cancellation)
+    {
+        string sha256 = await Sha256Async(context, run.LogFileId, cancellation);
         return await Task.Run(
             () =>
             {
                 Log log = Read(run.WorkshopId, sha256, null, cancellation).Log!;
-                return (log, RunAnalyzer.Analyze(log, conditions));
+                return run.Stretch is { } stretch ? log.Part(stretch.StartSeconds, stretch.EndSeconds) : log;
             },
             cancellation);
+    }
+
+    /// <summary>Reads a run's original again and analyses it under its present conditions.</summary>
+    public async Task AnalyzeAnewAsync(RemedosContext context, Run run, CancellationToken cancellation)
+    {
+        Log log = await ReadAsync(context, run, cancellation);
+        run.Analysis = await Task.Run(() => RunAnalyzer.Analyze(log, run.Conditions), cancellation);
+        run.AnalysisVersion = RunAnalyzer.Version;
     }
 
     private Dictionary<int, ChannelRole>? Remembered(Guid workshopId, string fingerprint)

@@ -86,14 +86,15 @@ public sealed class RunStretchesTests
     public void Marked_edges_win()
     {
         Log log = Simulated([new(300, 0), new(900, 1), new(300, 0)]);
-        RunAnalysis marked = RunAnalyzer.Analyze(log, Conditions, new LoadEdges(400, 1000));
+        RunAnalysis marked = RunAnalyzer.Analyze(log, Conditions with { Load = new(400, 1000) });
         Assert.Equal([new Phase(Phase.Idle, 0, 400), new Phase(Phase.Load, 400, 1000), new Phase(Phase.CoolDown, 1000, log.DurationSeconds)], marked.Phases);
         Assert.Equal(880, marked.Load!.WindowStartSeconds);
         Assert.Equal(RunAnalyzer.Analyze(log, Conditions).Resistance!.ValueCPerW, marked.Resistance!.ValueCPerW, 0.01);
-        Assert.Null(new LoadEdges(400, 1000).Problem(1500));
-        Assert.Contains("too short", new LoadEdges(400, 420).Problem(1500)!, StringComparison.Ordinal);
-        Assert.Contains("within the run", new LoadEdges(-5, 420).Problem(1500)!, StringComparison.Ordinal);
-        Assert.Contains("within the run", new LoadEdges(double.NaN, 420).Problem(1500)!, StringComparison.Ordinal);
+        Assert.Null(new LoadEdges(400, 1000).Problem);
+        Assert.Contains("too short", new LoadEdges(400, 420).Problem!, StringComparison.Ordinal);
+        Assert.Contains("within the run", new LoadEdges(-5, 420).Problem!, StringComparison.Ordinal);
+        Assert.Contains("within the run", new LoadEdges(double.NaN, 420).Problem!, StringComparison.Ordinal);
+        Assert.Contains(RunAnalyzer.Analyze(log, Conditions with { Load = new(2000, 3000) }).Warnings, warning => warning.Code == "marked-load-outside");
     }
 
     [Fact]

@@ -1,5 +1,13 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { call, client, type JobFieldValues, type JobSheet, type RunConditions } from "./client";
+import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  call,
+  client,
+  type JobFieldValues,
+  type JobSheet,
+  type RunConditions,
+  type Schemas,
+  type Trace,
+} from "./client";
 
 const keys = {
   list: (search: string) => ["jobs", search] as const,
@@ -19,10 +27,11 @@ export function useJobList(search: string) {
   });
 }
 
-export function useJob(id: string) {
+export function useJob(id: string | undefined) {
   return useQuery({
-    queryKey: keys.job(id),
-    queryFn: () => call(() => client.GET("/api/jobs/{id}", { params: { path: { id } } })),
+    enabled: id !== undefined,
+    queryKey: keys.job(id ?? ""),
+    queryFn: () => call(() => client.GET("/api/jobs/{id}", { params: { path: { id: id! } } })),
     refetchInterval: (query) =>
       query.state.data?.imports.some((i) => i.state !== "failed") ? whileImporting : lookAgain,
   });
@@ -63,6 +72,21 @@ export function useJobActions(id: string) {
           client.PUT("/api/runs/{id}/conditions", { params: { path: { id: runId } }, body: { conditions, version } }),
         ),
       ),
+    setMarks: async (runId: string, marks: Schemas["RunMark"][], version: number) =>
+      keep(
+        await call(() =>
+          client.PUT("/api/runs/{id}/marks", { params: { path: { id: runId } }, body: { marks, version } }),
+        ),
+      ),
+    setImportRole: async (importId: string, column: number, role: string) => {
+      await call(() =>
+        client.PUT("/api/imports/{id}/columns/{column}/role", {
+          params: { path: { id: importId, column } },
+          body: { role },
+        }),
+      );
+      await cache.invalidateQueries({ queryKey: keys.job(id) });
+    },
     setRole: async (runId: string, column: number, role: string, version: number) =>
       keep(
         await call(() =>
@@ -93,18 +117,64 @@ export function useColumns(runId: string, version: number) {
   });
 }
 
-/** A run's trace between two times; the server picks how fine. */
-export function useTrace(runId: string | undefined, version: number | undefined, range?: { from: number; to: number }) {
+/** The columns of a log that could not be read. */
+export function useImportColumns(importId: string) {
   return useQuery({
-    queryKey: ["trace", runId, version, range?.from, range?.to],
-    enabled: runId !== undefined,
+    queryKey: ["import-columns", importId],
+    retry: false,
+    queryFn: () => call(() => client.GET("/api/imports/{id}/columns", { params: { path: { id: importId } } })),
+  });
+}
+
+/** A stretch of a run to be fetched: which columns, whether with the cores' band, and from when to when (s since its first row; all without). */
+export interface TraceWanted {
+  runId: string;
+  version: number;
+  columns: readonly number[];
+  cores: boolean;
+  range?: { from: number; to: number };
+}
+
+function traceQuery({ runId, version, columns, cores, range }: TraceWanted) {
+  return {
+    queryKey: ["trace", runId, version, columns.join(), cores, range?.from, range?.to],
     staleTime: Infinity,
+    structuralSharing: false,
     placeholderData: keepPreviousData,
     queryFn: () =>
       call(() =>
         client.GET("/api/runs/{id}/trace", {
-          params: { path: { id: runId! }, query: { points: 1500, ...(range ?? {}) } },
+          params: { path: { id: runId }, query: { points: 1500, columns: [...columns], cores, ...(range ?? {}) } },
         }),
       ),
+  };
+}
+
+/** A run's trace between two times; the server picks how fine. */
+export function useTrace(runId: string | undefined, version: number | undefined) {
+  return useQuery({
+    ...traceQuery({ runId: runId ?? "", version: version ?? 0, columns: [], cores: false }),
+    enabled: runId !== undefined,
+  });
+}
+
+const answersOf = (results: { data?: Trace; error: Error | null }[]) => ({
+  traces: results.map((one) => one.data),
+  error: results.find((one) => one.error)?.error ?? null,
+});
+
+/** Several traces at once, in the order that they were asked for. */
+export function useTraces(wanted: readonly TraceWanted[]) {
+  return useQueries({ queries: wanted.map(traceQuery), combine: answersOf });
+}
+
+/** The line that the fit draws through a run; fetched only when it is to be seen. */
+export function useFit(runId: string | undefined, version: number | undefined, enabled: boolean) {
+  return useQuery({
+    queryKey: ["fit", runId, version],
+    enabled: enabled && runId !== undefined,
+    staleTime: Infinity,
+    retry: false,
+    queryFn: () => call(() => client.GET("/api/runs/{id}/fit", { params: { path: { id: runId! } } })),
   });
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { ago, clock, degrees, inMonths, keepUnits, megabytes, readNumber } from "./words";
+import { ago, clock, degrees, inMonths, keepUnits, megabytes, readClock, readNumber } from "./words";
 
 describe("readNumber", () => {
   it.each([
@@ -15,6 +15,25 @@ describe("readNumber", () => {
   it.each(["", "warm", "1.2.3", "1,234,5", "12 apples", "--3"])("refuses %s", (text) =>
     expect(readNumber(text)).toBeUndefined(),
   );
+});
+
+describe("readClock", () => {
+  it.each([
+    ["12:30", 750],
+    ["-0:30", -30],
+    ["−2:05", -125],
+    ["1:02:03", 3723],
+    ["7", 420],
+    ["1,5", 90],
+  ])("reads %s", (text, seconds) => expect(readClock(text)).toBe(seconds));
+
+  it.each(["", "soon", "1:2:3:4", "12:345"])("refuses %s", (text) => expect(readClock(text)).toBeUndefined());
+
+  it("reads back what clock writes", () => {
+    for (const seconds of [0, 59, -61, 3600, 86399, -7322]) {
+      expect(readClock(clock(seconds))).toBe(seconds);
+    }
+  });
 });
 
 describe("words", () => {

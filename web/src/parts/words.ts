@@ -36,6 +36,18 @@ export function clock(seconds: number): string {
   return hours > 0 ? `${sign}${hours}:${String(minutes).padStart(2, "0")}:${rest}` : `${sign}${minutes}:${rest}`;
 }
 
+/** Reads minutes and seconds as `clock` writes them, or plain minutes; seconds, or undefined when it is neither. */
+export function readClock(text: string): number | undefined {
+  const plain = text.trim().replace("−", "-");
+  const parts = /^(-?)(?:(\d+):)?(\d+):(\d{1,2})$/.exec(plain);
+  if (parts) {
+    const seconds = 3600 * Number(parts[2] ?? 0) + 60 * Number(parts[3]) + Number(parts[4]);
+    return parts[1] ? -seconds : seconds;
+  }
+  const minutes = readNumber(plain);
+  return minutes === undefined ? undefined : 60 * minutes;
+}
+
 export function megabytes(bytes: number): string {
   return bytes < 1e6
     ? `${Math.max(1, Math.round(bytes / 1e3))} kB`

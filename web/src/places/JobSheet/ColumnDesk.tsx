@@ -3,7 +3,7 @@ import { Columns3 } from "lucide-react";
 import { Collapsible } from "radix-ui";
 import { useState } from "react";
 import { Problem, type Run, type Schemas } from "../../api/client";
-import { useColumns, type JobActions } from "../../api/jobs";
+import { useColumns, useImportColumns, type JobActions } from "../../api/jobs";
 import { buttonLook } from "../../parts/Button";
 import { roles } from "./roles";
 
@@ -22,14 +22,45 @@ export function ColumnDesk({ run, actions }: { run: Run; actions: JobActions }) 
   );
 }
 
+/** The desk of a log that could not be read. */
+export function ImportColumnDesk({ importId, actions }: { importId: string; actions: JobActions }) {
+  return (
+    <Columns
+      columns={useImportColumns(importId)}
+      canBeTime
+      onSay={(column, role) => actions.setImportRole(importId, column, role)}
+      onRefused={() => void actions.refresh()}
+    />
+  );
+}
+
 function Desk({ run, actions }: { run: Run; actions: JobActions }) {
-  const columns = useColumns(run.id, run.version);
+  return (
+    <Columns
+      columns={useColumns(run.id, run.version)}
+      onSay={(column, role) => actions.setRole(run.id, column, role, run.version)}
+      onRefused={() => void actions.refresh()}
+    />
+  );
+}
+
+function Columns({
+  columns,
+  canBeTime = false,
+  onSay,
+  onRefused,
+}: {
+  columns: { data?: Schemas["ColumnAnswer"][]; isError: boolean; error: Error | null };
+  canBeTime?: boolean;
+  onSay: (column: number, role: string) => Promise<unknown>;
+  onRefused: () => void;
+}) {
   const [problem, setProblem] = useState<string>();
   const [saving, setSaving] = useState<number>();
   if (columns.isError) {
     return (
       <p role="alert" className="font-semibold text-amber">
-        The columns could not be fetched: {columns.error.message}
+        The columns could not be fetched: {columns.error?.message}
       </p>
     );
   }
@@ -40,14 +71,15 @@ function Desk({ run, actions }: { run: Run; actions: JobActions }) {
     setProblem(undefined);
     setSaving(column);
     try {
-      await actions.setRole(run.id, column, role, run.version);
+      await onSay(column, role);
     } catch (failure) {
       setProblem(failure instanceof Problem ? failure.message : "Not saved.");
-      void actions.refresh();
+      onRefused();
     } finally {
       setSaving(undefined);
     }
   };
+  const choices = canBeTime ? [["time", "the time"] as const, ...roles] : roles;
   return (
     <>
       <p className="mb-2 text-muted">What you say here is remembered for every log with the same header.</p>
@@ -74,7 +106,7 @@ function Desk({ run, actions }: { run: Run; actions: JobActions }) {
                 </th>
                 <td className="py-1 pr-4 font-mono whitespace-nowrap text-muted">{firstValues(column)}</td>
                 <td className="py-1 pr-4">
-                  {column.role === "time" ? (
+                  {column.role === "time" && !canBeTime ? (
                     "the time"
                   ) : (
                     <span className="flex items-center gap-3">
@@ -88,7 +120,7 @@ function Desk({ run, actions }: { run: Run; actions: JobActions }) {
                           column.confidence < 0.6 && column.role !== "other" ? "border-amber" : "border-hairline",
                         )}
                       >
-                        {roles.map(([id, words]) => (
+                        {choices.map(([id, words]) => (
                           <option key={id} value={id}>
                             {words}
                           </option>
@@ -102,7 +134,7 @@ function Desk({ run, actions }: { run: Run; actions: JobActions }) {
                 </td>
                 <td className="py-1 font-mono whitespace-nowrap">
                   {column.samples}
-                  {column.rejected > 0 && <span className="text-amber"> − {column.rejected} left out</span>}
+                  {(column.rejected ?? 0) > 0 && <span className="text-amber"> − {column.rejected} left out</span>}
                 </td>
               </tr>
             ))}
@@ -114,8 +146,7 @@ function Desk({ run, actions }: { run: Run; actions: JobActions }) {
 }
 
 function firstValues({ first, unit }: Schemas["ColumnAnswer"]): string {
-  const values = first.map((value) => +value.toFixed(2)).slice(0, 4);
-  return values.length === 0 ? "—" : `${values.join("  ")} ${unit === "C" ? "°C" : unit}`;
+  return first.length === 0 ? "—" : `${first.join("  ")} ${unit === "C" ? "°C" : unit}`;
 }
 
 function sureness(column: Schemas["ColumnAnswer"]): string {

@@ -1,7 +1,9 @@
 import { Progress } from "radix-ui";
+import type { ReactNode } from "react";
 import type { ImportAnswer } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
+import { ImportColumnDesk } from "./ColumnDesk";
 import type { Sending } from "./useImports";
 
 /** Logs on their way, each with how far it is and a way to stop it; those that failed say why. */
@@ -34,7 +36,9 @@ export function ImportRows({
           share={one.bytesTotal > 0 ? one.bytesRead / one.bytesTotal : 0}
           problem={one.state === "failed" ? (one.problem ?? "It could not be read.") : undefined}
           onStop={() => void actions.stopImport(one.id)}
-        />
+        >
+          {one.columnsHelp && <ImportColumnDesk importId={one.id} actions={actions} />}
+        </Row>
       ))}
     </ul>
   );
@@ -46,12 +50,14 @@ function Row({
   share,
   problem,
   onStop,
+  children,
 }: {
   name: string;
   doing: string;
   share: number;
   problem?: string;
   onStop: () => void;
+  children?: ReactNode;
 }) {
   const percent = Math.min(100, Math.round(share * 100));
   if (problem) {
@@ -61,6 +67,7 @@ function Row({
           <strong>Not read.</strong> {problem}
         </p>
         <Button onClick={onStop}>Put away</Button>
+        {children && <div className="basis-full">{children}</div>}
       </li>
     );
   }

@@ -91,6 +91,7 @@ describe("ImportRows", () => {
     bytesRead: 30,
     bytesTotal: 120,
     problem,
+    columnsHelp: false,
   });
 
   it("shows how far a log is and stops it", () => {

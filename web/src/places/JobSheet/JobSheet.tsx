@@ -155,7 +155,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
           </div>
         </aside>
         <div className="min-w-0 lg:col-start-1 lg:row-start-1">
-          <Result job={job} />
+          <Result job={job} actions={actions} />
           <Section {...section("intake")}>
             <Intake job={job} actions={actions} />
           </Section>

@@ -1,42 +1,22 @@
-import { useMemo, useState } from "react";
-import type { JobSheet, Run, Trace } from "../../api/client";
-import { useTrace } from "../../api/jobs";
+import type { JobSheet, Run } from "../../api/client";
+import type { JobActions } from "../../api/jobs";
 import { HeatStaircase } from "../../pictures/HeatStaircase";
-import { RunTrace } from "../../pictures/RunTrace";
-import { loadStart, type Side, type SideTrace } from "../../pictures/lanes";
 import { degrees, gigahertz, keepUnits, resistance, watts } from "../../parts/words";
+import { TracePanel } from "./TracePanel";
 
-type Range = { from: number; to: number };
-
-/** What the latest runs show: the key figures, and both runs drawn over each other. Nothing until there is a run. */
-export function Result({ job }: { job: JobSheet }) {
+/** What the latest runs show: where the heat sticks, the key figures, and the runs drawn over each other. Nothing until there is a run. */
+export function Result({ job, actions }: { job: JobSheet; actions: JobActions }) {
   const before = job.runs.filter((run) => run.side === "before").at(-1);
   const after = job.runs.filter((run) => run.side === "after").at(-1);
-  const [zoom, setZoom] = useState<Range>();
-  const traces = { before: useRunTrace(before, zoom), after: useRunTrace(after, zoom) };
-  const beforeTrace = traces.before.data;
-  const afterTrace = traces.after.data;
-  const sides = useMemo(() => {
-    const side = (name: Side, run: Run | undefined, trace: Trace | undefined): SideTrace[] =>
-      run && trace && trace.runId === run.id ? [{ side: name, run, trace }] : [];
-    return [...side("before", before, beforeTrace), ...side("after", after, afterTrace)];
-  }, [before, after, beforeTrace, afterTrace]);
   if (!before && !after) {
     return null;
   }
   const limitC = (after ?? before)!.conditions.temperatureLimitC ?? null;
-  const failed = traces.before.error ?? traces.after.error;
   return (
     <div className="mb-5">
       <Stairs before={before} after={after} limitC={limitC} />
       <Figures job={job} before={before} after={after} />
-      {sides.length > 0 ? (
-        <RunTrace sides={sides} limitC={limitC} onZoom={setZoom} />
-      ) : (
-        <p role="status" className={failed ? "font-semibold text-amber" : "text-muted"}>
-          {failed ? `The trace could not be fetched: ${failed.message}` : "Fetching the trace …"}
-        </p>
-      )}
+      <TracePanel job={job} actions={actions} />
     </div>
   );
 }
@@ -55,19 +35,6 @@ function Stairs({ before, after, limitC }: { before?: Run; after?: Run; limitC: 
       <HeatStaircase now={now} before={was} limitC={limitC} />
     </div>
   );
-}
-
-/** The zoomed stretch of a run when the server keeps more points of it than the whole view shows. */
-function useRunTrace(run: Run | undefined, zoom: Range | undefined) {
-  const whole = useTrace(run?.id, run?.version);
-  const start = run ? loadStart(run) : 0;
-  const finer = zoom && whole.data && whole.data.level > 0;
-  const part = useTrace(
-    finer ? run?.id : undefined,
-    run?.version,
-    finer ? { from: zoom.from + start, to: zoom.to + start } : undefined,
-  );
-  return finer && part.data ? part : whole;
 }
 
 function Figures({ job, before, after }: { job: JobSheet; before?: Run; after?: Run }) {

@@ -34,8 +34,9 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
       <header className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h3 className="text-xl font-bold">{run.finding}</h3>
         <span className="text-muted">
-          {run.fileName} · {megabytes(run.fileBytes)} · {clock(run.analysis.durationSeconds)} · added{" "}
-          {moment(run.importedAt)}
+          {run.fileName}
+          {run.stretch && `, from ${clock(run.stretch.startSeconds)} to ${clock(run.stretch.endSeconds)}`} ·{" "}
+          {megabytes(run.fileBytes)} · {clock(run.analysis.durationSeconds)} · added {moment(run.importedAt)}
         </span>
       </header>
       <dl className="my-4 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4">
@@ -48,6 +49,11 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
           </div>
         ))}
       </dl>
+      {run.alsoOn.length > 0 && (
+        <p className="my-3 border-l-4 border-amber pl-3">
+          The same file is also on {run.alsoOn.join(", ")}. If it was dropped here by mistake, take it off this job.
+        </p>
+      )}
       {run.analysis.warnings.length > 0 && (
         <ul className="my-3 list-none border-l-4 border-amber p-0 pl-3">
           {run.analysis.warnings.map((warning) => (

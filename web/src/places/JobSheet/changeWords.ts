@@ -29,6 +29,8 @@ const kinds: Record<string, string> = {
   "run-removed": "a run was taken off",
   "run-restored": "a run was brought back",
   conditions: "conditions of a run",
+  "load-edges": "where the load begins and ends",
+  marks: "marks of a run",
   role: "what a column is",
 };
 

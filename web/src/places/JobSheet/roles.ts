@@ -24,4 +24,5 @@ export const roles = [
   ["gpu-load", "graphics load"],
   ["gpu-fan-speed", "graphics fan"],
   ["sound-level", "sound level"],
+  ["score", "score, work done"],
 ] as const;

@@ -1,0 +1,67 @@
+using Remedos.Core.Logs;
+using Remedos.Core.Runs;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+using Remedos.Data.Runs;
+using Remedos.Data.Samples;
+using Remedos.Server.Jobs;
+
+namespace Remedos.Server.Runs;
+
+/// <summary>A run as it was read: which part of its log, the rows, and what they tell.</summary>
+internal sealed record ReadRun(RunStretch? Stretch, Log Log, RunAnalysis Analysis)
+{
+    /// <summary>The runs of a log, analysed.</summary>
+    public static IReadOnlyList<ReadRun> Of(Log log, RunConditions conditions)
+    {
+        IReadOnlyList<RunStretch> stretches = RunStretches.Of(log, conditions);
+        return
+        [
+            .. stretches.Select(stretch =>
+            {
+                Log part = log.Part(stretch.StartSeconds, stretch.EndSeconds);
+                return new ReadRun(stretches.Count == 1 ? null : stretch, part, RunAnalyzer.Analyze(part, conditions));
+            }),
+        ];
+    }
+}
+
+/// <summary>Puts runs that were read into the database: rows, events and samples.</summary>
+internal static class RunStore
+{
+    /// <summary>Adds runs to a job, on the context's transaction.</summary>
+    /// <returns>The first of them.</returns>
+    public static async Task<Guid> AddAsync(RemedosContext context, Job job, Guid logFileId, string side, RunConditions conditions, IReadOnlyList<ReadRun> runs, Guid personId, DateTimeOffset at, CancellationToken cancellation)
+    {
+        List<Run> added = [];
+        foreach (ReadRun read in runs)
+        {
+            Run run = new()
+            {
+                Id = Guid.CreateVersion7(at.AddMilliseconds(added.Count)),
+                WorkshopId = job.WorkshopId,
+                JobId = job.Id,
+                LogFileId = logFileId,
+                Side = side,
+                // Runs of one log keep its order.
+                ImportedAt = at.AddMilliseconds(added.Count),
+                Rows = read.Log.Samples,
+                Stretch = read.Stretch,
+                Conditions = conditions,
+                Analysis = read.Analysis,
+                AnalysisVersion = RunAnalyzer.Version,
+            };
+            context.Runs.Add(run);
+            context.Append(job, personId, at, JobEvents.RunAdded, run.Id.ToString());
+            added.Add(run);
+        }
+
+        await context.SaveTouchingJobAsync(job, cancellation);
+        foreach ((Run run, ReadRun read) in added.Zip(runs))
+        {
+            await SampleStore.WriteAsync(context, job.WorkshopId, run.Id, read.Log, cancellation);
+        }
+
+        return added[0].Id;
+    }
+}
