@@ -131,7 +131,8 @@ export function RunTrace({
 function Moment({ at }: { at: number }) {
   return (
     <>
-      <span className="font-mono text-lg text-ink">{clock(at)}</span> <span className="text-sm">of load</span>
+      <span className="block font-mono text-lg text-ink">{clock(at)}</span>
+      <span className="text-sm">of load</span>
     </>
   );
 }

@@ -118,6 +118,7 @@ export function laneOptions(
       sync: { key: frame.syncKey, setSeries: false },
       drag: { x: true, y: false, setScale: false },
       points: { show: false },
+      y: false,
     },
     scales: {
       x: { time: false, min: frame.view.from, max: frame.view.to },

@@ -82,7 +82,10 @@ function Columns({
   const choices = canBeTime ? [["time", "the time"] as const, ...roles] : roles;
   return (
     <>
-      <p className="mb-2 text-muted">What you say here is remembered for every log with the same header.</p>
+      <p className="mb-2 text-muted">
+        {canBeTime && "Say which column is the time and which the processor’s temperature; the log is then read again. "}
+        What you say here is remembered for every log with the same header.
+      </p>
       {problem && (
         <p role="alert" className="mb-2 font-semibold text-amber">
           Not saved: {problem}
@@ -95,7 +98,7 @@ function Columns({
               <th className="py-1 pr-4 font-normal">column</th>
               <th className="py-1 pr-4 font-normal">first values</th>
               <th className="py-1 pr-4 font-normal">is taken for</th>
-              <th className="py-1 font-normal">samples</th>
+              {!canBeTime && <th className="py-1 font-normal">samples</th>}
             </tr>
           </thead>
           <tbody>
@@ -132,7 +135,7 @@ function Columns({
                     </span>
                   )}
                 </td>
-                <td className="py-1 font-mono whitespace-nowrap">
+                <td className="py-1 font-mono whitespace-nowrap" hidden={canBeTime}>
                   {column.samples}
                   {(column.rejected ?? 0) > 0 && <span className="text-amber"> − {column.rejected} left out</span>}
                 </td>
