@@ -17,7 +17,7 @@ public sealed record FieldChange(JsonElement Value, JsonElement Base);
 /// <summary>Saves one field as it is typed. Changes to other fields never collide; a change to the same one is shown, not overwritten.</summary>
 internal static class SaveField
 {
-    private const int RetriesOnRace = 5;
+    private const int RetriesOnRace = 30;
 
     public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(
         Guid id, string field, FieldChange change, Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, JobValidator validator, TimeProvider clock, CancellationToken cancellation)

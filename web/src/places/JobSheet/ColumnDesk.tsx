@@ -83,7 +83,8 @@ function Columns({
   return (
     <>
       <p className="mb-2 text-muted">
-        {canBeTime && "Say which column is the time and which the processor’s temperature; the log is then read again. "}
+        {canBeTime &&
+          "Say which column is the time and which the processor’s temperature; the log is then read again. "}
         What you say here is remembered for every log with the same header.
       </p>
       {problem && (
