@@ -34,7 +34,9 @@ public static class RunStretches
         double longest = loads.Max(load => load.LengthSeconds), strongest = loads.Max(load => Power(load) ?? 0);
         double? Power(Phase load) => power is null ? null : Statistics.Median(power.Between(load.StartSeconds + (load.LengthSeconds / 2), load.EndSeconds));
         Phase[] repeats = [.. loads.Where(load => load.LengthSeconds >= Math.Max(ShortestRepeatSeconds, ShortestShare * longest) && (Power(load) ?? strongest) >= SmallestPowerShare * strongest)];
-        if (repeats.Length is < 2 or > MostRuns)
+        // A protocol may begin with a warm-up; a machine in daily use has blocks of every length.
+        int others = loads.Count(load => load.LengthSeconds >= ShortestRepeatSeconds) - repeats.Length;
+        if (repeats.Length is < 2 or > MostRuns || others >= repeats.Length)
         {
             return one;
         }

@@ -69,6 +69,7 @@ public sealed class RunStretchesTests
         Assert.Single(RunStretches.Of(Simulated([new(120, 0), new(400, 0.5), new(200, 0), new(900, 1), new(200, 0)])));
         Assert.Single(RunStretches.Of(Simulated([new(120, 0), new(120, 1), new(200, 0), new(900, 1), new(200, 0)])));
         Assert.Single(RunStretches.Of(Simulated([.. Enumerable.Range(0, 28).Select(i => new ProtocolStep(240, i % 2))])));
+        Assert.Single(RunStretches.Of(Simulated([new(120, 0), new(900, 1), new(200, 0), new(300, 1), new(200, 0), new(800, 1), new(200, 0), new(250, 1), new(200, 0)])));
     }
 
     [Fact]
