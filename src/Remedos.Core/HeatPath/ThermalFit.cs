@@ -85,13 +85,13 @@ public sealed class ThermalFit
         double[] together = input.CardPowerW.Length > 0 ? [.. input.PowerW.Zip(input.CardPowerW, (own, card) => own + card)] : [];
         Lag[] lags = Lags.Grid(time[^1] - time[0], ratio.Length > 0, together.Length > 0);
         FitRows rows = FitRows.Of(input);
-        double[] every = new double[n];
         double[][] columns = new double[lags.Length + 1][];
-        for (int k = 0; k < lags.Length; k++)
+        Parallel.For(0, lags.Length, () => new double[n], (k, _, every) =>
         {
             Lags.Filter(time, lags[k].Kind == LagKind.Shared ? together : input.PowerW, lags[k].Kind == LagKind.OwnThroughFan ? ratio : default, lags[k].TauSeconds, every);
             columns[k] = rows.Means(every);
-        }
+            return every;
+        }, _ => { });
 
         columns[^1] = new double[rows.Count];
         Array.Fill(columns[^1], 1);

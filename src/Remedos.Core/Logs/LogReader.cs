@@ -10,6 +10,12 @@ public static class LogReader
     private const int HeadBytes = 1 << 18;
     private const int RowsBetweenReports = 2048;
 
+    /// <summary>A log as wide as this is worth a second processor.</summary>
+    private const int WideColumns = 16;
+
+    /// <summary>More is not reserved on the word of the first rows, only grown into.</summary>
+    private const int MostRowsExpected = 2_000_000;
+
     /// <summary>Reads a log.</summary>
     /// <param name="stream">The file's bytes, from the start.</param>
     /// <param name="progress">Told the number of bytes read so far, every few thousand rows.</param>
@@ -25,7 +31,7 @@ public static class LogReader
 
         using CountingStream counted = new(new MemoryStream(head.Bytes, head.Mark, head.Length - head.Mark, writable: false), stream);
         using StreamReader text = new(counted, head.Encoding, detectEncodingFromByteOrderMarks: false, bufferSize: 1 << 16);
-        return new Table(head.Dialect, remembered).Read(new RowScanner(text, head.Dialect.Delimiter), counted, progress, cancellation);
+        return new Table(head.Dialect, remembered) { Bytes = stream.CanSeek ? stream.Length : 0 }.Read(new RowScanner(text, head.Dialect.Delimiter), counted, progress, cancellation);
     }
 
     /// <summary>What the columns of a log are taken for, from its first rows alone; null when it is no table.</summary>
@@ -59,9 +65,12 @@ public static class LogReader
         private readonly TimeColumns? _time;
         private readonly List<Warning> _warnings = [];
         private SampleBuffer<double> _seconds = new();
-        private long _lastDataLine, _skippedRows;
-
+        private RowBlock _filling, _reading;
+        private Task? _helper;
+        private int _nextColumn;
+        private readonly bool[] _read = new bool[RowBlock.Rows];
         private readonly string _fingerprint;
+        private long _lastDataLine, _skippedRows;
 
         public Table(LogDialect dialect, Func<string, IReadOnlyDictionary<int, ChannelRole>?>? remembered)
         {
@@ -72,7 +81,11 @@ public static class LogReader
             ChannelName[] names = [.. dialect.Header.Take(width).Select((source, i) => ChannelName.Parse(source.Trim(), dialect.Units?.ElementAtOrDefault(i)))];
             _time = TimeColumns.Find(dialect, names, [.. (said ?? new Dictionary<int, ChannelRole>()).Where(pair => pair.Value == ChannelRole.Time && pair.Key < names.Length).Select(pair => pair.Key)]);
             _columns = [.. names.Select((name, i) => new Column(i, name, _time?.Holds(i) == true, First(i), said is not null && said.TryGetValue(i, out ChannelRole role) ? role : null))];
+            (_filling, _reading) = (new RowBlock(_columns.Length), new RowBlock(_columns.Length));
         }
+
+        /// <summary>Of the whole file; 0 when unknown.</summary>
+        public long Bytes { get; init; }
 
         public LogColumns Guessed() => new(
             _fingerprint,
@@ -121,6 +134,8 @@ public static class LogReader
                 }
             }
 
+            TurnOver();
+            FinishBlock();
             progress?.Report(bytes.Count);
             return rows.RowTooLong
                 ? Fail("row-too-long", "A row is longer than a million characters. A log has one line for each sample; this file may lack line ends.", rows.Line)
@@ -146,23 +161,58 @@ public static class LogReader
                 return;
             }
 
-            bool any = false;
-            foreach (Column column in _columns)
+            _seconds.Add(elapsed);
+            _filling.Add(rows);
+            if (_filling.IsFull)
             {
-                any |= column.Read(rows.Field(column.Index), _dialect.DecimalSign);
+                TurnOver();
+            }
+        }
+
+        /// <summary>Hands the full block over to be read, while the next one fills.</summary>
+        private void TurnOver()
+        {
+            FinishBlock();
+            (_filling, _reading) = (_reading, _filling);
+            if (_lastDataLine == 0 && _reading.Count > 0)
+            {
+                // One array of about the right size is kinder to memory than a dozen that grow.
+                int expected = (int)Math.Min(Bytes / (_reading.LettersPerRow + 1), MostRowsExpected);
+                _seconds.Reserve(expected);
+                Array.ForEach(_columns, column => column.Reserve(expected));
             }
 
-            if (any)
+            Array.Clear(_read);
+            _nextColumn = -1;
+            _helper = _columns.Length >= WideColumns ? Task.Run(ReadColumns) : null;
+        }
+
+        /// <summary>Sees the block through that was handed over; rows without any reading are dropped again.</summary>
+        private void FinishBlock()
+        {
+            ReadColumns();
+            _helper?.GetAwaiter().GetResult();
+            Span<bool> read = _read.AsSpan(0, _reading.Count);
+            if (read.Contains(false))
             {
-                _seconds.Add(elapsed);
-                _lastDataLine = rows.Line;
-            }
-            else
-            {
+                _seconds.KeepOfLast(_filling.Count, read);
                 foreach (Column column in _columns)
                 {
-                    column.TakeBack();
+                    column.KeepOfLast(read);
                 }
+            }
+
+            int last = read.LastIndexOf(true);
+            _lastDataLine = last < 0 ? _lastDataLine : _reading.Line(last);
+            _reading.Clear();
+        }
+
+        /// <summary>Takes one column after the other that nobody has taken, whoever comes: the thread that scans, and its helper.</summary>
+        private void ReadColumns()
+        {
+            for (int column; _reading.Count > 0 && (column = Interlocked.Increment(ref _nextColumn)) < _columns.Length;)
+            {
+                _columns[column].Read(_reading, _dialect.DecimalSign, _read);
             }
         }
 
@@ -184,7 +234,8 @@ public static class LogReader
         private LogReading Finish()
         {
             double[] time = _seconds.ToArray();
-            Channel[] channels = [.. _columns.Select(column => column.Finish(time.Length))];
+            Channel[] channels = new Channel[_columns.Length];
+            Parallel.For(0, channels.Length, i => channels[i] = _columns[i].Finish(time.Length));
             if (!channels.Any(channel => channel.Samples > 0 && channel.Role != ChannelRole.Time))
             {
                 return Fail("no-numbers", $"No row could be read: “{Quote(_dialect.Sample[0])}” holds no time and number where they should be.", _dialect.HeaderLine + 1);
@@ -255,34 +306,59 @@ public static class LogReader
             Index, _name.Source, Role, _unit.Canonical, _confidence,
             Role == ChannelRole.Time || numbers.Count == 0 ? cells : [.. numbers.Select(value => ((value * _unit.Scale) + _unit.Offset).ToString("0.##", CultureInfo.InvariantCulture))]);
 
-        /// <summary>Appends the row's cell; true when it is a reading.</summary>
-        public bool Read(ReadOnlySpan<char> cell, char decimalSign)
+        /// <summary>Appends the block's cells, and notes which rows hold a reading.</summary>
+        public void Read(RowBlock block, char decimalSign, bool[] read)
         {
             if (Role == ChannelRole.Time)
             {
-                return false;
+                return;
             }
 
-            if (NumberText.TryRead(cell, decimalSign, out double value))
+            Span<float> values = _values.Next(block.Count);
+            // Counted here and added at the end: processors that write neighbouring memory wait for each other.
+            int present = 0, unreadable = 0;
+            for (int row = 0; row < values.Length; row++)
             {
-                _values.Add((float)((value * _unit.Scale) + _unit.Offset));
-                _present++;
-                return true;
+                ReadOnlySpan<char> cell = block.Field(row, Index);
+                if (NumberText.TryRead(cell, decimalSign, out double value))
+                {
+                    values[row] = (float)((value * _unit.Scale) + _unit.Offset);
+                }
+                else if (NumberText.TryFlag(cell, out value))
+                {
+                    values[row] = (float)value;
+                }
+                else
+                {
+                    unreadable += NumberText.IsMissing(cell) ? 0 : 1;
+                    values[row] = float.NaN;
+                    continue;
+                }
+
+                present++;
+                if (!read[row])
+                {
+                    read[row] = true;
+                }
             }
 
-            bool flag = NumberText.TryFlag(cell, out value);
-            _values.Add(flag ? (float)value : float.NaN);
-            _present += flag ? 1 : 0;
-            _unreadable += flag || NumberText.IsMissing(cell) ? 0 : 1;
-            return flag;
+            (_present, _unreadable) = (_present + present, _unreadable + unreadable);
         }
 
-        /// <summary>Undoes the last append, for a row that turned out to hold no reading at all.</summary>
-        public void TakeBack()
+        public void Reserve(int rows)
         {
             if (Role != ChannelRole.Time)
             {
-                _values.TakeBack();
+                _values.Reserve(rows);
+            }
+        }
+
+        /// <summary>Drops rows of the last block that turned out to hold no reading at all.</summary>
+        public void KeepOfLast(ReadOnlySpan<bool> keep)
+        {
+            if (Role != ChannelRole.Time)
+            {
+                _values.KeepOfLast(0, keep);
             }
         }
 

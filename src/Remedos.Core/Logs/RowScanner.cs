@@ -37,6 +37,21 @@ internal sealed class RowScanner(TextReader text, char delimiter)
     public ReadOnlySpan<char> Field(int index) =>
         index < FieldCount ? _buffer.AsSpan(_fields[index].Start, _fields[index].Length) : default;
 
+    /// <summary>The letters of the current row, from its first field to its last.</summary>
+    /// <param name="fields">Receives where each field lies in them; those that the row lacks are empty.</param>
+    /// <param name="shift">Added to each start.</param>
+    public ReadOnlySpan<char> Row(Span<(int Start, int Length)> fields, int shift)
+    {
+        int start = FieldCount > 0 ? _fields[0].Start : 0, count = Math.Min(FieldCount, fields.Length);
+        for (int i = 0; i < count; i++)
+        {
+            fields[i] = (_fields[i].Start - start + shift, _fields[i].Length);
+        }
+
+        fields[count..].Clear();
+        return count == 0 ? default : _buffer.AsSpan(start, _fields[count - 1].Start + _fields[count - 1].Length - start);
+    }
+
     public bool Read()
     {
         FieldCount = 0;

@@ -3,7 +3,7 @@ namespace Remedos.Core.Logs;
 /// <summary>A growing array; a struct so that a hundred columns cost a hundred arrays and nothing more.</summary>
 internal struct SampleBuffer<T>()
 {
-    private T[] _items = new T[1024];
+    private T[] _items = new T[256];
     private int _count;
 
     public void Add(T item)
@@ -16,7 +16,40 @@ internal struct SampleBuffer<T>()
         _items[_count++] = item;
     }
 
-    public void TakeBack() => _count--;
+    public void Reserve(int count)
+    {
+        if (count > _items.Length)
+        {
+            Array.Resize(ref _items, count);
+        }
+    }
+
+    /// <summary>Appends so many items and hands them over to be filled.</summary>
+    public Span<T> Next(int count)
+    {
+        if (_count + count > _items.Length)
+        {
+            Array.Resize(ref _items, Math.Max(_count + count, _count + (_count / 2)));
+        }
+
+        _count += count;
+        return _items.AsSpan(_count - count, count);
+    }
+
+    /// <summary>Drops items that are not to be kept; so many stand behind them.</summary>
+    public void KeepOfLast(int behind, ReadOnlySpan<bool> keep)
+    {
+        int first = _count - behind - keep.Length, kept = first;
+        for (int i = first; i < _count; i++)
+        {
+            if (i - first >= keep.Length || keep[i - first])
+            {
+                _items[kept++] = _items[i];
+            }
+        }
+
+        _count = kept;
+    }
 
     /// <summary>The samples; the buffer is spent afterwards.</summary>
     public T[] ToArray()

@@ -63,21 +63,12 @@ public static class Phases
     {
         int width = 1 + (2 * (int)Math.Round(SmoothingSeconds / 2 / Math.Max(log.IntervalSeconds, 0.01)));
         double[] smooth = driver.Median(Math.Min(width, 201)).Values;
-        double low = Statistics.Quantile(smooth, 0.02), high = Statistics.Quantile(smooth, 0.95);
-        double threshold = (low + high) / 2;
-        for (int round = 0; round < 30; round++)
+        if (TwoLevels(smooth) is not var (low, high))
         {
-            double t = threshold;
-            double[] below = [.. smooth.Where(value => value <= t)], above = [.. smooth.Where(value => value > t)];
-            if (below.Length == 0 || above.Length == 0)
-            {
-                return [];
-            }
-
-            (low, high) = (Statistics.Mean(below), Statistics.Mean(above));
-            threshold = (low + high) / 2;
+            return [];
         }
 
+        double threshold = (low + high) / 2;
         if (high - low < Math.Max(smallest, 0.2 * Math.Abs(low)))
         {
             return [];
@@ -108,6 +99,34 @@ public static class Phases
         }
 
         return [.. blocks.Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds).Select(block => Refine(driver.Values, log, block, threshold, high - low, width))];
+    }
+
+    /// <summary>The two levels of a signal (two-means); null when it has one.</summary>
+    private static (double Low, double High)? TwoLevels(double[] values)
+    {
+        double[] sorted = [.. values];
+        Array.Sort(sorted);
+        double[] sums = new double[sorted.Length + 1];
+        for (int i = 0; i < sorted.Length; i++)
+        {
+            sums[i + 1] = sums[i] + sorted[i];
+        }
+
+        double low = sorted[(int)(0.02 * (sorted.Length - 1))], high = sorted[(int)(0.95 * (sorted.Length - 1))];
+        for (int round = 0; round < 30; round++)
+        {
+            double middle = (low + high) / 2;
+            int below = Array.BinarySearch(sorted, Math.BitIncrement(middle));
+            below = below < 0 ? ~below : Array.IndexOf(sorted, sorted[below]);
+            if (below == 0 || below == sorted.Length)
+            {
+                return null;
+            }
+
+            (low, high) = (sums[below] / below, (sums[^1] - sums[below]) / (sorted.Length - below));
+        }
+
+        return (low, high);
     }
 
     /// <summary>
