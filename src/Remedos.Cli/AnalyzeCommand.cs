@@ -20,7 +20,7 @@ internal static class AnalyzeCommand
         {
             (Log read, RunConditions made) = Input.Log(parsed.GetValue(log)!, parsed.GetValue(conditions));
             ConditionedRun run = new(RunAnalyzer.AnalyzeWhole(read, made), made);
-            Console.WriteLine(parsed.GetValue(json) ? JsonSerializer.Serialize(run.Analysis, Input.Json) : Text(run));
+            Console.WriteLine(parsed.GetValue(json) ? JsonSerializer.Serialize(run.Analysis, CliJson.Contract.RunAnalysis) : Text(run));
             return run.Analysis.Load is null ? ExitStatus.NoAnswer : ExitStatus.Done;
         });
         return command;

@@ -18,7 +18,7 @@ internal static class CompareCommand
         {
             ConditionedRun[] left = Runs(parsed.GetValue(before)!), right = Runs(parsed.GetValue(after)!);
             ComparisonResult result = Comparer.Compare(left, right);
-            Console.WriteLine(parsed.GetValue(json) ? JsonSerializer.Serialize(result, Input.Json) : Text(result, left[0], right[0]));
+            Console.WriteLine(parsed.GetValue(json) ? JsonSerializer.Serialize(result, CliJson.Contract.ComparisonResult) : Text(result, left[0], right[0]));
             return result.Comparable ? ExitStatus.Done : ExitStatus.NoAnswer;
         });
         return command;

@@ -1,5 +1,4 @@
 using System.Text.Json;
-using System.Text.Json.Serialization;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 
@@ -17,15 +16,6 @@ internal sealed class InputException(string message) : Exception(message);
 /// <summary>Reads logs and conditions from files.</summary>
 internal static class Input
 {
-    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
-    {
-        WriteIndented = true,
-        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-        NumberHandling = JsonNumberHandling.Strict,
-        ReadCommentHandling = JsonCommentHandling.Skip,
-        AllowTrailingCommas = true,
-    };
-
     /// <summary>Reads a log, with its conditions: those given, else NAME.conditions.json beside it, else none.</summary>
     public static (Log Log, RunConditions Conditions) Log(FileInfo log, FileInfo? conditionsFile)
     {
@@ -52,7 +42,7 @@ internal static class Input
 
         try
         {
-            RunConditions conditions = JsonSerializer.Deserialize<RunConditions>(File.ReadAllText(file.FullName), Json) ?? new RunConditions();
+            RunConditions conditions = JsonSerializer.Deserialize(File.ReadAllText(file.FullName), CliJson.Contract.RunConditions) ?? new RunConditions();
             return conditions.Problems().FirstOrDefault() is { Key: { } field, Value: var problem }
                 ? throw new InputException($"{file}: {field}: {problem}")
                 : conditions;

@@ -1,0 +1,22 @@
+using System.Text.Json;
+using System.Text.Json.Serialization;
+using Remedos.Core.Comparison;
+using Remedos.Core.Runs;
+
+namespace Remedos.Cli;
+
+/// <summary>What the command line reads and writes as JSON; generated at build, so that a short command need not wait for reflection.</summary>
+[JsonSerializable(typeof(RunAnalysis))]
+[JsonSerializable(typeof(ComparisonResult))]
+[JsonSerializable(typeof(RunConditions))]
+internal sealed partial class CliJson : JsonSerializerContext
+{
+    public static readonly CliJson Contract = new(new JsonSerializerOptions(JsonSerializerDefaults.Web)
+    {
+        WriteIndented = true,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        NumberHandling = JsonNumberHandling.Strict,
+        ReadCommentHandling = JsonCommentHandling.Skip,
+        AllowTrailingCommas = true,
+    });
+}
