@@ -13,20 +13,33 @@ const views = [
   ["job-before", job("SL-0414")],
   ["job-verdict", job("SL-0412")],
   ["job-verdict-dark", job("SL-0416"), { colorScheme: "dark" }],
+  ["job-trace", job("SL-0412"), { act: showTrace }],
   ["job-run", job("SL-0416"), { open: "Before" }],
   ["job-intake", job("SL-0418")],
   ["owners-page", `${job("SL-0412")}/handover`, { fullPage: true }],
   ["job-phone", job("SL-0413"), { viewport: { width: 390, height: 844 } }],
 ];
 
+async function showTrace(page) {
+  await page.getByRole("button", { name: "Lanes" }).click();
+  for (const name of ["Case air", "Fit, and what it leaves"]) {
+    await page.getByRole("menuitemcheckbox", { name }).click();
+  }
+  await page.keyboard.press("Escape");
+  await page.getByText("Off the fit").waitFor();
+  await page.getByRole("region", { name: "Run trace" }).evaluate((region) => region.scrollIntoView());
+  await page.locator("[data-lane=temperature] .u-over").hover({ position: { x: 260, y: 60 } });
+}
+
 const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: flags.split(" ") });
-for (const [name, path, { open, fullPage = false, ...options } = {}] of views) {
+for (const [name, path, { open, act, fullPage = false, ...options } = {}] of views) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: "en-GB", ...options });
   await page.goto(address + path, { waitUntil: "networkidle" });
   if (open) {
     await page.getByRole("region", { name: open, exact: true }).getByRole("button").first().click();
     await page.getByRole("navigation", { name: "Order of work" }).getByRole("button", { name: open }).click();
   }
+  await act?.(page);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}${name}.png`, fullPage });
   await page.close();

@@ -236,6 +236,11 @@ public static class LogReader
             double[] time = _seconds.ToArray();
             Channel[] channels = new Channel[_columns.Length];
             Parallel.For(0, channels.Length, i => channels[i] = _columns[i].Finish(time.Length));
+            if (channels.FirstOrDefault(channel => channel.Role == ChannelRole.CpuPower && channel.Samples > 0) is { } power)
+            {
+                channels = [.. channels.Select(channel => channel.Role.IsProcessorTemperature() && Rejection.ApplyStuck(channel.Values, power.Values, time) is > 0 and var stuck ? channel.Part(0, time.Length) with { Rejected = channel.Rejected + stuck } : channel)];
+            }
+
             if (!channels.Any(channel => channel.Samples > 0 && channel.Role != ChannelRole.Time))
             {
                 return Fail("no-numbers", $"No row could be read: “{Quote(_dialect.Sample[0])}” holds no time and number where they should be.", _dialect.HeaderLine + 1);

@@ -11,6 +11,7 @@ function clipped(plot: uPlot, draw: (ctx: CanvasRenderingContext2D) => void) {
   ctx.beginPath();
   ctx.rect(bbox.left, bbox.top, bbox.width, bbox.height);
   ctx.clip();
+  ctx.setLineDash([]);
   ctx.textAlign = "left";
   ctx.textBaseline = "alphabetic";
   ctx.font = `${15 * devicePixelRatio}px ${colour("font-sans") || "sans-serif"}`;
