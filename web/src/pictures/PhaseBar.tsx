@@ -76,8 +76,8 @@ export function PhaseBar({
             )}
             style={{ left: `${left}%`, width: `${width}%` }}
           >
-            {width > 12 && words[phase.kind]}
-            {width > 30 && isLoad && ` ${clock(edges.endSeconds - edges.startSeconds)}`}
+            {width > 12 && <span className={clsx(width < 30 && "max-sm:hidden")}>{words[phase.kind]}</span>}
+            {width > 30 && isLoad && <>&nbsp;{clock(edges.endSeconds - edges.startSeconds)}</>}
           </span>
         );
       })}

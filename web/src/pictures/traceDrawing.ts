@@ -42,6 +42,13 @@ function vertical(plot: uPlot, ctx: CanvasRenderingContext2D, x: number, token: 
   ctx.setLineDash([]);
 }
 
+/** Where words begin that belong to a vertical line: right of it, or left of it where they would be cut off. */
+function beside(ctx: CanvasRenderingContext2D, bbox: uPlot.BBox, x: number, words: string): number {
+  const width = ctx.measureText(words).width;
+  const gap = 6 * devicePixelRatio;
+  return x + gap + width > bbox.left + bbox.width ? Math.max(bbox.left + gap, x - width - gap) : x + gap;
+}
+
 /** The temperature limit, and from where on each run gave up. */
 export function drawLimits(plot: uPlot, kind: LaneKind, sides: readonly SideTrace[], limitC: number | null) {
   const ratio = devicePixelRatio;
@@ -66,12 +73,9 @@ export function drawLimits(plot: uPlot, kind: LaneKind, sides: readonly SideTrac
         const x = plot.valToPos(limit.firstSeconds - loadStart(run), "x", true);
         vertical(plot, ctx, x, "copper", [3, 3]);
         ctx.fillStyle = colour("copper-text");
-        const words = limit.kind === "thermal" ? "gives up from here" : "power budget out";
-        ctx.fillText(
-          sides.length > 1 ? `${label}: ${words}` : words,
-          x + 6 * ratio,
-          bbox.top + bbox.height - 8 * ratio,
-        );
+        const said = limit.kind === "thermal" ? "gives up from here" : "power budget out";
+        const words = sides.length > 1 ? `${label}: ${said}` : said;
+        ctx.fillText(words, beside(ctx, bbox, x, words), bbox.top + bbox.height - 8 * ratio);
       }
     }
   });
@@ -96,7 +100,7 @@ export function drawEvents(plot: uPlot, kind: LaneKind, front: SideTrace) {
         continue;
       }
       const width = ctx.measureText(event.words).width;
-      const left = x + 6 * ratio + width > bbox.left + bbox.width ? x - width - 6 * ratio : x + 6 * ratio;
+      const left = beside(ctx, bbox, x, event.words);
       const free = rowEnds.findIndex((end) => end < left - 8 * ratio);
       const row = free < 0 ? rowEnds.length : free;
       rowEnds[row] = left + width;
