@@ -27,6 +27,7 @@ try
     ReadingBench.RunPeer(large);
     MemoryBench.RunApart(large);
     FitBench.Run();
+    SimulationBench.Run();
 }
 finally
 {

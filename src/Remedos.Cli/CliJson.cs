@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Remedos.Core.Comparison;
 using Remedos.Core.Runs;
+using Remedos.Core.Simulation;
 
 namespace Remedos.Cli;
 
@@ -9,6 +10,8 @@ namespace Remedos.Cli;
 [JsonSerializable(typeof(RunAnalysis))]
 [JsonSerializable(typeof(ComparisonResult))]
 [JsonSerializable(typeof(RunConditions))]
+[JsonSerializable(typeof(SimulationRequest))]
+[JsonSerializable(typeof(SimulationTruth))]
 internal sealed partial class CliJson : JsonSerializerContext
 {
     public static readonly CliJson Contract = new(new JsonSerializerOptions(JsonSerializerDefaults.Web)

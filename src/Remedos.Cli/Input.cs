@@ -1,4 +1,5 @@
 using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 
@@ -40,16 +41,28 @@ internal static class Input
             return given is null ? new RunConditions() : throw new InputException($"{given}: there is no such file.");
         }
 
+        RunConditions conditions = Json(file, CliJson.Contract.RunConditions, "conditions as JSON, such as { \"ambientC\": 23.5 }");
+        return conditions.Problems().FirstOrDefault() is { Key: { } field, Value: var problem }
+            ? throw new InputException($"{file}: {field}: {problem}")
+            : conditions;
+    }
+
+    /// <summary>Reads a JSON file; what cannot be read is told with its place and what was expected.</summary>
+    public static T Json<T>(FileInfo file, JsonTypeInfo<T> type, string expected)
+        where T : class
+    {
+        if (!file.Exists)
+        {
+            throw new InputException($"{file}: there is no such file.");
+        }
+
         try
         {
-            RunConditions conditions = JsonSerializer.Deserialize(File.ReadAllText(file.FullName), CliJson.Contract.RunConditions) ?? new RunConditions();
-            return conditions.Problems().FirstOrDefault() is { Key: { } field, Value: var problem }
-                ? throw new InputException($"{file}: {field}: {problem}")
-                : conditions;
+            return JsonSerializer.Deserialize(File.ReadAllText(file.FullName), type) ?? throw new InputException($"{file}: expected {expected}.");
         }
         catch (JsonException problem)
         {
-            throw new InputException($"{file}: line {problem.LineNumber + 1}, column {problem.BytePositionInLine + 1}: expected conditions as JSON, such as {{ \"ambientC\": 23.5 }}{(string.IsNullOrEmpty(problem.Path) || problem.Path == "$" ? "" : $"; “{problem.Path.TrimStart('$', '.')}” cannot be read")}.");
+            throw new InputException($"{file}: line {problem.LineNumber + 1}, column {problem.BytePositionInLine + 1}: expected {expected}{(string.IsNullOrEmpty(problem.Path) || problem.Path == "$" ? "" : $"; “{problem.Path.TrimStart('$', '.')}” cannot be read")}.");
         }
     }
 }

@@ -4,6 +4,7 @@ using Remedos.Cli;
 RootCommand root = new("Remedos on the command line: reads logs of hot machines and compares runs.");
 root.Add(AnalyzeCommand.Build());
 root.Add(CompareCommand.Build());
+root.Add(SimulateCommand.Build());
 root.Add(ProveCommand.Build());
 
 ParseResult parsed = root.Parse(args);

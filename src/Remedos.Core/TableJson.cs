@@ -1,10 +1,17 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Remedos.Core.HeatPath;
+using Remedos.Core.Machines;
 
 namespace Remedos.Core;
 
 /// <summary>How the embedded tables are read; generated at build.</summary>
 [JsonSourceGenerationOptions(JsonSerializerDefaults.Web)]
 [JsonSerializable(typeof(HealthyPath[]))]
+[JsonSerializable(typeof(ProcessorSpec[]))]
+[JsonSerializable(typeof(CoolerSpec[]))]
+[JsonSerializable(typeof(CaseSpec[]))]
+[JsonSerializable(typeof(GraphicsSpec[]))]
+[JsonSerializable(typeof(SteeringRow[]))]
+[JsonSerializable(typeof(MachineRow[]))]
 internal sealed partial class TableJson : JsonSerializerContext;

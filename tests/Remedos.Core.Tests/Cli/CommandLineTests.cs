@@ -33,6 +33,32 @@ public sealed class CommandLineTests
     }
 
     [Fact]
+    public void Simulate_writes_a_log_that_analyze_reads_to_its_truth()
+    {
+        DirectoryInfo folder = Directory.CreateTempSubdirectory("remedos-simulate-");
+        try
+        {
+            string At(string name) => Path.Combine(folder.FullName, name);
+            File.WriteAllText(At("machine.json"), """{ "machine": "boat-station", "faults": { "loop-restricted": 0.7 }, "steps": [ { "seconds": 200, "load": 0 }, { "seconds": 900, "load": 1, "fanPercent": 70 }, { "seconds": 200, "load": 0 } ] }""");
+            Assert.Equal(0, Remedos("simulate", At("machine.json"), "--out", At("log.csv"), "--truth", At("truth.json"), "--seed", "4").Status);
+            JsonElement truth = JsonDocument.Parse(File.ReadAllText(At("truth.json"))).RootElement, answer = JsonDocument.Parse(Remedos("analyze", At("log.csv"), "--json").Output).RootElement;
+            Assert.Equal(truth.Number("sustainedTemperatureC"), answer.GetProperty("load").Number("sustainedTemperatureC"), 0.5);
+            Assert.Equal(truth.Number("flowLitresPerMinute"), answer.GetProperty("flow").Number("litresPerMinute"), 0.02);
+            Assert.Equal((200.0, "fixed"), (truth.Number("loadStartSeconds"), JsonDocument.Parse(File.ReadAllText(At("log.conditions.json"))).RootElement.GetProperty("fanPolicy").GetString()));
+
+            File.WriteAllText(At("wrong.json"), """{ "machine": "boat-station", "steps": [ { "seconds": 10, "load": 7 } ] }""");
+            (int status, string output, string error) = Remedos("simulate", At("wrong.json"), "--out", At("x.csv"));
+            Assert.Equal((2, ""), (status, output));
+            Assert.Contains("wrong.json: steps[0].load: 7 is not between 0 and 1", error, StringComparison.Ordinal);
+            Assert.False(File.Exists(At("x.csv")));
+        }
+        finally
+        {
+            folder.Delete(recursive: true);
+        }
+    }
+
+    [Fact]
     public void Not_comparable_exits_1_and_says_why()
     {
         (int status, string output, _) = Remedos("compare", "--before", Example.Find("runs", "02-paste-before"), "--after", Example.Find("runs", "09-case-starved-gpu"), "--json");

@@ -1,0 +1,104 @@
+namespace Remedos.Core.Airflow;
+
+/// <summary>What the air does in a case.</summary>
+/// <param name="CasePa">Gauge pressure; above zero, air leaks outward and dust stays out of the gaps.</param>
+/// <param name="ExchangeM3PerH">Air that comes in, and goes out again.</param>
+/// <param name="FanInflowsM3PerH">Of each fan, inward; negative blows out.</param>
+/// <param name="OpeningInflowsM3PerH">Of each opening, inward.</param>
+public sealed record AirState(double CasePa, double ExchangeM3PerH, IReadOnlyList<double> FanInflowsM3PerH, IReadOnlyList<double> OpeningInflowsM3PerH);
+
+/// <summary>Balances the air of a case (docs/science.md, “Air through the case”).</summary>
+public static class CaseAir
+{
+    /// <summary>Volumetric heat capacity of air, kJ/(m³·K).</summary>
+    public const double HeatKJPerM3K = 1.17;
+
+    /// <summary>Share by which the inside is warmer than perfectly mixed air would be.</summary>
+    public const double Mixing = 1.2;
+
+    /// <summary>A case breathes this much through heat alone, m³/h.</summary>
+    private const double StillM3PerH = 3;
+
+    private const double TolerancePa = 1e-10;
+
+    /// <summary>Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one and is bracketed.</summary>
+    /// <param name="fans">The case's fans.</param>
+    /// <param name="speedShares">Their speeds, 0 … 1; as many as fans.</param>
+    /// <param name="openings">Openings without a fan; at least one.</param>
+    public static AirState Solve(IReadOnlyList<CaseFan> fans, ReadOnlySpan<double> speedShares, IReadOnlyList<Opening> openings)
+    {
+        double most = 1;
+        foreach (CaseFan fan in fans)
+        {
+            most += fan.StallPa;
+        }
+
+        (double low, double high) = (-most, most);
+        (double atLow, double atHigh) = (Sum(low, fans, speedShares, openings), Sum(high, fans, speedShares, openings));
+        double pressure = 0;
+        // Regula falsi with the Illinois rule, and a bisection whenever it lags (Dowell & Jarratt 1971).
+        for (int round = 0, side = 0; round < 200 && high - low > TolerancePa; round++)
+        {
+            pressure = round % 3 == 2 ? (low + high) / 2 : high - (atHigh * (high - low) / (atHigh - atLow));
+            double sum = Sum(pressure, fans, speedShares, openings);
+            if (Math.Abs(sum) < 1e-9)
+            {
+                break;
+            }
+
+            if (sum > 0)
+            {
+                (low, atLow) = (pressure, sum);
+                atHigh = side == 1 ? atHigh / 2 : atHigh;
+                side = 1;
+            }
+            else
+            {
+                (high, atHigh) = (pressure, sum);
+                atLow = side == -1 ? atLow / 2 : atLow;
+                side = -1;
+            }
+        }
+
+        double[] byFan = new double[fans.Count], byOpening = new double[openings.Count];
+        double inflow = 0;
+        for (int i = 0; i < byFan.Length; i++)
+        {
+            byFan[i] = fans[i].InflowM3PerH(pressure, speedShares[i]);
+            inflow += Math.Max(0, byFan[i]);
+        }
+
+        for (int i = 0; i < byOpening.Length; i++)
+        {
+            byOpening[i] = openings[i].InflowM3PerH(pressure);
+            inflow += Math.Max(0, byOpening[i]);
+        }
+
+        return new AirState(pressure, inflow, byFan, byOpening);
+    }
+
+    /// <summary>Conductance of the exchanged air from the case to the room, W/K: ρ·c_p·Q over the mixing factor.</summary>
+    public static double ConductanceWPerK(double exchangeM3PerH) => HeatKJPerM3K * 1000 * Math.Max(StillM3PerH, exchangeM3PerH) / 3600 / Mixing;
+
+    /// <summary>Levels of several sources together, dB(A): 10·log₁₀ Σ10^(L/10).</summary>
+    public static double SumDba(IEnumerable<double> levels) => 10 * Math.Log10(levels.Sum(level => Math.Pow(10, level / 10)));
+
+    /// <summary>A fan's level at a share of full speed: 50·log₁₀ of the speeds' ratio below its level at full speed.</summary>
+    public static double FanDba(double atMaxDba, double speedShare) => speedShare < 0.05 ? 0 : atMaxDba + (50 * Math.Log10(speedShare));
+
+    private static double Sum(double pressure, IReadOnlyList<CaseFan> fans, ReadOnlySpan<double> speedShares, IReadOnlyList<Opening> openings)
+    {
+        double sum = 0;
+        for (int i = 0; i < fans.Count; i++)
+        {
+            sum += fans[i].InflowM3PerH(pressure, speedShares[i]);
+        }
+
+        for (int i = 0; i < openings.Count; i++)
+        {
+            sum += openings[i].InflowM3PerH(pressure);
+        }
+
+        return sum;
+    }
+}

@@ -1,0 +1,78 @@
+namespace Remedos.Core.Simulation;
+
+/// <summary>What a fault of a severity does to a machine: factors and additions, 1 and 0 without it. Ids as in docs/science.md, “Diagnosis”.</summary>
+public sealed record FaultEffects
+{
+    public double PasteAddCPerW { get; init; }
+
+    public double CoreSpreadAddC { get; init; }
+
+    public double FlowShare { get; init; } = 1;
+
+    public double PumpShare { get; init; } = 1;
+
+    public double ToFinsFactor { get; init; } = 1;
+
+    public double FinsFactor { get; init; } = 1;
+
+    public double FinsHeatShare { get; init; } = 1;
+
+    public double CoolerFanShare { get; init; } = 1;
+
+    public double CaseFanShare { get; init; } = 1;
+
+    /// <summary>Of grilles, filters and openings.</summary>
+    public double PathFactor { get; init; } = 1;
+
+    public bool RearReversed { get; init; }
+
+    /// <summary>The steering gives no more than this, 0 … 1.</summary>
+    public double SteeringCeiling { get; init; } = 1;
+
+    public double RoomAddC { get; init; }
+
+    public double PowerFactor { get; init; } = 1;
+
+    public double BudgetFactor { get; init; } = 1;
+
+    public double IdleLoad { get; init; }
+
+    public double MisreadC { get; init; }
+
+    public double GraphicsFactor { get; init; } = 1;
+
+    /// <summary>Every fault that can be simulated, with what a severity of 0 … 1 does and why so much.</summary>
+    private static readonly Dictionary<string, Func<FaultEffects, double, FaultEffects>> Known = new(StringComparer.Ordinal)
+    {
+        // A felted fin stack loses up to two thirds of its air, and the same dust sits in the filters.
+        ["dust-blocked-fins"] = (e, s) => e with { FinsFactor = e.FinsFactor * (1 + (1.9 * s)), PathFactor = e.PathFactor * (1 + (3 * s)) },
+        // Dried paste adds 0.1 to 0.3 °C/W.
+        ["paste-aged"] = (e, s) => e with { PasteAddCPerW = e.PasteAddCPerW + 0.02 + (0.28 * s) },
+        // A cooler that hangs on some of its screws touches on one side: worse than paste, and the cores differ.
+        ["poor-contact"] = (e, s) => e with { PasteAddCPerW = e.PasteAddCPerW + 0.05 + (0.5 * s), CoreSpreadAddC = e.CoreSpreadAddC + 3 + (9 * s) },
+        // Without a pump only warmth moves the liquid: a few percent of its flow.
+        ["pump-failed"] = (e, s) => e with { FlowShare = e.FlowShare * (1 - (0.96 * s)), PumpShare = e.PumpShare * (1 - s) },
+        ["loop-restricted"] = (e, s) => e with { FlowShare = e.FlowShare * (1 - (0.2 + (0.72 * s))), PumpShare = e.PumpShare * (1 + (0.05 * s)) },
+        // Air in the loop: less flow, less liquid to warm, part of the radiator dry.
+        ["coolant-lost"] = (e, s) => e with { FlowShare = e.FlowShare * (1 - (0.6 * s)), FinsFactor = e.FinsFactor * (1 + (0.9 * s)), FinsHeatShare = e.FinsHeatShare * (1 - (0.5 * s)) },
+        ["cooler-undersized"] = (e, s) => e with { FinsFactor = e.FinsFactor * (1 + (1.3 * s)), ToFinsFactor = e.ToFinsFactor * (1 + (0.5 * s)), FinsHeatShare = e.FinsHeatShare * (1 - (0.5 * s)) },
+        ["fan-failed"] = (e, s) => e with { CoolerFanShare = e.CoolerFanShare * (1 - s) },
+        ["fan-reversed"] = (e, s) => e with { RearReversed = e.RearReversed || s > 0, FinsFactor = e.FinsFactor * (1 + (0.35 * s)) },
+        ["fan-control"] = (e, s) => e with { SteeringCeiling = Math.Min(e.SteeringCeiling, 1 - (0.7 * s)) },
+        // Fans that hardly turn behind covered grilles: a tenth of the air is left.
+        ["case-starved"] = (e, s) => e with { PathFactor = e.PathFactor * (1 + (30 * s)), CaseFanShare = e.CaseFanShare * (1 - (0.85 * s)) },
+        ["room-hot"] = (e, s) => e with { RoomAddC = e.RoomAddC + 4 + (10 * s) },
+        ["power-excess"] = (e, s) => e with { PowerFactor = e.PowerFactor * (1.1 + (0.4 * s)) },
+        ["background-load"] = (e, s) => e with { IdleLoad = Math.Max(e.IdleLoad, 0.1 + (0.4 * s)) },
+        ["sensor-misread"] = (e, s) => e with { MisreadC = e.MisreadC + 8 + (15 * s) },
+        ["power-limited"] = (e, s) => e with { BudgetFactor = e.BudgetFactor * (0.9 - (0.4 * s)) },
+        ["gpu-cooling"] = (e, s) => e with { GraphicsFactor = e.GraphicsFactor * (1 + (0.9 * s)) },
+    };
+
+    public static IReadOnlyCollection<string> Ids => Known.Keys;
+
+    /// <summary>The effects of several faults together.</summary>
+    /// <param name="severities">By id, 0 … 1; a severity of 0 is no fault. Unknown ids throw; see <see cref="Ids"/>.</param>
+    public static FaultEffects Of(IEnumerable<KeyValuePair<string, double>> severities) =>
+        severities.Where(pair => pair.Value > 0).OrderBy(pair => pair.Key, StringComparer.Ordinal).Aggregate(new FaultEffects(), (effects, pair) => Known[pair.Key](effects, pair.Value));
+}

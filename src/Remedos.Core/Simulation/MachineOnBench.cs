@@ -1,0 +1,263 @@
+using Remedos.Core.Airflow;
+using Remedos.Core.Machines;
+
+namespace Remedos.Core.Simulation;
+
+/// <summary>
+/// A machine under test: its heat, its controllers (boost budget, throttle, fan steering, leakage) and its sensors, advanced in ticks of 0.1 s.
+/// The same settings at the same ticks with the same seed give the same readings.
+/// </summary>
+public sealed class MachineOnBench
+{
+    public const double TickSeconds = 0.1;
+
+    private const int TicksPerSecond = 10;
+
+    /// <summary>Fans are told apart by this step of their speed, so that few networks serve a whole run.</summary>
+    private const double SpeedStep = 0.02;
+
+    /// <summary>Leakage grows by this share of its static part a °C, about 60 °C.</summary>
+    private const double LeakagePerC = 0.004, LeakageAtC = 60;
+
+    private const double LowestThrottle = 0.25, ClockAtIdle = 0.42;
+
+    private readonly MachineSpec _machine;
+    private readonly FaultEffects _faults;
+    private readonly Random _random;
+    private readonly Dictionary<OperatingPoint, MachineNetwork> _networks = [];
+    private readonly double[] _rises, _heat;
+    private readonly double _roomC;
+    private MachineNetwork _at;
+    private OperatingPoint _point;
+    private BenchSettings _settings = new();
+    private double _coolerFan, _caseFans, _graphicsFan, _throttle = 1, _boostLeft, _fluctuation, _burst, _throttledFor, _sensorC, _wander;
+    private double _powerSum, _clockSum, _loadSum, _powerNow, _clockNow, _graphicsNow, _roomNow, _share = 1, _rootOfShare = 1;
+    private long _ticks;
+    private int _sinceRead;
+
+    /// <summary>Puts a machine on the bench, at rest at idle.</summary>
+    /// <param name="machine">The machine.</param>
+    /// <param name="faults">Severities 0 … 1 by id; see <see cref="FaultEffects.Ids"/>.</param>
+    /// <param name="roomC">The room, °C; it drifts by some tenths.</param>
+    /// <param name="seed">Of all noise.</param>
+    public MachineOnBench(MachineSpec machine, IEnumerable<KeyValuePair<string, double>> faults, double roomC, int seed)
+    {
+        (_machine, _faults, _random) = (machine, FaultEffects.Of(faults), new Random(seed));
+        _roomNow = _roomC = roomC + _faults.RoomAddC;
+        _boostLeft = machine.Processor.BoostSeconds;
+        _coolerFan = machine.CoolerFan.Points[0].Percent / 100;
+        _caseFans = machine.CaseFans.Points[0].Percent / 100;
+        _graphicsFan = 0.3;
+        _at = NetworkNow();
+        _heat = new double[MachineNetwork.Nodes(machine)];
+        _heat[MachineNetwork.CaseNode] = machine.BoardW;
+        // At rest under idle, and with the fans where that puts them.
+        for (int round = 0; round < 6; round++)
+        {
+            (_heat[MachineNetwork.Die], _) = Demand(_sensorC);
+            HeatGraphics();
+            _rises = _at.Network.Rest(_heat);
+            _sensorC = DieC;
+            Steer(double.PositiveInfinity);
+            _at = NetworkNow();
+        }
+
+        _rises ??= [];
+    }
+
+    /// <summary>Elapsed, s.</summary>
+    public double Seconds => _ticks * TickSeconds;
+
+    public BenchSettings Settings { get => _settings; set => _settings = value; }
+
+    /// <summary>What is true at this moment.</summary>
+    public BenchTruth Truth => new(Seconds, DieC, _powerNow, _clockNow, EffectiveCoolerFan, _caseFans * _faults.CaseFanShare, RoomC, _rises[MachineNetwork.CaseNode] + RoomC, _at.FlowLpm);
+
+    /// <summary>The die's own lags and resistances at this moment's fan speeds and flow.</summary>
+    public IReadOnlyList<(double TauSeconds, double ResistanceCPerW)> Modes => _at.Network.Modes;
+
+    /// <summary>Where the die would come to rest if this power and these fan speeds went on, °C.</summary>
+    /// <param name="watts">Of the processor.</param>
+    /// <param name="graphicsW">Of the graphics card.</param>
+    public double RestC(double watts, double graphicsW)
+    {
+        double[] heat = [.. _heat];
+        heat[MachineNetwork.Die] = watts;
+        if (heat.Length > MachineNetwork.GraphicsDie)
+        {
+            heat[MachineNetwork.GraphicsDie] = graphicsW;
+        }
+
+        return _at.Network.Rest(heat)[MachineNetwork.Die] + RoomC;
+    }
+
+    /// <summary>Drifts by some tenths, and is looked at once a second.</summary>
+    private double RoomC => _roomNow;
+
+    private double DieC => _rises[MachineNetwork.Die] + RoomC;
+
+    private double EffectiveCoolerFan => _machine.Cooler.Kind == "passive" ? 0 : _coolerFan * _faults.CoolerFanShare;
+
+    /// <summary>Advances by one tick.</summary>
+    public void Tick()
+    {
+        if (_ticks % TicksPerSecond == 0)
+        {
+            EverySecond();
+        }
+
+        double die = DieC;
+        bool loaded = _settings.Load > 0;
+        (double power, double clock) = Demand(die);
+        _boostLeft = loaded ? Math.Max(0, _boostLeft - TickSeconds) : Math.Min(_machine.Processor.BoostSeconds, _boostLeft + TickSeconds);
+        // The controller eases in below its limit and comes down at once above it.
+        double margin = _machine.Processor.LimitC - die - _faults.MisreadC;
+        _throttle = Math.Clamp(_throttle + (TickSeconds * 0.01 * Math.Min(margin, 0.6)), LowestThrottle, 1);
+        (_powerNow, _clockNow) = (power, clock);
+        _powerSum += power;
+        _clockSum += clock;
+        _loadSum += loaded ? 100 * _settings.Load : _burst > 0 ? 35 : 100 * _faults.IdleLoad;
+        _throttledFor += loaded && _throttle < 0.995 ? 1 : 0;
+        _sinceRead++;
+        _heat[MachineNetwork.Die] = power;
+        _at.Network.Advance(_rises, _heat, TickSeconds);
+        _ticks++;
+        // The sensor on the die answers with two short lags of its own; a tick is short against their sum.
+        _sensorC += (DieC - _sensorC) * TickSeconds / 0.25;
+    }
+
+    /// <summary>Reads the sensors.</summary>
+    public BenchReading Read()
+    {
+        int ticks = Math.Max(1, _sinceRead);
+        double power = _sinceRead == 0 ? _powerNow : _powerSum / ticks, clock = _sinceRead == 0 ? _clockNow : _clockSum / ticks;
+        double seen = _sensorC + _faults.MisreadC, caseAir = _rises[MachineNetwork.CaseNode] + RoomC, coolant = _rises[MachineNetwork.Fins] + RoomC;
+        bool Shows(string what) => _machine.Shows.Contains(what);
+        double spread = _settings.Load > 0 ? _machine.Processor.CoreSpreadC + _faults.CoreSpreadAddC : 1.5;
+        int cores = _machine.Processor.Cores;
+        double tubes = _at.HalfTubeDifferenceC(_powerNow);
+        BenchReading reading = new(
+            Seconds, Whole(seen + _wander, 0.3), power, clock, _loadSum / ticks,
+            Math.Max(0, (_machine.Cooler.MaxRpm * EffectiveCoolerFan) + (EffectiveCoolerFan > 0 ? 5 * Gauss() : 0)), Math.Max(0, (FastestCaseFan * _caseFans * _faults.CaseFanShare) + (4 * Gauss())),
+            RoomC + (0.05 * Gauss()), Tenth(caseAir, 0.05), _throttledFor > ticks / 2.0, Dba(), 10 * clock / _machine.Processor.FullClockMHz * (_loadSum / ticks / 100))
+        {
+            CoresC = Shows("cores") ? [.. Enumerable.Range(0, cores).Select(i => Whole(seen + _wander - (spread * i / Math.Max(1, cores - 1)), 0.4))] : [],
+            ControlC = Shows("control") ? Whole(seen + _machine.Processor.ControlOffsetC, 0.3) : null,
+            CoolantC = _machine.Cooler.IsLiquid && Shows("coolant") ? Tenth(coolant, 0.05) : null,
+            TubeOutC = _machine.Cooler.IsLiquid && Shows("tubes") ? Tenth(coolant + tubes, 0.05) : null,
+            TubeReturnC = _machine.Cooler.IsLiquid && Shows("tubes") ? Tenth(coolant - tubes, 0.05) : null,
+            PumpRpm = _machine.Cooler.PumpRpm is { } pump && Shows("pump") ? Math.Max(0, (pump * _at.PumpShare) + (_at.PumpShare > 0 ? 8 * Gauss() : 0)) : null,
+        };
+        if (_machine.Graphics is { } card)
+        {
+            double chip = _rises[MachineNetwork.GraphicsDie] + RoomC;
+            reading = reading with { GraphicsC = Whole(chip, 0.3), GraphicsHotspotC = Whole(chip + (card.HotspotC * _graphicsNow / card.FullW), 0.4), GraphicsPowerW = _graphicsNow * (1 + (0.01 * Gauss())) };
+        }
+
+        (_powerSum, _clockSum, _loadSum, _throttledFor, _sinceRead) = (0, 0, 0, 0, 0);
+        return reading;
+    }
+
+    private void EverySecond()
+    {
+        bool loaded = _settings.Load > 0;
+        _roomNow = _roomC + (0.3 * Math.Sin(Seconds / 700));
+        _fluctuation = (0.6 * _fluctuation) + (0.008 * Gauss());
+        _wander = (0.975 * _wander) + (0.02 * Gauss());
+        _burst = loaded ? 0 : _burst > 0 ? _burst - 1 : _random.NextDouble() < 0.008 ? 1 + (int)(3 * _random.NextDouble()) : 0;
+        HeatGraphics();
+        Steer(1);
+        _at = NetworkNow();
+    }
+
+    private void HeatGraphics()
+    {
+        if (_machine.Graphics is { } card)
+        {
+            _graphicsNow = card.IdleW + ((card.FullW - card.IdleW) * _settings.GraphicsLoad);
+            _heat[MachineNetwork.GraphicsDie] = _graphicsNow;
+        }
+    }
+
+    /// <summary>What the processor draws and how fast it runs: load, budget, cap, throttle, leakage.</summary>
+    private (double PowerW, double ClockMHz) Demand(double dieC)
+    {
+        ProcessorSpec chip = _machine.Processor;
+        double leak = 1 + (LeakagePerC * chip.StaticShare * (dieC - LeakageAtC));
+        double load = _settings.Load > 0 ? _settings.Load : _burst > 0 ? 0.35 : _faults.IdleLoad;
+        if (load <= 0)
+        {
+            return (chip.IdleW * (1 + _fluctuation) * leak, ClockAtIdle * chip.FullClockMHz);
+        }
+
+        double sustained = chip.SustainedW * _faults.PowerFactor * _faults.BudgetFactor;
+        double budget = _boostLeft > 0 ? Math.Max(sustained, chip.BoostW * _faults.PowerFactor) : sustained;
+        double wanted = Math.Min(budget, _settings.PowerCapW ?? double.PositiveInfinity) * _throttle;
+        double full = chip.BoostW * _faults.PowerFactor;
+        // Clock goes with the cube root of power, as voltage falls with it; the root is kept while the share stays.
+        if (Math.Min(1, wanted / full) is var share && share != _share)
+        {
+            (_share, _rootOfShare) = (share, Math.Cbrt(share));
+        }
+
+        return (Math.Max(chip.IdleW, wanted * load * (1 + _fluctuation) * leak), chip.FullClockMHz * _rootOfShare);
+    }
+
+    private void Steer(double seconds)
+    {
+        double graphics = _machine.Graphics is null ? 0 : _rises[MachineNetwork.GraphicsDie] + RoomC;
+        _coolerFan = Follow(_coolerFan, _machine.CoolerFan, graphics, seconds);
+        _caseFans = Follow(_caseFans, _machine.CaseFans, graphics, seconds);
+        _graphicsFan = Math.Clamp((graphics - 40) / 45, 0.25, 1);
+    }
+
+    private double Follow(double now, Steering steering, double graphicsC, double seconds)
+    {
+        double target = _settings.FanPercent / 100 ?? Math.Min(_faults.SteeringCeiling, steering.Share(steering.Source switch
+        {
+            "coolant" => _rises[MachineNetwork.Fins] + RoomC,
+            "gpu" => graphicsC,
+            "board" => _rises[MachineNetwork.CaseNode] + RoomC,
+            "cpu-gpu" => Math.Max(_sensorC + _faults.MisreadC, graphicsC),
+            _ => _sensorC + _faults.MisreadC,
+        }));
+        return now + ((target - now) * Math.Min(1, seconds / steering.RampSeconds));
+    }
+
+    private MachineNetwork NetworkNow()
+    {
+        static double Stepped(double share) => Math.Round(share / SpeedStep) * SpeedStep;
+        OperatingPoint point = new(Stepped(_coolerFan), Stepped(_caseFans), Stepped(_graphicsFan), _settings.PanelOff, _settings.PumpFull);
+        if (point == _point && _at is not null)
+        {
+            return _at;
+        }
+
+        _point = point;
+        return _networks.TryGetValue(point, out MachineNetwork? known) ? known : _networks[point] = MachineNetwork.At(_machine, _faults, point);
+    }
+
+    private double FastestCaseFan => _machine.Case.Fans.Select(fan => fan.MaxRpm).DefaultIfEmpty(0).Max();
+
+    private double Dba() => Math.Max(22, CaseAir.SumDba(
+    [
+        CaseAir.FanDba(_machine.Cooler.NoiseAtMaxDba, EffectiveCoolerFan),
+        .. _machine.Case.Fans.Select(fan => CaseAir.FanDba(fan.NoiseAtMaxDba, fan.Place == "supply" ? 0.6 : _caseFans * _faults.CaseFanShare)),
+    ])) + (0.2 * Gauss());
+
+    private double Whole(double value, double noise) => Math.Round(value + (noise * Gauss()), MidpointRounding.AwayFromZero);
+
+    private double Tenth(double value, double noise) => Math.Round(10 * (value + (noise * Gauss())), MidpointRounding.AwayFromZero) / 10;
+
+    /// <summary>Nearly normal, from sums alone: no function that two machines might round apart.</summary>
+    private double Gauss()
+    {
+        double sum = -6;
+        for (int i = 0; i < 12; i++)
+        {
+            sum += _random.NextDouble();
+        }
+
+        return sum;
+    }
+}
