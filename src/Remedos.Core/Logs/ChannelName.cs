@@ -17,7 +17,13 @@ public sealed record ChannelName(string Source, IReadOnlyList<string> Words, Cha
             unit = fromRow;
         }
 
-        if (InBrackets(name) is var (start, length, inside) && ChannelUnit.TryParse(inside, out ChannelUnit fromBrackets))
+        if (name.EndsWith("dB(A)", StringComparison.OrdinalIgnoreCase))
+        {
+            // The bracket is the unit's own.
+            unit ??= ChannelUnit.TryParse("dBA", out ChannelUnit level) ? level : null;
+            name = name[..^5];
+        }
+        else if (InBrackets(name) is var (start, length, inside) && ChannelUnit.TryParse(inside, out ChannelUnit fromBrackets))
         {
             unit ??= fromBrackets;
             name = name.Remove(start, length);
@@ -37,6 +43,60 @@ public sealed record ChannelName(string Source, IReadOnlyList<string> Words, Cha
 
         return new ChannelName(source, words, unit);
     }
+
+    /// <summary>Words of loggers that speak another language, as the rules know them.</summary>
+    private static readonly Dictionary<string, string[]> OtherTongues = new(StringComparer.Ordinal)
+    {
+        ["prozessor"] = ["cpu"],
+        ["processeur"] = ["cpu"],
+        ["procesador"] = ["cpu"],
+        ["processore"] = ["cpu"],
+        ["prozessortemperatur"] = ["cpu", "temperature"],
+        ["temperatur"] = ["temperature"],
+        ["température"] = ["temperature"],
+        ["temperatura"] = ["temperature"],
+        ["raumtemperatur"] = ["room", "temperature"],
+        ["raum"] = ["room"],
+        ["umgebung"] = ["ambient"],
+        ["umgebungstemperatur"] = ["ambient", "temperature"],
+        ["ambiante"] = ["ambient"],
+        ["ambiente"] = ["ambient"],
+        ["gehäuse"] = ["case"],
+        ["boîtier"] = ["case"],
+        ["caja"] = ["case"],
+        ["kern"] = ["core"],
+        ["cœur"] = ["core"],
+        ["núcleo"] = ["core"],
+        ["leistung"] = ["power"],
+        ["leistungsaufnahme"] = ["power"],
+        ["puissance"] = ["power"],
+        ["potencia"] = ["power"],
+        ["takt"] = ["clock"],
+        ["taktfrequenz"] = ["clock"],
+        ["fréquence"] = ["clock"],
+        ["frecuencia"] = ["clock"],
+        ["auslastung"] = ["load"],
+        ["charge"] = ["load"],
+        ["carga"] = ["load"],
+        ["lüfter"] = ["fan"],
+        ["lüfterdrehzahl"] = ["fan"],
+        ["ventilateur"] = ["fan"],
+        ["ventilador"] = ["fan"],
+        ["pumpe"] = ["pump"],
+        ["pompe"] = ["pump"],
+        ["grafikkarte"] = ["gpu"],
+        ["grafik"] = ["gpu"],
+        ["kühlmittel"] = ["coolant"],
+        ["wassertemperatur"] = ["coolant", "temperature"],
+        ["zeit"] = ["time"],
+        ["uhrzeit"] = ["time"],
+        ["zeitstempel"] = ["timestamp"],
+        ["datum"] = ["date"],
+        ["heure"] = ["time"],
+        ["temps"] = ["time"],
+        ["hora"] = ["time"],
+        ["fecha"] = ["date"],
+    };
 
     public bool Has(params ReadOnlySpan<string> anyOf)
     {
@@ -100,7 +160,21 @@ public sealed record ChannelName(string Source, IReadOnlyList<string> Words, Cha
         {
             if (word.Length > 0)
             {
-                words.Add(word.ToString());
+                string found = word.ToString();
+                // "SoC" parts where its letters change case.
+                if (found == "c" && words.Count > 0 && words[^1] == "so")
+                {
+                    words[^1] = "soc";
+                }
+                else if (OtherTongues.TryGetValue(found, out string[]? meant))
+                {
+                    words.AddRange(meant);
+                }
+                else
+                {
+                    words.Add(found);
+                }
+
                 word.Clear();
             }
         }

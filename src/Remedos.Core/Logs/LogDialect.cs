@@ -30,8 +30,8 @@ public sealed record LogDialect(char Delimiter, char DecimalSign, long HeaderLin
         }
 
         int usual = UsualWidth(rows);
-        char decimalSign = delimiter == ',' ? '.' : DecimalSignOf(rows);
-        int header = rows.FindIndex(row => Math.Abs(Width(row.Fields) - usual) <= 1 && LooksLikeHeader(row.Fields, decimalSign));
+        char decimalSign = DecimalSignOf(rows);
+        int header = HeaderOf(rows, usual, decimalSign);
         if (header < 0)
         {
             return (null, new LogProblem("no-numbers", $"No header line was found: the first line holds only numbers. Expected column names such as “Time [s]” and “CPU temperature [°C]”.", rows[0].Line));
@@ -40,6 +40,19 @@ public sealed record LogDialect(char Delimiter, char DecimalSign, long HeaderLin
         string[]? units = header + 1 < rows.Count && LooksLikeUnits(rows[header + 1].Fields) ? rows[header + 1].Fields : null;
         List<string[]> sample = [.. rows.Skip(header + (units is null ? 1 : 2)).Select(row => row.Fields)];
         return (new LogDialect(delimiter, decimalSign, rows[header].Line, rows[header].Fields, units, sample), null);
+    }
+
+    /// <summary>
+    /// The row of names: right above the first row of numbers, a row of units between them aside, because loggers like to say of themselves and
+    /// the machine first. Where that tells nothing, the first row that looks like names. Negative when there is none.
+    /// </summary>
+    private static int HeaderOf(List<(long Line, string[] Fields)> rows, int usual, char decimalSign)
+    {
+        bool Named(int row) => Math.Abs(Width(rows[row].Fields) - usual) <= 1 && LooksLikeHeader(rows[row].Fields, decimalSign);
+        bool IsData(int row) => Width(rows[row].Fields) == usual && !LooksLikeHeader(rows[row].Fields, decimalSign);
+        int data = Enumerable.Range(0, rows.Count).FirstOrDefault(IsData, -1);
+        int above = data - (data > 1 && LooksLikeUnits(rows[data - 1].Fields) && Named(data - 2) ? 2 : 1);
+        return above >= 0 && Named(above) ? above : Enumerable.Range(0, rows.Count).FirstOrDefault(Named, -1);
     }
 
     private static List<(long Line, string[] Fields)> Rows(string head, char delimiter, bool whole)

@@ -33,13 +33,14 @@ public static class RoleGuess
     /// <summary>A header that names a part but no quantity: what runs in the hundreds and thousands is a clock, what runs between a room and a kettle a temperature.</summary>
     private static ChannelUnit? UnitFromNumbers(ChannelName name, IReadOnlyList<double> first)
     {
-        if (first.Count < 5 || !(IsProcessor(name) || IsGraphics(name) || name.Has("core", "cores")))
+        bool air = name.Has("coolant", "liquid", "room", "ambient", "air");
+        if (first.Count < 5 || !(IsProcessor(name) || IsGraphics(name) || name.Has("core", "cores") || air))
         {
             return null;
         }
 
         double middle = first.Order().ElementAt(first.Count / 2);
-        string? unit = middle is > 300 and < 10000 ? "MHz" : middle is > 15 and < 110 && first.Min() > 10 ? "°C" : null;
+        string? unit = air && middle is > -10 and < 90 ? "°C" : middle is > 300 and < 10000 ? "MHz" : middle is > 15 and < 110 && first.Min() > 10 ? "°C" : null;
         return unit is not null && ChannelUnit.TryParse(unit, out ChannelUnit found) ? found : null;
     }
 
@@ -58,16 +59,16 @@ public static class RoleGuess
         return unit is not null && ChannelUnit.TryParse(unit, out ChannelUnit found) ? found : null;
     }
 
-    private static bool IsGraphics(ChannelName name) => name.Has("gpu", "graphics", "video", "card");
+    private static bool IsGraphics(ChannelName name) => name.Has("gpu", "graphics", "video", "card", "vram");
 
-    private static bool IsProcessor(ChannelName name) => name.Has("cpu", "processor", "package", "die", "tdie", "soc", "apu");
+    private static bool IsProcessor(ChannelName name) => name.Has("cpu", "processor", "package", "pkg", "ppt", "die", "tdie", "soc", "apu");
 
     private static ChannelRole Temperature(ChannelName name)
     {
         if (IsGraphics(name))
         {
-            return name.Has("hotspot", "junction") || (name.Has("hot") && name.Has("spot")) ? ChannelRole.GpuHotspotTemperature
-                : name.Has("memory", "mem", "vram") ? ChannelRole.GpuMemoryTemperature
+            return name.Has("memory", "mem", "vram") ? ChannelRole.GpuMemoryTemperature
+                : name.Has("hotspot", "junction") || (name.Has("hot") && name.Has("spot")) ? ChannelRole.GpuHotspotTemperature
                 : ChannelRole.GpuTemperature;
         }
 
@@ -78,11 +79,12 @@ public static class RoleGuess
             return fromRadiator || name.Has("return", "back", "in") ? ChannelRole.TubeReturnTemperature : ChannelRole.TubeOutTemperature;
         }
 
-        return name.Has("coolant", "liquid", "water") ? ChannelRole.CoolantTemperature
-            : name.Has("room", "ambient") ? ChannelRole.AmbientTemperature
+        return name.Has("coolant", "liquid", "water", "loop") ? ChannelRole.CoolantTemperature
+            : name.Has("room", "ambient", "intake", "inlet") ? ChannelRole.AmbientTemperature
             : name.Has("mainboard", "board", "motherboard", "memory", "ram", "disk", "drive", "ssd", "nvme", "vrm", "chipset", "supply", "psu") ? ChannelRole.Other
             : name.Has("control", "tctl") ? ChannelRole.CpuControlTemperature
-            : name.Has("case", "chassis") ? ChannelRole.CaseAirTemperature
+            : name.Has("case", "chassis") || (name.Has("air") && name.Has("internal", "inside", "inner")) ? ChannelRole.CaseAirTemperature
+            : name.Has("core", "cores") && name.Has("max", "maximum", "hottest") ? ChannelRole.CpuTemperature
             : name.Has("core", "cores") && !name.Has("package", "max", "average", "avg") ? ChannelRole.CoreTemperature
             : IsProcessor(name) ? ChannelRole.CpuTemperature
             : ChannelRole.Other;
@@ -96,7 +98,7 @@ public static class RoleGuess
     private static ChannelRole Clock(ChannelName name) =>
         IsGraphics(name) || name.Has("memory", "ram", "ring", "bus", "uncore") ? ChannelRole.Other
         : name.Has("core") && name.Words.Any(word => char.IsDigit(word[0])) ? ChannelRole.CoreClock
-        : IsProcessor(name) || name.Has("cores") ? ChannelRole.CpuClock
+        : IsProcessor(name) || name.Has("cores", "average", "avg", "mean", "effective") ? ChannelRole.CpuClock
         : name.Has("core") ? ChannelRole.CoreClock
         : ChannelRole.Other;
 
@@ -110,7 +112,7 @@ public static class RoleGuess
     private static ChannelRole Speed(ChannelName name) =>
         name.Has("pump") ? ChannelRole.PumpSpeed
         : IsGraphics(name) ? ChannelRole.GpuFanSpeed
-        : name.Has("case", "chassis", "front", "rear", "top") ? ChannelRole.CaseFanSpeed
+        : name.Has("case", "chassis", "cha", "sys", "system", "front", "rear", "top") ? ChannelRole.CaseFanSpeed
         : IsProcessor(name) ? ChannelRole.CpuFanSpeed
         : ChannelRole.Other;
 }
