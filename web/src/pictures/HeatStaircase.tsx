@@ -220,13 +220,15 @@ function Legend({ now }: { now: Staircase }) {
             {step.title}
             {step.swollen && " ◂ stuck"}
           </dt>
-          <dd className="m-0 font-mono font-bold whitespace-nowrap">{step.riseC.toFixed(0)} °C</dd>
+          <dd className="m-0 font-mono whitespace-nowrap">
+            <strong>{step.riseC.toFixed(0)}</strong>
+            {step.halfWidthC != null && step.halfWidthC >= 0.5 && (
+              <span className="text-muted"> ± {step.halfWidthC.toFixed(0)}</span>
+            )}{" "}
+            °C
+          </dd>
           <dd className="m-0 w-24 text-right text-muted">
-            {step.healthyC == null
-              ? step.halfWidthC == null
-                ? ""
-                : `± ${step.halfWidthC.toFixed(0)}`
-              : `healthy ${step.healthyC.toFixed(0)}`}
+            {step.healthyC != null && `healthy ${step.healthyC.toFixed(0)}`}
           </dd>
         </div>
       ))}

@@ -2,18 +2,33 @@ import { Download, Trash2 } from "lucide-react";
 import type { Run } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button, buttonLook } from "../../parts/Button";
-import { clock, degrees, gigahertz, megabytes, moment, resistance, rpm, watts } from "../../parts/words";
+import { clock, degrees, gigahertz, megabytes, moment, rpm, watts } from "../../parts/words";
 import { ColumnDesk } from "./ColumnDesk";
 import { ConditionsForm } from "./ConditionsForm";
+
+type Named = [string, string, string?];
+
+/** A figure that only some logs carry. */
+const optional = (name: string, value: number | null | undefined, words: (value: number) => string): Named[] =>
+  value == null ? [] : [[name, words(value)]];
+
+const fanStates: Record<string, string> = {
+  ramps: "speeds up",
+  "low-while-hot": "stays low while hot",
+  stopped: "stands still",
+  fixed: "stays as it is",
+};
+
+const fanWords = (fan: Run["analysis"]["fan"]) => fanStates[fan?.state ?? ""] ?? "—";
 
 /** One run: what it shows, its figures, how it was made, and what was left out or assumed. */
 export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
   const { load, resistance: r, ambientC, idle, recovery, sustainablePowerW, projectedAtRatedPowerC } = run.analysis;
-  const figures: [string, string, string?][] = load
+  const figures: Named[] = load
     ? [
         ["sustained", degrees(load.sustainedTemperatureC, 1), `± ${load.sustainedHalfWidthC.toFixed(1)}`],
         ["at", watts(load.sustainedPowerW)],
-        ["°C/W, chip to room", resistance(r?.valueCPerW), r ? `± ${r.halfWidthCPerW.toFixed(3)}` : undefined],
+        ["°C/W, chip to room", r ? r.valueCPerW.toFixed(3) : "—", r ? `± ${r.halfWidthCPerW.toFixed(3)}` : undefined],
         ["can hold", watts(sustainablePowerW)],
         ["at rated power", degrees(projectedAtRatedPowerC)],
         ["peak", degrees(load.peakTemperatureC)],
@@ -21,12 +36,18 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
         ["idle above room", degrees(idle?.riseC, 1)],
         ["clock", gigahertz(load.sustainedClockMHz)],
         ["fan", rpm(load.sustainedFanRpm)],
+        ["fan answers", fanWords(run.analysis.fan)],
         ["half down after", recovery?.halfSeconds == null ? "—" : `${recovery.halfSeconds.toFixed(0)} s`],
         [
           "would settle at",
           degrees(load.forecastFinalTemperatureC, 1),
           load.settled == null ? undefined : load.settled ? "settled" : "not settled",
         ],
+        ...optional("between cores", load.coreSpreadC, (value) => degrees(value, 1)),
+        ...optional("flow", run.analysis.flow?.litresPerMinute, (value) => `${value.toFixed(2)} L/min`),
+        ...optional("control reads above", run.analysis.controlOffsetC, (value) => degrees(value)),
+        ...optional("score", load.sustainedScore, (value) => value.toPrecision(4)),
+        ...optional("heat path’s fit leaves", run.analysis.heatPathFit?.residualC, (value) => degrees(value, 1)),
       ]
     : [];
   return (
