@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Remedos.Core.Jobs;
+using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Data.Samples;
@@ -35,6 +36,10 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
     public DbSet<SampleChunk> SampleChunks => Set<SampleChunk>();
 
     public DbSet<TimeChunk> TimeChunks => Set<TimeChunk>();
+
+    public DbSet<Bay> Bays => Set<Bay>();
+
+    public DbSet<BayBatch> BayBatches => Set<BayBatch>();
 
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
@@ -101,6 +106,21 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
             roles.HasOne<Workshop>().WithMany().HasForeignKey(r => r.WorkshopId);
             roles.Property(r => r.Fingerprint).HasMaxLength(64);
             AsJson(roles.Property(r => r.Roles));
+        });
+        modelBuilder.Entity<Bay>(bay =>
+        {
+            bay.Property(b => b.Version).IsRowVersion();
+            bay.Property(b => b.Token).HasMaxLength(64);
+            bay.Property(b => b.Stream).HasMaxLength(64);
+            AsJson(bay.Property(b => b.Run));
+            bay.HasOne<Workshop>().WithMany().HasForeignKey(b => b.WorkshopId);
+            bay.HasIndex(b => new { b.WorkshopId, b.Number }).IsUnique();
+        });
+        modelBuilder.Entity<BayBatch>(batch =>
+        {
+            batch.HasKey(b => new { b.WorkshopId, b.BayId, b.Stream, b.FirstSequence });
+            batch.Property(b => b.Stream).HasMaxLength(64);
+            batch.HasOne<Bay>().WithMany().HasForeignKey(b => b.BayId);
         });
         modelBuilder.Entity<SampleChunk>(chunk =>
         {

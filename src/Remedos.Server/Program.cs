@@ -2,6 +2,7 @@ using System.Net;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
+using Remedos.Server.Bays;
 using Remedos.Server.Hosting;
 using Remedos.Server.Jobs;
 using Remedos.Server.Runs;
@@ -42,6 +43,7 @@ builder.Services.AddProblemSentences();
 builder.Services.AddScoped<Bench>();
 builder.Services.AddJobs();
 builder.Services.AddRuns(builder.Configuration);
+builder.Services.AddBays();
 builder.Services.AddHealthChecks().AddCheck<DatabaseHealth>("database");
 builder.Services.ConfigureHttpJsonOptions(json => json.SerializerOptions.NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict);
 
@@ -57,6 +59,7 @@ RouteGroupBuilder api = app.MapGroup("/api");
 api.MapSession();
 api.MapJobs();
 api.MapRuns();
+api.MapBays();
 Pages.Map(app);
 
 if (app.Configuration.GetValue("Migrate", true) && !Pages.IsGeneratingDocuments)

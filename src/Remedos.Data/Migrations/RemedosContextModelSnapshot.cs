@@ -45,6 +45,97 @@ namespace Remedos.Data.Migrations
                     b.ToTable("data_protection_keys", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Bays.Bay", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<long>("Acknowledged")
+                        .HasColumnType("bigint")
+                        .HasColumnName("acknowledged");
+
+                    b.Property<DateTimeOffset?>("LastSeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_seen_at");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Run")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("run");
+
+                    b.Property<string>("Stream")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("stream");
+
+                    b.Property<string>("Token")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("token");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_bays");
+
+                    b.HasIndex("WorkshopId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_bays_workshop_id_number");
+
+                    b.ToTable("bays", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Bays.BayBatch", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("BayId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("bay_id");
+
+                    b.Property<string>("Stream")
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("stream");
+
+                    b.Property<long>("FirstSequence")
+                        .HasColumnType("bigint")
+                        .HasColumnName("first_sequence");
+
+                    b.Property<long>("LastSequence")
+                        .HasColumnType("bigint")
+                        .HasColumnName("last_sequence");
+
+                    b.Property<string>("Lines")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("lines");
+
+                    b.HasKey("WorkshopId", "BayId", "Stream", "FirstSequence")
+                        .HasName("pk_bay_batches");
+
+                    b.HasIndex("BayId")
+                        .HasDatabaseName("ix_bay_batches_bay_id");
+
+                    b.ToTable("bay_batches", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Jobs.Job", b =>
                 {
                     b.Property<Guid>("Id")
@@ -581,6 +672,26 @@ namespace Remedos.Data.Migrations
                         .HasName("pk_workshops");
 
                     b.ToTable("workshops", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Bays.Bay", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_bays_workshops_workshop_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Bays.BayBatch", b =>
+                {
+                    b.HasOne("Remedos.Data.Bays.Bay", null)
+                        .WithMany()
+                        .HasForeignKey("BayId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_bay_batches_bays_bay_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Jobs.Job", b =>

@@ -1,10 +1,10 @@
-using Remedos.Core.Bench;
+using Remedos.Core.Bays;
 using Remedos.Core.Logs;
 using Remedos.Core.Machines;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
 
-namespace Remedos.Core.Tests.Bench;
+namespace Remedos.Core.Tests.Bays;
 
 /// <summary>Guided runs on simulated machines: they end where a technician would end them, and stop where one must.</summary>
 public sealed class GuidedRunTests

@@ -1,4 +1,4 @@
-namespace Remedos.Core.Bench;
+namespace Remedos.Core.Bays;
 
 /// <summary>What a guided run asks of the machine; null leaves a thing as it is.</summary>
 public sealed record BenchOrder(double Load, double? FanPercent = null, double? PowerCapW = null, bool PumpFull = false);

@@ -1,7 +1,7 @@
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 
-namespace Remedos.Core.Bench;
+namespace Remedos.Core.Bays;
 
 /// <summary>What a guided run is to do.</summary>
 /// <param name="Variant">How the machine is run.</param>
