@@ -75,6 +75,7 @@ build_app() {
   install_node_modules
   rm -rf "$app"
   step "Building the server" build-server dotnet publish "$root/src/Remedos.Server" -c Release -o "$app" --nologo
+  step "Building the simulated rig" build-rig dotnet publish "$root/src/Remedos.Bench" -c Release -o "$app/rig" --nologo
   step "Building the page" build-page npm --prefix "$root/web" run build -- --outDir "$app/wwwroot" --emptyOutDir
   touch "$app/complete"
   find "$data/build" -maxdepth 1 -name 'app-*' -mtime +2 ! -path "$app" -exec rm -rf {} +

@@ -18,7 +18,21 @@ const views = [
   ["job-intake", job("SL-0418")],
   ["owners-page", `${job("SL-0412")}/handover`, { fullPage: true }],
   ["job-phone", job("SL-0413"), { viewport: { width: 390, height: 844 } }],
+  // Last, for its runs land on their jobs.
+  ["bench", "/bench", { act: runBays }],
 ];
+
+/** Runs in two bays, looked at while they are under load. */
+async function runBays(page) {
+  for (const [bay, tag] of [["Bay 1", "SL-0413"], ["Bay 3", "SL-0416"]]) {
+    const card = page.getByRole("article", { name: bay, exact: true });
+    await card.getByRole("button", { name: "Start a run" }).click();
+    await card.getByLabel("Whose machine").selectOption({ value: jobs.find((one) => one.tag === tag).id });
+    await card.getByRole("button", { name: "Start", exact: true }).click();
+    await card.getByRole("button", { name: "Stop the run" }).waitFor();
+  }
+  await page.waitForTimeout(14_000);
+}
 
 async function showTrace(page) {
   await page.getByRole("button", { name: "Lanes" }).click();
@@ -42,6 +56,11 @@ for (const [name, path, { open, act, fullPage = false, ...options } = {}] of vie
   await act?.(page);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}${name}.png`, fullPage });
+  if (name === "bench") {
+    for (const stop of await page.getByRole("button", { name: "Stop the run" }).all()) {
+      await stop.click();
+    }
+  }
   await page.close();
 }
 await browser.close();

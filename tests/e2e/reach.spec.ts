@@ -22,6 +22,7 @@ const views = [
       await expect(page.getByRole("img")).toHaveCount(3);
     },
   ],
+  ["bench", (page) => page.goto("/bench").then(() => expect(page.getByRole("button", { name: "Add a bay" })).toBeVisible())],
 ] as const satisfies readonly (readonly [string, (page: import("@playwright/test").Page) => Promise<void>])[];
 
 for (const [name, go] of views) {

@@ -9,7 +9,10 @@ import { shortcutList, useShortcuts } from "./parts/shortcuts";
 import { useTheme } from "./parts/theme";
 
 /** The rail of places and, beside it, the place at hand. Only places that exist stand here. */
-const places = [{ path: "/jobs", title: "Jobs", key: "j" }] as const;
+const places = [
+  { path: "/bench", title: "Bench", key: "b" },
+  { path: "/jobs", title: "Jobs", key: "j" },
+] as const;
 
 export function App() {
   const navigate = useNavigate();

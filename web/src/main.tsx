@@ -4,6 +4,7 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
 import { App, NoSuchPage } from "./App";
+import { Bench } from "./places/Bench/Bench";
 import { HandoverPlace } from "./places/Handover/Handover";
 import { JobsPlace } from "./places/Jobs/Jobs";
 import { JobSheetPlace } from "./places/JobSheet/JobSheet";
@@ -27,6 +28,7 @@ const router = createBrowserRouter([
     errorElement: <NoSuchPage />,
     children: [
       { index: true, element: <JobsPlace /> },
+      { path: "bench", element: <Bench /> },
       { path: "jobs", element: <JobsPlace /> },
       { path: "jobs/:id", element: <JobSheetPlace /> },
       { path: "jobs/:id/handover", element: <HandoverPlace /> },

@@ -25,6 +25,7 @@ internal static class BayEndpoints
         bays.MapPost("/{number:int}/readings", Ingest.HandleAsync).WithName("sendReadings").WithMetadata(new RequestSizeLimitAttribute(Ingest.LargestBatchBytes))
             .ProducesProblem(StatusCodes.Status401Unauthorized).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         bays.MapGet("/", ListAsync).WithName("listBays");
+        bays.MapGet("/variants", () => TypedResults.Ok(RunVariant.All)).WithName("listVariants");
         bays.MapPost("/", AddAsync).WithName("addBay");
         bays.MapGet("/{id:guid}/readings", TraceAsync).WithName("getBayReadings");
         bays.MapPut("/{id:guid}/run", StartAsync).WithName("startBayRun").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
@@ -87,8 +88,7 @@ internal static class BayEndpoints
             return bay is null ? NoSuchBay() : job is null ? JobEndpoints.NoSuchJob() : RunChanges.Refused(wrong!);
         }
 
-        bay.Run = new BayRun(job.Id, start.Side, start.Variant, start.LoadSeconds, job.TemperatureLimitC, job.RatedPowerW, job.RoomC, person.Id, bay.Stream!, bay.Acknowledged + 1, GuidedState.Start, "Idle, until a minute has been seen.", null);
-        return await SaveAsync(context, bay, clock, cancellation);
+        return await SaveAsync(context, bay, () => bay.Run = new BayRun(job.Id, start.Side, start.Variant, start.LoadSeconds, job.TemperatureLimitC, job.RatedPowerW, job.RoomC, person.Id, bay.Stream!, bay.Acknowledged + 1, GuidedState.Start, "Idle, until a minute has been seen.", null), clock, cancellation);
     }
 
     /// <summary>Stops the run; what was recorded lands on its job all the same.</summary>
@@ -100,22 +100,34 @@ internal static class BayEndpoints
             return NoSuchBay();
         }
 
-        if (bay.Run is { State.IsOver: false } run)
+        bool stoppedHere = false;
+        Results<Ok<BayAnswer>, ProblemHttpResult> answer = await SaveAsync(context, bay, Stop, clock, cancellation);
+        if (stoppedHere)
         {
-            GuidedAnswer stopped = GuidedRun.Stop(run.Plan, run.State.SinceSeconds);
-            bay.Run = run with { State = stopped.State, Says = stopped.Says, SecondsLeft = 0 };
             await landing.LandAsync(context, bay, cancellation);
+            await context.SaveChangesAsync(cancellation);
         }
 
-        Results<Ok<BayAnswer>, ProblemHttpResult> answer = await SaveAsync(context, bay, clock, cancellation);
         landing.Ring();
         return answer;
+
+        void Stop()
+        {
+            stoppedHere = bay.Run is { State.IsOver: false };
+            if (bay.Run is { State.IsOver: false } run)
+            {
+                GuidedAnswer stopped = GuidedRun.Stop(run.Plan, run.State.SinceSeconds);
+                bay.Run = run with { State = stopped.State, Says = stopped.Says, SecondsLeft = 0 };
+            }
+        }
     }
 
-    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> SaveAsync(RemedosContext context, Bay bay, TimeProvider clock, CancellationToken cancellation)
+    /// <summary>Changes a bay on top of whatever readings that come in between have changed.</summary>
+    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> SaveAsync(RemedosContext context, Bay bay, Action change, TimeProvider clock, CancellationToken cancellation)
     {
         while (true)
         {
+            change();
             try
             {
                 await context.SaveChangesAsync(cancellation);
@@ -123,14 +135,10 @@ internal static class BayEndpoints
             }
             catch (DbUpdateConcurrencyException conflict)
             {
-                // Readings came in between: what they changed stays, and what was asked is put on top.
-                BayRun? wanted = bay.Run;
                 foreach (Microsoft.EntityFrameworkCore.ChangeTracking.EntityEntry entry in conflict.Entries)
                 {
                     await entry.ReloadAsync(cancellation);
                 }
-
-                bay.Run = wanted;
             }
         }
     }

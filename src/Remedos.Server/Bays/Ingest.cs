@@ -17,6 +17,11 @@ namespace Remedos.Server.Bays;
 /// </summary>
 internal static class Ingest
 {
+    /// <summary>An hour at one a second.</summary>
+    private const int ReadingsKept = 3600;
+
+    private const int ReadingsBetweenTidying = 600;
+
     public const int LargestBatchBytes = 4_000_000;
 
     public static async Task<Results<Ok<IngestAnswer>, ProblemHttpResult>> HandleAsync(
@@ -93,9 +98,21 @@ internal static class Ingest
             await context.SaveChangesAsync(cancellation);
         }
 
+        if (behind > from && bay.Acknowledged % ReadingsBetweenTidying < behind - from)
+        {
+            await TidyAsync(context, bay, cancellation);
+        }
+
         await transaction.CommitAsync(cancellation);
         landing.Ring();
         return TypedResults.Ok(new IngestAnswer(bay.Acknowledged, bay.Run?.Order ?? new BenchOrder(0), bay.Run?.State.Stage ?? "none", bay.Run?.Says ?? "No run has been started."));
+    }
+
+    /// <summary>Drops what is older than the picture of a bay and no run's: a run that is over has its log in the file store.</summary>
+    private static Task<int> TidyAsync(RemedosContext context, Bay bay, CancellationToken cancellation)
+    {
+        long keepFrom = bay.Run is { State.IsOver: false } run ? Math.Min(run.FromSequence, bay.Acknowledged - ReadingsKept) : bay.Acknowledged - ReadingsKept;
+        return context.BayBatches.Where(b => b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && (b.Stream != bay.Stream || b.LastSequence < keepFrom)).ExecuteDeleteAsync(cancellation);
     }
 
     private static bool Believed(Bay bay, string authorization) =>

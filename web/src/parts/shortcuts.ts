@@ -5,6 +5,7 @@ export type Shortcuts = Record<string, () => void>;
 
 /** What the list of shortcuts says. */
 export const shortcutList = [
+  ["g b", "Bench"],
   ["g j", "Jobs"],
   ["n", "A new machine comes in"],
   ["/", "Search"],
