@@ -181,7 +181,7 @@ public sealed class BayTests(App app) : IClassFixture<App>
         }
 
         public Task<HttpResponseMessage> StartAsync(string job, string side, string variant) =>
-            App.Client.PutAsJsonAsync($"/api/bays/{Id}/run", new { jobId = job, side, variant, loadSeconds = (double?)null, version = 0 });
+            App.Client.PutAsJsonAsync($"/api/bays/{Id}/run", new { jobId = job, side, variant, loadSeconds = (double?)null });
 
         public Task<JsonElement> StoredAsync() => App.GetAsync($"/api/bays/{Id}/readings");
     }

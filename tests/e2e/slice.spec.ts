@@ -8,7 +8,7 @@ test("from intake to the owner's page", async ({ page }) => {
   await dropLog(page, "before", example("runs/02-paste-before.csv"));
   const before = section(page, "Before");
   await expect(before.getByRole("article")).toContainText("88.3 °C");
-  await expect(before.getByRole("article")).toContainText("0.58 ± 0.003");
+  await expect(before.getByRole("article")).toContainText("0.583 ± 0.003");
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Within its limit: 88 °C");
   await expect(page.locator("[data-lane] canvas")).toHaveCount(4);
 

@@ -63,7 +63,7 @@ internal static class BayEndpoints
         }
 
         long from = Math.Max((after ?? 0) + 1, bay.Acknowledged - Math.Clamp(most ?? 1800, 1, 20_000) + 1);
-        IReadOnlyList<BayReading> readings = await BayReadings.ReadAsync(context, bay, from, cancellation);
+        IReadOnlyList<BayReading> readings = await BayReadings.ReadAsync(context, bay, bay.Stream, from, cancellation);
         ChannelRole[] roles = [.. readings.SelectMany(reading => reading.Values.Keys).Distinct()];
         return TypedResults.Ok(new BayTrace(
             readings.Count == 0 ? from : readings[0].Sequence,

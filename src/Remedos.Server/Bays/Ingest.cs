@@ -87,7 +87,7 @@ internal static class Ingest
         await context.SaveChangesAsync(cancellation);
         if (bay.Run is { State.IsOver: false } run && behind > from)
         {
-            Log log = BayReading.ToLog(await BayReadings.ReadAsync(context, bay, run.FromSequence, cancellation));
+            Log log = BayReading.ToLog(await BayReadings.ReadAsync(context, bay, stream, run.FromSequence, cancellation));
             GuidedAnswer next = GuidedRun.Next(run.Plan, run.State, log);
             bay.Run = run with { State = next.State, Says = next.Says, SecondsLeft = next.SecondsLeft };
             if (next.State.IsOver)

@@ -20,10 +20,7 @@ internal sealed class Landing(FileStore files, ImportBell bell, TimeProvider clo
     public async Task LandAsync(RemedosContext context, Bay bay, CancellationToken cancellation)
     {
         BayRun run = bay.Run!;
-        List<string> batches = await context.BayBatches.AsNoTracking()
-            .Where(b => b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && b.Stream == run.Stream && b.LastSequence >= run.FromSequence)
-            .OrderBy(b => b.FirstSequence).Select(b => b.Lines).ToListAsync(cancellation);
-        Log log = BayReading.ToLog([.. batches.SelectMany(lines => lines.Split('\n')).Select(line => BayReading.Parse(line).Reading!).Where(reading => reading.Sequence >= run.FromSequence)]);
+        Log log = BayReading.ToLog(await BayReadings.ReadAsync(context, bay, run.Stream, run.FromSequence, cancellation));
         if (log.DurationSeconds < ShortestSeconds)
         {
             return;

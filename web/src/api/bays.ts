@@ -85,8 +85,8 @@ export function useBayActions() {
       await call(() => client.POST("/api/bays"));
       await look();
     },
-    start: async (id: string, run: Omit<Schemas["StartRun"], "version">) => {
-      await call(() => client.PUT("/api/bays/{id}/run", { params: { path: { id } }, body: { ...run, version: 0 } }));
+    start: async (id: string, run: Schemas["StartRun"]) => {
+      await call(() => client.PUT("/api/bays/{id}/run", { params: { path: { id } }, body: run }));
       await look();
     },
     stop: async (id: string) => {
