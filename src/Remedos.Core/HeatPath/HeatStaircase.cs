@@ -33,7 +33,8 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
     /// <param name="caseAirC">The case air in the same window, when it was logged, °C.</param>
     /// <param name="coolantC">The coolant likewise, °C.</param>
     /// <param name="atLimit">Whether the run was held at its temperature limit.</param>
-    public static HeatStaircase Of(IReadOnlyList<HeatBand> bands, double roomC, double chipC, double powerW, string? coolerKind, double cardW, double? caseAirC, double? coolantC, bool atLimit)
+    /// <param name="fanRests">Whether the fan's own steering may hold it slow because the chip is cool: then much lost at the fins is no fault.</param>
+    public static HeatStaircase Of(IReadOnlyList<HeatBand> bands, double roomC, double chipC, double powerW, string? coolerKind, double cardW, double? caseAirC, double? coolantC, bool atLimit, bool fanRests = false)
     {
         HeatBand Band(string name) => bands.Single(band => band.Band == name);
         HealthyPath? healthy = HealthyPath.Of(coolerKind);
@@ -60,8 +61,9 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
             caseAirC is null ? (healthy?.BulkCPerW * powerW) + (healthy?.CaseCPerW * cardW) : (healthy?.BulkCPerW - healthy?.CaseCPerW) * powerW));
         parts.Add((HeatBand.Cooler, liquid ? "block to liquid" : "base to fins", coolerRise, coolerHalf, healthy?.CoolerCPerW * powerW));
         parts.Add((HeatBand.Chip, liquid ? "chip to block" : "chip to base", chipRise, chip.HalfWidthCPerW * powerW, healthy?.ChipCPerW * powerW));
-        string? swollen = parts.Where(part => part.Healthy is { } expected && part.Rise - expected is var excess && excess > SwollenC && excess > SwollenShare * expected && excess > (part.Half ?? 0))
-            .OrderByDescending(part => part.Rise - part.Healthy).Select(part => part.Id).FirstOrDefault();
+        string[] sticksOut = [.. parts.Where(part => part.Healthy is { } expected && part.Rise - expected is var excess && excess > SwollenC && excess > SwollenShare * expected && excess > (part.Half ?? 0))
+            .OrderByDescending(part => part.Rise - part.Healthy).Select(part => part.Id)];
+        string? swollen = sticksOut.FirstOrDefault(id => !(fanRests && id == HeatBand.Bulk));
         double at = roomC;
         List<StaircaseStep> steps = [];
         foreach ((string id, string title, double rise, double? half, double? expected) in parts)
@@ -70,15 +72,16 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
             at += rise;
         }
 
-        return new HeatStaircase(roomC, chipC, powerW, steps, Words(steps, healthy is not null, liquid, atLimit, powerW));
+        return new HeatStaircase(roomC, chipC, powerW, steps, Words(steps, healthy is not null, liquid, atLimit, fanRests && sticksOut.Contains(HeatBand.Bulk), powerW));
     }
 
-    private static string Words(List<StaircaseStep> steps, bool expected, bool liquid, bool atLimit, double powerW)
+    private static string Words(List<StaircaseStep> steps, bool expected, bool liquid, bool atLimit, bool slowFan, double powerW)
     {
         if (steps.FirstOrDefault(step => step.Swollen) is not { } stuck)
         {
             StaircaseStep largest = steps.MaxBy(step => step.RiseC)!;
-            return expected && atLimit ? $"No step sticks out: each is about what this kind of cooler loses when healthy, and that is too much for {powerW:0} W in this room."
+            return slowFan ? $"Most is lost at the {(liquid ? "radiator" : "fins")}: {steps.Single(step => step.Id == HeatBand.Bulk).RiseC:0} °C, while the chip is cool enough for slow fans. A run with the fans fixed tells whether it is more than the fans."
+                : expected && atLimit ? $"No step sticks out: each is about what this kind of cooler loses when healthy, and that is too much for {powerW:0} W in this room."
                 : expected ? "No step sticks out: each is about what this kind of machine loses when healthy."
                 : $"Most is lost from {largest.Title}: {largest.RiseC:0} °C. With the kind of cooler noted, it could be told whether that is healthy.";
         }

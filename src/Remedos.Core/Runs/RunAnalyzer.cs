@@ -7,7 +7,10 @@ namespace Remedos.Core.Runs;
 public static class RunAnalyzer
 {
     /// <summary>Grows by one whenever a run would read otherwise than before, so that stored analyses can be made anew.</summary>
-    public const int Version = 2;
+    public const int Version = 3;
+
+    /// <summary>This far below its limit an ordinary steering leaves the fans slow, °C.</summary>
+    private const double CoolC = 30;
 
     /// <summary>Every run that a log holds, each with its analysis; see <see cref="RunStretches"/>.</summary>
     public static IReadOnlyList<RunAnalysis> AnalyzeEach(Log log, RunConditions conditions) =>
@@ -57,6 +60,8 @@ public static class RunAnalyzer
         double? limitC = conditions.TemperatureLimitC;
         double cardWatts = Mean(Series.Of(log, ChannelRole.GpuPower)) ?? 0;
         IReadOnlyList<Limit> limits = Limits.Find(log, load, temperature, limitC);
+        FanFigures fan = RunFigures.Fan(log, conditions, load, window.start, window.end, sustained.Mean);
+        bool fanRests = conditions.FanPolicy != "fixed" && conditions.CoolerKind != "passive" && fan.State is ("ramps" or "unknown") && limitC - sustained.Mean >= CoolC;
         return new RunAnalysis(
             log.Samples,
             log.IntervalSeconds,
@@ -78,9 +83,9 @@ public static class RunAnalyzer
             HeatPathFit = path is null ? null : HeatBands.Quality(path.Fit),
             Staircase = bands is null || ambientC is null
                 ? null
-                : HeatStaircase.Of(bands, ambientC.Value, sustained.Mean, watts!.Value.Mean, conditions.CoolerKind, cardWatts, Mean(Series.Of(log, ChannelRole.CaseAirTemperature)), Mean(Series.Of(log, ChannelRole.CoolantTemperature)), atLimit: limits.Any(found => found.Kind == Limit.Thermal)),
+                : HeatStaircase.Of(bands, ambientC.Value, sustained.Mean, watts!.Value.Mean, conditions.CoolerKind, cardWatts, Mean(Series.Of(log, ChannelRole.CaseAirTemperature)), Mean(Series.Of(log, ChannelRole.CoolantTemperature)), atLimit: limits.Any(found => found.Kind == Limit.Thermal), fanRests),
             Flow = RunFigures.Flow(log, window.start, window.end, watts?.Mean),
-            Fan = RunFigures.Fan(log, conditions, load, window.start, window.end, sustained.Mean),
+            Fan = fan,
             ControlOffsetC = RunChannels.ControlOffsetC(log),
         };
     }

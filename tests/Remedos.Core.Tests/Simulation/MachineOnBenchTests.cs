@@ -51,6 +51,17 @@ public sealed class MachineOnBenchTests
         Assert.Equal(truth.AmbientC + truth.OtherHeatRiseC + (truth.SelfResistanceCPerW * truth.SustainedPowerW), truth.FinalTemperatureC, 0.01);
     }
 
+    /// <summary>A healthy machine that its steering keeps quiet is not told that its fins are blocked; dust under a fixed fan still is.</summary>
+    [Fact]
+    public void Slow_fans_of_a_cool_machine_are_no_dust()
+    {
+        HeatStaircase quiet = Analyzed(Run("home-tower", Usual)).Staircase!;
+        Assert.DoesNotContain(quiet.Steps, step => step.Swollen);
+        Assert.Contains("cool enough for slow fans", quiet.Sentence, StringComparison.Ordinal);
+        SimulationStep[] steps = [new(300, 0, FanPercent: 100), new(1800, 1, FanPercent: 100), new(300, 0, FanPercent: 100)];
+        Assert.Equal(HeatBand.Bulk, Analyzed(Run("image-stacker", steps, ("dust-blocked-fins", 0.9))).Staircase!.Steps.Single(step => step.Swollen).Id);
+    }
+
     [Fact]
     public void An_ordinary_desktop_of_180_W_rises_by_55_to_75_degrees()
     {
