@@ -141,12 +141,22 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
         await app.AdminAsync($"ALTER DATABASE {app.Database} ALLOW_CONNECTIONS false");
         await app.AdminAsync($"SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '{app.Database}'");
 
-        HttpResponseMessage away = await app.SaveAsync(id, "owner", "typed while it was away");
-        string sentence = await away.Content.ReadAsStringAsync();
-        Assert.Equal(HttpStatusCode.ServiceUnavailable, away.StatusCode);
-        Assert.Contains("database does not answer", sentence, StringComparison.Ordinal);
-        Assert.DoesNotContain("   at ", sentence, StringComparison.Ordinal);
-        await app.AdminAsync($"ALTER DATABASE {app.Database} ALLOW_CONNECTIONS true");
+        try
+        {
+            // The first meets connections that have died, later ones find none to be had.
+            for (int attempt = 0; attempt < 3; attempt++)
+            {
+                HttpResponseMessage away = await app.SaveAsync(id, "owner", "typed while it was away");
+                string sentence = await away.Content.ReadAsStringAsync();
+                Assert.Equal(HttpStatusCode.ServiceUnavailable, away.StatusCode);
+                Assert.Contains("database does not answer", sentence, StringComparison.Ordinal);
+                Assert.DoesNotContain("   at ", sentence, StringComparison.Ordinal);
+            }
+        }
+        finally
+        {
+            await app.AdminAsync($"ALTER DATABASE {app.Database} ALLOW_CONNECTIONS true");
+        }
 
         Guid run = Guid.Parse((await app.SheetWhenAsync(id, s => s.Count("runs") == 1)).GetProperty("runs")[0].Text("id"));
         await using RemedosContext context = await app.ContextAsync();

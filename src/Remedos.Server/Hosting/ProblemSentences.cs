@@ -20,7 +20,8 @@ internal static class ProblemSentences
     /// <summary>Whether a failure means that the database is away, in which case the same call may work soon.</summary>
     public static bool IsDatabaseAway(Exception failure) => failure switch
     {
-        PostgresException { SqlState: "57P01" or "57P02" or "57P03" or "53300" or "08006" or "08003" } => true,
+        // 55000 is a database that takes no connections for now.
+        PostgresException { SqlState: "57P01" or "57P02" or "57P03" or "53300" or "55000" or "08006" or "08003" } => true,
         PostgresException => false,
         NpgsqlException or SocketException => true,
         DbUpdateException or InvalidOperationException or AggregateException when failure.InnerException is { } inner => IsDatabaseAway(inner),
