@@ -15,9 +15,10 @@ public sealed record SimulationStep(double Seconds, double Load, double? FanPerc
 /// <summary>What is to be simulated: a machine of the library, or of named parts, its faults, its room, and the steps (docs/formats.md).</summary>
 /// <param name="Machine">A machine of the library, whose parts are taken where none are named here.</param>
 /// <param name="Faults">Severities 0 … 1 by id.</param>
+/// <param name="Values">Single values of its parts that differ from the library's, such as "cooler.finsCPerW".</param>
 public sealed record SimulationRequest(
     IReadOnlyList<SimulationStep>? Steps, string? Machine = null, string? Processor = null, string? Cooler = null, string? Case = null, string? Graphics = null, string? Radiator = null,
-    string? CoolerFan = null, string? CaseFans = null, double? RoomC = null, IReadOnlyDictionary<string, double>? Faults = null)
+    string? CoolerFan = null, string? CaseFans = null, double? RoomC = null, IReadOnlyDictionary<string, double>? Faults = null, IReadOnlyDictionary<string, double>? Values = null)
 {
     private const double LongestSeconds = 7 * 86400;
 
@@ -34,6 +35,7 @@ public sealed record SimulationRequest(
         // Another cooler brings its own kind of radiator, or none.
         string? radiator = Cooler is null ? Radiator ?? row.Radiator : Radiator ?? (MachineLibrary.Coolers.FirstOrDefault(one => one.Id == Cooler)?.IsLiquid == true ? row.Radiator ?? "front-in" : null);
         MachineSpec? machine = MachineLibrary.Resolve(row with { Processor = Processor ?? row.Processor, Cooler = Cooler ?? row.Cooler, Case = Case ?? row.Case, Graphics = Graphics ?? row.Graphics, Radiator = radiator, CoolerFan = CoolerFan ?? row.CoolerFan, CaseFans = CaseFans ?? row.CaseFans, RoomC = RoomC ?? row.RoomC }, out problem);
+        machine = machine is not null && Values is not null ? MachineValues.Set(machine, Values, out problem) : machine;
         problem ??= Wrong(machine!);
         return problem is null ? machine : null;
     }

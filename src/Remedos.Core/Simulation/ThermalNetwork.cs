@@ -18,6 +18,7 @@ public sealed class ThermalNetwork
     private readonly double[] _capacities;
     private readonly double[,] _conductances;
     private double _stepSeconds = double.NaN;
+    /// <summary>Column after column, each filled up to a multiple of four, as all matrices here.</summary>
     private double[] _keep = [], _gain = [];
 
     /// <summary>Builds a network.</summary>
@@ -115,15 +116,15 @@ public sealed class ThermalNetwork
     /// </summary>
     private void Prepare(double seconds)
     {
-        double[] m = new double[_n * _n];
+        double[] m = new double[_n * _padded];
         double norm = 0;
         for (int i = 0; i < _n; i++)
         {
             double row = 0;
             for (int j = 0; j < _n; j++)
             {
-                m[(i * _n) + j] = -_conductances[i, j] * seconds / _capacities[i];
-                row += Math.Abs(m[(i * _n) + j]);
+                m[(j * _padded) + i] = -_conductances[i, j] * seconds / _capacities[i];
+                row += Math.Abs(m[(j * _padded) + i]);
             }
 
             norm = Math.Max(norm, row);
@@ -159,35 +160,23 @@ public sealed class ThermalNetwork
             keep = Product(keep, keep);
         }
 
-        for (int i = 0; i < phi.Length; i++)
+        for (int j = 0; j < _n; j++)
         {
-            phi[i] *= seconds / _capacities[i % _n];
-        }
-
-        (_keep, _gain, _stepSeconds) = (Columns(keep), Columns(phi), seconds);
-    }
-
-    /// <summary>A matrix column after column, each filled up to a multiple of four.</summary>
-    private double[] Columns(double[] rows)
-    {
-        double[] columns = new double[_n * _padded];
-        for (int i = 0; i < _n; i++)
-        {
-            for (int j = 0; j < _n; j++)
+            for (int i = 0; i < _n; i++)
             {
-                columns[(j * _padded) + i] = rows[(i * _n) + j];
+                phi[(j * _padded) + i] *= seconds / _capacities[j];
             }
         }
 
-        return columns;
+        (_keep, _gain, _stepSeconds) = (keep, phi, seconds);
     }
 
     private double[] Identity()
     {
-        double[] one = new double[_n * _n];
+        double[] one = new double[_n * _padded];
         for (int i = 0; i < _n; i++)
         {
-            one[(i * _n) + i] = 1;
+            one[(i * _padded) + i] = 1;
         }
 
         return one;
@@ -196,16 +185,9 @@ public sealed class ThermalNetwork
     private double[] Product(double[] a, double[] b)
     {
         double[] product = new double[a.Length];
-        for (int i = 0; i < _n; i++)
+        for (int j = 0; j < _n; j++)
         {
-            for (int k = 0; k < _n; k++)
-            {
-                double factor = a[(i * _n) + k];
-                for (int j = 0; j < _n; j++)
-                {
-                    product[(i * _n) + j] += factor * b[(k * _n) + j];
-                }
-            }
+            AddColumns(product.AsSpan(j * _padded, _padded), a, b.AsSpan(j * _padded, _n));
         }
 
         return product;

@@ -194,6 +194,10 @@ public sealed class MachineOnBenchTests
         { new([new(10, 0)], Faults: new Dictionary<string, double> { ["pump-failed"] = 1 }), "has no loop" },
         { new([new(10, 0)], Radiator: "top-out"), "has no radiator" },
         { new([new(10, 0)], RoomC: 90), "roomC: 90" },
+        { new([new(10, 0)], Values: new Dictionary<string, double> { ["cooler.finsCPerW"] = -0.1 }), "values.cooler.finsCPerW: -0.1 is not above 0." },
+        { new([new(10, 0)], Values: new Dictionary<string, double> { ["cooler.colour"] = 1 }), "values: there is no “cooler.colour”; known are processor.insideCPerW" },
+        { new([new(10, 0)], Values: new Dictionary<string, double> { ["processor.idleW"] = 500 }), "sustains more watts" },
+        { new([new(10, 0)], Values: new Dictionary<string, double> { ["processor.limitC"] = 20 }), "20 is not between 60 and 130" },
     };
 
     [Theory]
@@ -202,6 +206,16 @@ public sealed class MachineOnBenchTests
     {
         Assert.Null(request.Resolve(out string? problem));
         Assert.Contains(words, problem!, StringComparison.Ordinal);
+    }
+
+    /// <summary>A value set otherwise shows where it belongs: a watt through the fins alone costs as much more as their resistance grew by.</summary>
+    [Fact]
+    public void A_machine_file_may_set_single_values()
+    {
+        MachineSpec set = new SimulationRequest([new(10, 0)], "home-tower", Values: new Dictionary<string, double> { ["processor.insideCPerW"] = 0.5, ["processor.limitC"] = 120 }).Resolve(out _)!;
+        Assert.Equal((0.5, 120.0), (set.Processor.InsideCPerW, set.Processor.LimitC));
+        double Resistance(double inside) => SimulatedRun.Of(set with { Processor = set.Processor with { InsideCPerW = inside } }, new SimulationRequest([new(300, 0), new(3600, 1, FanPercent: 80)], "home-tower"), 4).Truth!.SelfResistanceCPerW;
+        Assert.Equal(0.3, Resistance(0.5) - Resistance(0.2), 1e-6);
     }
 
     [Fact]
