@@ -20,6 +20,7 @@ const views = [
   ["job-phone", job("SL-0413"), { viewport: { width: 390, height: 844 } }],
   // Last, for its runs land on their jobs.
   ["bench", "/bench", { act: runBays }],
+  ["bay", "/bench/1", { act: (page) => page.waitForTimeout(4000) }],
 ];
 
 /** Runs in two bays, looked at while they are under load. */
@@ -56,7 +57,9 @@ for (const [name, path, { open, act, fullPage = false, ...options } = {}] of vie
   await act?.(page);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}${name}.png`, fullPage });
-  if (name === "bench") {
+  if (name === "bay") {
+    await page.goto(`${address}/bench`);
+    await page.waitForTimeout(1000);
     for (const stop of await page.getByRole("button", { name: "Stop the run" }).all()) {
       await stop.click();
     }

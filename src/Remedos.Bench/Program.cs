@@ -1,33 +1,22 @@
 using System.CommandLine;
-using Remedos.Bench;
 
-Option<string> server = new("--server") { Description = "Where Remedos is.", DefaultValueFactory = _ => "http://127.0.0.1:5080" };
-Option<double> speed = new("--speed") { Description = "How many times faster than real a run goes, 1 to 200.", DefaultValueFactory = _ => 20 };
-RootCommand root = new("The simulated rig: puts invented machines into the bays of a Remedos and obeys its guided runs.") { server, speed };
-root.SetAction(async (parsed, cancellation) =>
+namespace Remedos.Bench;
+
+/// <summary>What stands on the bench: the probe that reads a real machine, and the simulated rig.</summary>
+internal static class Program
 {
-    double times = parsed.GetValue(speed);
-    if (times is not (>= 1 and <= 200))
-    {
-        Console.Error.WriteLine($"--speed is between 1 and 200, not {times}.");
-        return 2;
-    }
+    private const string AloneOnAStick = "remedos-probe";
 
-    if (!Uri.TryCreate(parsed.GetValue(server), UriKind.Absolute, out Uri? address) || address.Scheme is not ("http" or "https"))
+    private static async Task<int> Main(string[] args)
     {
-        Console.Error.WriteLine($"--server is an address such as http://127.0.0.1:5080, not “{parsed.GetValue(server)}”.");
-        return 2;
-    }
+        string[] words = Path.GetFileName(Environment.ProcessPath) == AloneOnAStick ? ["probe", .. args] : args;
+        ParseResult parsed = new RootCommand("What stands on the bench: the probe that reads a real machine, and the simulated rig.") { ProbeCommand.Make(), RigCommand.Make() }.Parse(words);
+        if (parsed.Errors.Count > 0)
+        {
+            await Console.Error.WriteLineAsync($"remedos probe: {parsed.Errors[0].Message} See --help.");
+            return 2;
+        }
 
-    try
-    {
-        await Rig.RunAsync(address, times, cancellation);
+        return await parsed.InvokeAsync();
     }
-    catch (OperationCanceledException) when (cancellation.IsCancellationRequested)
-    {
-        // Told to stop.
-    }
-
-    return 0;
-});
-return await root.Parse(args).InvokeAsync();
+}

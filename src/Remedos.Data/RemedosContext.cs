@@ -112,9 +112,16 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
             bay.Property(b => b.Version).IsRowVersion();
             bay.Property(b => b.Token).HasMaxLength(64);
             bay.Property(b => b.Stream).HasMaxLength(64);
+            bay.Property(b => b.Note).HasMaxLength(300);
             AsJson(bay.Property(b => b.Run));
+            AsJson(bay.Property(b => b.Sender));
+            AsJson(bay.Property(b => b.Hands));
             bay.HasOne<Workshop>().WithMany().HasForeignKey(b => b.WorkshopId);
             bay.HasIndex(b => new { b.WorkshopId, b.Number }).IsUnique();
+            // A sender knows its number and its token, and no workshop.
+            bay.HasIndex(b => b.Number);
+            // The row changes many times a second: room for its next version on the same page keeps the table from growing.
+            bay.HasStorageParameter("fillfactor", 30);
         });
         modelBuilder.Entity<BayBatch>(batch =>
         {

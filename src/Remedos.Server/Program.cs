@@ -53,6 +53,7 @@ app.UseProblemSentences();
 app.UseMiddleware<SecurityHeaders>();
 app.UseStaticFiles(Pages.StaticFiles);
 app.UseMiddleware<AntiforgeryForApi>();
+app.UseRateLimiter();
 app.MapOpenApi();
 app.MapHealthChecks("/health");
 RouteGroupBuilder api = app.MapGroup("/api");
@@ -60,6 +61,7 @@ api.MapSession();
 api.MapJobs();
 api.MapRuns();
 api.MapBays();
+app.MapHub<LiveHub>(LiveHub.Path);
 Pages.Map(app);
 
 if (app.Configuration.GetValue("Migrate", true) && !Pages.IsGeneratingDocuments)

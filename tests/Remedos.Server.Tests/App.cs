@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using Remedos.Data;
+using Remedos.Data.Bays;
 
 namespace Remedos.Server.Tests;
 
@@ -27,6 +28,9 @@ public class App : IAsyncLifetime
     public HttpClient Client { get; private set; } = null!;
 
     public IServiceProvider Services => _host!.Services;
+
+    /// <summary>For clients that bring their own.</summary>
+    public HttpMessageHandler Handler() => _host!.Server.CreateHandler();
 
     public async ValueTask InitializeAsync()
     {
@@ -104,6 +108,26 @@ public class App : IAsyncLifetime
             }
 
             await Task.Delay(50, limit.Token);
+        }
+    }
+
+    /// <summary>Sets a bay's run as it would be at another moment, on top of whatever readings come in between.</summary>
+    public async Task SetBayAsync(string id, Func<BayRun, BayRun> change)
+    {
+        while (true)
+        {
+            await using RemedosContext context = await ContextAsync();
+            Bay bay = await context.Bays.SingleAsync(b => b.Id == Guid.Parse(id));
+            bay.Run = change(bay.Run!);
+            try
+            {
+                await context.SaveChangesAsync();
+                return;
+            }
+            catch (DbUpdateConcurrencyException)
+            {
+                // A batch was quicker.
+            }
         }
     }
 

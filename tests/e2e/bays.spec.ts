@@ -8,7 +8,7 @@ test.describe.configure({ mode: "serial", timeout: 120_000 });
 let rig: ChildProcess;
 test.beforeAll(({}, info) => {
   const program = join(process.env.REMEDOS_APP!, "rig", "Remedos.Bench.dll");
-  rig = spawn("dotnet", [program, "--server", info.project.use.baseURL!, "--speed", "200"], { stdio: "ignore" });
+  rig = spawn("dotnet", [program, "rig", "--server", info.project.use.baseURL!, "--speed", "200"], { stdio: "ignore" });
 });
 test.afterAll(() => rig.kill());
 
@@ -29,7 +29,9 @@ test("a guided run is started in a bay, led to its end, and lands on its job", a
   // Whoever walks away loses nothing.
   await page.goto(job);
   const before = section(page, "Before");
-  await expect(before).toContainText(/bay-3-fans-full-.*sustained/, { timeout: 60_000 });
+  await expect(before).toContainText(/bay-3-fans-full-.*sustained/, {
+    timeout: 60_000,
+  });
   await page.goto("/bench");
   await expect(bay).toContainText("the run lands on its job");
 });
@@ -37,7 +39,9 @@ test("a guided run is started in a bay, led to its end, and lands on its job", a
 test("a run is stopped by hand, and a bay can be added", async ({ page }) => {
   await page.goto("/bench");
   const bay = page.getByRole("article", { name: "Bay 2", exact: true });
-  await expect(bay.getByRole("button", { name: "Start a run" })).toBeEnabled({ timeout: 30_000 });
+  await expect(bay.getByRole("button", { name: "Start a run" })).toBeEnabled({
+    timeout: 30_000,
+  });
   await bay.getByRole("button", { name: "Start a run" }).click();
   await expect(bay.getByRole("button", { name: "Start", exact: true })).toBeDisabled();
   await bay.getByLabel("Whose machine").selectOption({ index: 1 });
@@ -48,6 +52,59 @@ test("a run is stopped by hand, and a bay can be added", async ({ page }) => {
   await page.getByRole("button", { name: "Add a bay" }).click();
   await expect(page.getByRole("article")).toHaveCount(many + 1);
   await expect(page.getByRole("article").last()).toContainText("nothing connected");
+});
+
+test("a bay that waits for a hand says so on every page, and goes on when it is done", async ({ page }) => {
+  await page.goto("/bench");
+  const card = page.getByRole("article", { name: "Bay 1", exact: true });
+  await expect(card.getByRole("button", { name: "Start a run" })).toBeEnabled({ timeout: 30_000 });
+  await card.getByRole("link", { name: "Bay 1" }).click();
+  // Space starts and stops the bay in focus.
+  await page.keyboard.press("Space");
+  await page.getByLabel("Whose machine").selectOption({ index: 1 });
+  await page.getByLabel("How it is run").selectOption({ label: "The owner’s own load" });
+  await page.getByLabel("How long").selectOption({ label: "5 min of load" });
+  await page.getByRole("button", { name: "Start", exact: true }).click();
+  await expect(page.getByRole("article")).toContainText("Start the owner’s program now.", { timeout: 30_000 });
+  await page.getByRole("link", { name: "Jobs" }).click();
+  await expect(page.getByText("Bay 1 waits: Start the owner’s program now.")).toBeVisible();
+  await expect(page).toHaveTitle(/^Bay 1 waits for a hand/);
+  await page.getByText("Bay 1 waits: Start the owner’s program now.").click();
+  await page.getByLabel("The owner’s program runs").check();
+  await expect(page.getByRole("article")).toContainText("full load", { timeout: 30_000 });
+  await page.getByRole("button", { name: "Hold it here" }).click();
+  await expect(page.getByRole("article")).toContainText("held at");
+  await page.getByLabel("Sound at 1 m, dB(A)").fill("38,5");
+  await page.getByRole("button", { name: "Keep" }).click();
+  await expect(page.getByText("Kept with the run.")).toBeVisible();
+  await page.getByRole("button", { name: "Let it go on" }).click();
+  await expect(page.getByRole("article")).toContainText("the run lands on its job", { timeout: 60_000 });
+  await expect(page).not.toHaveTitle(/waits for a hand/);
+  await page.getByLabel("The owner’s program runs").uncheck();
+  await page.getByRole("button", { name: "The same again" }).click();
+  await expect(page.getByRole("button", { name: "Stop the run" })).toBeVisible();
+  await page.getByRole("heading", { name: "Bay 1" }).click();
+  await page.keyboard.press("Space");
+  await expect(page.getByRole("article")).toContainText("Stopped by hand.");
+});
+
+test("hands lift the cooler of a simulated machine and mount another", async ({ page }) => {
+  await page.goto("/bench/4");
+  await page.getByRole("combobox", { name: /^Cooler/ }).selectOption("lifted");
+  await expect(page.getByRole("article")).toContainText("The paste is dry and crumbles.", { timeout: 30_000 });
+  await page.getByRole("combobox", { name: /^Cooler/ }).selectOption("");
+  await expect(page.getByRole("article")).toContainText("Its own cooler mounted again with new paste.");
+});
+
+test("a page that was away knows all when it comes back", async ({ page, context }) => {
+  await page.goto("/bench");
+  const bay = page.getByRole("article", { name: "Bay 3", exact: true });
+  await expect(bay.getByRole("img", { name: /Chip at/ })).toBeVisible({ timeout: 30_000 });
+  await context.setOffline(true);
+  await expect(page.getByRole("alert")).toContainText("The bays may be old", { timeout: 40_000 });
+  await context.setOffline(false);
+  await expect(page.getByRole("alert")).toHaveCount(0, { timeout: 40_000 });
+  await expect(bay.getByRole("img", { name: /Chip at/ })).toBeVisible();
 });
 
 async function tagOf(page: import("@playwright/test").Page, owner: string) {

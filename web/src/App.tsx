@@ -2,11 +2,15 @@ import clsx from "clsx";
 import { Keyboard, MoonStar, Sun } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { Link, NavLink, Outlet, useNavigate } from "react-router";
+import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { useBays } from "./api/bays";
+import { useLiveBays } from "./api/live";
 import { useSession } from "./api/session";
 import { Failing } from "./parts/States";
 import { shortcutList, useShortcuts } from "./parts/shortcuts";
 import { useTheme } from "./parts/theme";
+import { useTitleNotice } from "./parts/useTitle";
+import { useRinging, wantOf } from "./places/Bench/notices";
 
 /** The rail of places and, beside it, the place at hand. Only places that exist stand here. */
 const places = [
@@ -28,7 +32,7 @@ export function App() {
         aria-label="Places"
         className="no-print flex items-center gap-2 border-b border-hairline md:sticky md:top-0 md:h-dvh md:flex-col md:items-stretch md:border-r md:border-b-0"
       >
-        <Link to="/jobs" className="px-3 py-4 text-center font-bold md:mb-2">
+        <Link to="/bench" className="px-3 py-4 text-center font-bold md:mb-2">
           Remedos
         </Link>
         {places.map((place) => (
@@ -54,10 +58,34 @@ export function App() {
         </div>
       </nav>
       <main className="min-w-0">
+        <BenchNotice />
         <Outlet />
       </main>
     </div>
   );
+}
+
+/** Follows the bays on every page, and says where a hand is wanted when that is not on this one. */
+function BenchNotice() {
+  useLiveBays();
+  const bays = useBays();
+  const { pathname } = useLocation();
+  useRinging(bays.data);
+  const waiting = bays.data?.filter((bay) => bay.run?.stage === "hand") ?? [];
+  useTitleNotice(
+    waiting.length === 0 ? undefined : `${waiting.map((bay) => `Bay ${bay.number}`).join(", ")} waits for a hand`,
+  );
+  const bay = waiting[0];
+  return bay && !/^\/(bench|$)/.test(pathname) ? (
+    <p role="status" className="no-print m-0 border-b border-hairline bg-card px-4 py-1 md:px-7">
+      <Link
+        to={`/bench/${bay.number}`}
+        className="inline-flex min-h-11 items-center font-semibold text-amber underline"
+      >
+        {wantOf(bay)}
+      </Link>
+    </p>
+  ) : null;
 }
 
 const railButton = "flex min-h-11 min-w-11 items-center justify-center text-muted";

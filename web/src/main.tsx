@@ -4,6 +4,7 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
 import { App, NoSuchPage } from "./App";
+import { BayFocus } from "./places/Bench/BayFocus";
 import { Bench } from "./places/Bench/Bench";
 import { HandoverPlace } from "./places/Handover/Handover";
 import { JobsPlace } from "./places/Jobs/Jobs";
@@ -27,8 +28,9 @@ const router = createBrowserRouter([
     element: <App />,
     errorElement: <NoSuchPage />,
     children: [
-      { index: true, element: <JobsPlace /> },
+      { index: true, element: <Bench /> },
       { path: "bench", element: <Bench /> },
+      { path: "bench/:number", element: <BayFocus /> },
       { path: "jobs", element: <JobsPlace /> },
       { path: "jobs/:id", element: <JobSheetPlace /> },
       { path: "jobs/:id/handover", element: <HandoverPlace /> },

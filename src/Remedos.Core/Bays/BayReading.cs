@@ -1,85 +1,52 @@
-using System.Text.Json;
 using Remedos.Core.Logs;
 
 namespace Remedos.Core.Bays;
 
-/// <summary>One reading as a machine under test sends it: a line of JSON (docs/formats.md, “The bay protocol”).</summary>
+/// <summary>A channel of a bay: a role, and which one of several, from 0 (cores).</summary>
+public readonly record struct BayChannel(ChannelRole Role, int Index = 0)
+{
+    public string Name => Index == 0 ? Role.Name() : $"{Role.Name()} {Index + 1}";
+}
+
+/// <summary>One reading of a machine under test.</summary>
 /// <param name="Sequence">From 1, one more each reading.</param>
 /// <param name="Seconds">On the sender's own clock, since it began; never runs backwards.</param>
-/// <param name="Values">By role, in the role's unit; what was not read is not there.</param>
-public sealed record BayReading(long Sequence, double Seconds, IReadOnlyDictionary<ChannelRole, double> Values)
+/// <param name="Values">In the role's unit; what was not read is not there.</param>
+public sealed record BayReading(long Sequence, double Seconds, IReadOnlyDictionary<BayChannel, double> Values)
 {
-    /// <summary>Reads a line.</summary>
-    /// <returns>The reading, or why it is none, as a sentence.</returns>
-    public static (BayReading? Reading, string? Problem) Parse(string line)
+    /// <summary>What stands for the chip, °C: the package, else its hottest core, else the control reading; null for none.</summary>
+    public double? ChipC
     {
-        try
+        get
         {
-            using JsonDocument document = JsonDocument.Parse(line);
-            if (document.RootElement.ValueKind != JsonValueKind.Object)
+            if (Values.TryGetValue(new(ChannelRole.CpuTemperature), out double package))
             {
-                return (null, "expected an object such as { \"seq\": 1, \"t\": 0.0, \"cpu-temperature\": 34.0 }.");
+                return package;
             }
 
-            (long sequence, double seconds) = (0, double.NaN);
-            Dictionary<ChannelRole, double> values = [];
-            foreach (JsonProperty property in document.RootElement.EnumerateObject())
+            double hottest = double.NegativeInfinity;
+            foreach ((BayChannel channel, double value) in Values)
             {
-                if (property.Value.ValueKind == JsonValueKind.Null)
-                {
-                    continue;
-                }
-
-                bool isNumber = property.Value.ValueKind == JsonValueKind.Number && property.Value.TryGetDouble(out _);
-                double value = isNumber ? property.Value.GetDouble() : property.Value.ValueKind == JsonValueKind.True ? 1 : property.Value.ValueKind == JsonValueKind.False ? 0 : double.NaN;
-                if (!double.IsFinite(value))
-                {
-                    return (null, $"“{property.Name}” is no number.");
-                }
-
-                switch (property.Name)
-                {
-                    case "seq" when value >= 1 && value == Math.Floor(value):
-                        sequence = (long)value;
-                        break;
-                    case "t" when value >= 0:
-                        seconds = value;
-                        break;
-                    default:
-                        if (!ChannelRoles.TryParse(property.Name, out ChannelRole role) || role is ChannelRole.Time or ChannelRole.Other)
-                        {
-                            return (null, $"“{property.Name}” is {(property.Name is "seq" or "t" ? $"{value}, and must not be" : "no role that a reading can have")}.");
-                        }
-
-                        values[role] = value;
-                        break;
-                }
+                hottest = channel.Role == ChannelRole.CoreTemperature ? Math.Max(hottest, value) : hottest;
             }
 
-            return sequence == 0 ? (null, "“seq” is missing.") : double.IsNaN(seconds) ? (null, "“t” is missing.") : (new BayReading(sequence, seconds, values), null);
-        }
-        catch (JsonException problem)
-        {
-            return (null, $"no JSON at letter {problem.BytePositionInLine + 1}.");
+            return double.IsFinite(hottest) ? hottest : Of(ChannelRole.CpuControlTemperature);
         }
     }
 
-    /// <summary>Readings as a log, its time from the first of them.</summary>
-    public static Log ToLog(IReadOnlyList<BayReading> readings)
-    {
-        double start = readings.Count == 0 ? 0 : readings[0].Seconds, last = 0;
-        ChannelRole[] roles = [.. readings.SelectMany(reading => reading.Values.Keys).Distinct().Order()];
-        return new Log(
-            [.. readings.Select(reading => last = Math.Max(last, reading.Seconds - start))],
-            [
-                new Channel(0, "time", ChannelRole.Time, "s", [], readings.Count, 0, null),
-                .. roles.Select((role, column) =>
-                {
-                    float[] values = [.. readings.Select(reading => reading.Values.TryGetValue(role, out double value) ? (float)value : float.NaN)];
-                    float[] there = [.. values.Where(value => !float.IsNaN(value))];
-                    return new Channel(column + 1, role.Name(), role, role.Unit()?.Canonical ?? "", values, there.Length, 0, there.Length == 0 ? null : there.Average());
-                }),
-            ],
-            null, []);
-    }
+    public double? Of(ChannelRole role) => Values.TryGetValue(new(role), out double value) ? value : null;
+}
+
+/// <summary>What a sender tells of itself, once.</summary>
+/// <param name="Machine">In its own words.</param>
+/// <param name="Obeys">What of an order it can do by itself; the rest wants a hand.</param>
+/// <param name="Missing">Roles that it looked for and did not find.</param>
+/// <param name="Simulated">Whether it is an invented machine, which takes <see cref="BenchHands"/>.</param>
+public sealed record BayHello(string? Machine, IReadOnlyList<string> Obeys, IReadOnlyList<string> Missing, bool Simulated = false)
+{
+    public const string Load = "load", Fans = "fans", Cap = "cap", Pump = "pump", Panel = "panel";
+
+    public static IReadOnlyList<string> AllObeys { get; } = [Load, Fans, Cap, Pump, Panel];
+
+    public bool CanDo(string what) => Obeys.Contains(what);
 }

@@ -3,36 +3,9 @@ using Remedos.Core.Runs;
 
 namespace Remedos.Core.Bays;
 
-/// <summary>What a guided run is to do.</summary>
-/// <param name="Variant">How the machine is run.</param>
-/// <param name="LimitC">The processor's limit; null when unknown.</param>
-/// <param name="RatedPowerW">Null when unknown.</param>
-/// <param name="AmbientC">One reading of the room; null when it is logged or unknown.</param>
-/// <param name="LoadSeconds">A set time under load; null to go on until the forecast is within 1 °C.</param>
-public sealed record GuidedPlan(RunVariant Variant, double? LimitC, double? RatedPowerW, double? AmbientC, double? LoadSeconds = null);
-
-/// <summary>Where a guided run stands; kept between readings, so that a server that restarts goes on.</summary>
-/// <param name="Stage">idle, load, cool-down, done or stopped.</param>
-/// <param name="SinceSeconds">When the stage began, on the log's clock.</param>
-/// <param name="Reason">Why it was stopped, as a sentence; null while it goes on.</param>
-public sealed record GuidedState(string Stage, double SinceSeconds, string? Reason = null)
-{
-    public const string Idle = "idle", Load = "load", CoolDown = "cool-down", Done = "done", Stopped = "stopped";
-
-    public static GuidedState Start { get; } = new(Idle, 0);
-
-    public bool IsOver => Stage is Done or Stopped;
-}
-
-/// <summary>What a guided run says after a reading.</summary>
-/// <param name="Order">What the machine is to do.</param>
-/// <param name="Says">Where it stands and what it waits for, in words.</param>
-/// <param name="SecondsLeft">Of this stage, as far as it can be told; null when it cannot.</param>
-public sealed record GuidedAnswer(GuidedState State, BenchOrder Order, string Says, double? SecondsLeft);
-
 /// <summary>
 /// Leads a machine through idle, load and cool-down: idle until it is level, load until the forecast says where it comes to rest, cool-down until its rise has
-/// halved. Decides from the readings alone, so that it can be asked again at any time, on any server.
+/// halved; and waits for a hand where one is needed. Decides from the readings alone, so that it can be asked again at any time, on any server.
 /// </summary>
 public static class GuidedRun
 {
@@ -50,49 +23,94 @@ public static class GuidedRun
 
     private const double LostForSeconds = 10;
 
+    /// <summary>The owner's program has begun when the power stands this far above idle for some seconds.</summary>
+    private const double BegunW = 15, BegunForSeconds = 5;
+
+    /// <summary>Begins a run.</summary>
+    /// <param name="sender">What the machine can do by itself; null when it has not said, and then hands do everything.</param>
+    public static GuidedAnswer Begin(GuidedPlan plan, BayHello? sender)
+    {
+        bool hand = plan.Variant.Needs is { } needs && sender?.CanDo(needs) != true;
+        bool own = plan.IsOwnersLoad || sender?.CanDo(BayHello.Load) != false;
+        return hand || !own
+            ? Answer(plan, new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle }, hand ? $"{plan.Variant.ByHand} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.", null)
+            : Answer(plan, GuidedState.Start, "Idle, until a minute has been seen.", ShortestIdle);
+    }
+
     /// <summary>Decides what comes next.</summary>
     /// <param name="plan">What the run is.</param>
     /// <param name="state">As the answer before left it.</param>
     /// <param name="log">Everything read since the run began.</param>
-    public static GuidedAnswer Next(GuidedPlan plan, GuidedState state, Log log)
+    public static GuidedAnswer Next(GuidedPlan plan, GuidedState state, BayLog log)
     {
         if (state.IsOver)
         {
             return Answer(plan, state, state.Reason ?? "Done: the run lands on its job.", 0);
         }
 
-        double now = log.DurationSeconds;
+        double now = log.DurationSeconds, been = now - state.SinceSeconds;
         if (Danger(plan, state, log) is { } danger)
         {
-            return Answer(plan, new GuidedState(GuidedState.Stopped, now, danger), danger, 0);
+            return Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = danger }, danger, 0);
         }
 
-        return state.Stage switch
+        GuidedAnswer next = state.Stage switch
         {
-            GuidedState.Idle => IdleStage(plan, state, log, now - state.SinceSeconds),
-            GuidedState.Load => LoadStage(plan, state, log, now - state.SinceSeconds),
-            _ => CoolDownStage(plan, state, log, now - state.SinceSeconds),
+            GuidedState.Hand => HandStage(plan, state, log),
+            GuidedState.Idle => IdleStage(plan, state, log, been),
+            GuidedState.Load => LoadStage(plan, state, log, been),
+            _ => CoolDownStage(plan, state, log, been),
         };
+        return state.Held && next.State.Stage != state.Stage ? Answer(plan, state, "Held here until it is let go.", null) : next;
     }
 
-    /// <summary>Stops a run by hand; the machine is let go at once.</summary>
-    public static GuidedAnswer Stop(GuidedPlan plan, double atSeconds) => Answer(plan, new GuidedState(GuidedState.Stopped, atSeconds, "Stopped by hand."), "Stopped by hand.", 0);
+    /// <summary>A hand has done its part.</summary>
+    public static GuidedAnswer GoOn(GuidedPlan plan, GuidedState state, double now) => state.Then is not { } then
+        ? Answer(plan, state, "It waits for no hand.", null)
+        : then == GuidedState.Idle ? Answer(plan, state.Next(then, now), "Idle, until a minute has been seen.", ShortestIdle)
+        : Answer(plan, state.Next(then, now), "The load is on.", plan.LoadSeconds ?? ShortestLoad);
 
-    private static GuidedAnswer IdleStage(GuidedPlan plan, GuidedState state, Log log, double been)
+    /// <summary>Stops a run by hand; the machine is let go at once.</summary>
+    public static GuidedAnswer Stop(GuidedPlan plan, GuidedState state, double now) => Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = "Stopped by hand." }, "Stopped by hand.", 0);
+
+    /// <summary>What a machine is to do while a run stands so.</summary>
+    public static BenchOrder OrderOf(GuidedPlan plan, GuidedState state) =>
+        state.IsOver ? new BenchOrder(0, plan.Work)
+        : state.Stage == GuidedState.Load ? plan.Variant.For(plan.RatedPowerW, plan.Work)
+        : plan.Variant.Under with { Load = 0, Work = plan.Work };
+
+    private static GuidedAnswer HandStage(GuidedPlan plan, GuidedState state, BayLog log)
     {
-        double? drift = been < ShortestIdle ? null : Drift(log, ShortestIdle);
+        double now = log.DurationSeconds;
+        if (state.Then == GuidedState.Load)
+        {
+            double? idle = log.Mean(ChannelRole.CpuPower, state.SinceSeconds - ShortestIdle, state.SinceSeconds), watts = log.Mean(ChannelRole.CpuPower, now - BegunForSeconds, now);
+            return now - state.SinceSeconds > BegunForSeconds && watts - idle > BegunW
+                ? GoOn(plan, state, now)
+                : Answer(plan, state, "Start the owner’s program now.", null);
+        }
+
+        return Answer(plan, state, plan.Variant.ByHand is { } words && plan.Variant.Needs is not null ? $"{words} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.", null);
+    }
+
+    private static GuidedAnswer IdleStage(GuidedPlan plan, GuidedState state, BayLog log, double been)
+    {
+        double now = log.DurationSeconds;
+        double? drift = been < ShortestIdle ? null : log.Chip(now - (ShortestIdle / 2), now)?.Mean - log.Chip(now - ShortestIdle, now - (ShortestIdle / 2))?.Mean;
         if (drift is { } small && Math.Abs(small) <= LevelWithinC || been >= LongestIdle)
         {
-            string begins = plan.Variant.Id == "by-hand" ? "Start the owner’s program now." : "Level at idle: full load begins.";
-            return Answer(plan, new GuidedState(GuidedState.Load, log.DurationSeconds), begins, plan.LoadSeconds ?? ShortestLoad);
+            return plan.IsOwnersLoad
+                ? Answer(plan, state.Next(GuidedState.Hand, now) with { Then = GuidedState.Load }, "Start the owner’s program now.", null)
+                : Answer(plan, state.Next(GuidedState.Load, now), "Level at idle: full load begins.", plan.LoadSeconds ?? ShortestLoad);
         }
 
         return Answer(plan, state, drift is null ? "Idle, until a minute has been seen." : $"Idle, until level: still {(drift > 0 ? "rising" : "falling")} by {Math.Abs(drift.Value):0.0} °C in half a minute.", Math.Max(0, ShortestIdle - been));
     }
 
-    private static GuidedAnswer LoadStage(GuidedPlan plan, GuidedState state, Log log, double been)
+    private static GuidedAnswer LoadStage(GuidedPlan plan, GuidedState state, BayLog log, double been)
     {
-        GuidedAnswer End(string why) => Answer(plan, new GuidedState(GuidedState.CoolDown, log.DurationSeconds), why, ShortestCoolDown);
+        double now = log.DurationSeconds;
+        GuidedAnswer End(string why) => Answer(plan, state.Next(GuidedState.CoolDown, now), plan.IsOwnersLoad ? $"End the owner’s program now. {why}" : why, ShortestCoolDown);
         if (plan.LoadSeconds is { } set)
         {
             return been >= set ? End("The set time is over: cool-down.") : Answer(plan, state, "Full load, for the time that was set.", set - been);
@@ -103,80 +121,56 @@ public static class GuidedRun
             return End("Three quarters of an hour are enough: cool-down.");
         }
 
-        // A fit every few readings is plenty; in between the last word stands.
-        bool look = been >= ShortestLoad && been % LookAgainSeconds < Math.Max(log.IntervalSeconds, 1);
-        LoadFigures? load = look ? RunAnalyzer.Analyze(log, Conditions(plan) with { Load = new LoadEdges(state.SinceSeconds, log.DurationSeconds) }).Load : null;
-        if (load is { ForecastFinalTemperatureC: { } final } && Math.Abs(final - load.SustainedTemperatureC) <= SettledMarginC)
+        // A fit now and then is plenty; in between the last word stands.
+        if (been >= ShortestLoad && now - (state.LookedAtSeconds ?? double.NegativeInfinity) >= LookAgainSeconds)
         {
-            return End($"Level at {final:0} °C: cool-down.");
+            LoadFigures? load = RunAnalyzer.Analyze(log.ToLog(everySeconds: 1), Conditions(plan) with { Load = new LoadEdges(state.SinceSeconds, now) }).Load;
+            if (load is { ForecastFinalTemperatureC: { } final } && Math.Abs(final - load.SustainedTemperatureC) <= SettledMarginC)
+            {
+                return End($"Level at {final:0} °C: cool-down.");
+            }
+
+            state = state with { LookedAtSeconds = now, GoingToC = load?.ForecastFinalTemperatureC, LevelAtSeconds = now + load?.NeedsSeconds };
         }
 
-        return load is { ForecastFinalTemperatureC: { } goingTo, NeedsSeconds: { } needs }
-            ? Answer(plan, state, $"Full load: going to {goingTo:0} °C.", Math.Min(needs, LongestLoad - been))
-            : Answer(plan, state, "Full load, until it is level.", Math.Max(0, ShortestLoad - been));
+        double most = LongestLoad - been;
+        return state is { GoingToC: { } goingTo, LevelAtSeconds: { } level }
+            ? Answer(plan, state, $"Full load: going to {goingTo:0} °C.", Math.Clamp(level - now, 0, most))
+            : Answer(plan, state, "Full load, until it is level.", been < ShortestLoad ? ShortestLoad - been : null);
     }
 
-    private static GuidedAnswer CoolDownStage(GuidedPlan plan, GuidedState state, Log log, double been)
+    private static GuidedAnswer CoolDownStage(GuidedPlan plan, GuidedState state, BayLog log, double been)
     {
-        Series chip = Chip(log);
-        double room = Series.Of(log, ChannelRole.AmbientTemperature)?.Values[^1] ?? plan.AmbientC ?? chip.Values.Min();
-        double atEnd = chip.MeanBetween(state.SinceSeconds - 5, state.SinceSeconds) ?? chip.Values[^1];
-        bool halved = chip.Values[^1] - room <= (atEnd - room) / 2;
+        double now = log.DurationSeconds;
+        double chip = log.Chip(now - OverForSeconds, now)?.Last ?? double.PositiveInfinity, atEnd = log.Chip(state.SinceSeconds - OverForSeconds, state.SinceSeconds)?.Mean ?? chip;
+        double room = log.Latest(ChannelRole.AmbientTemperature) ?? plan.AmbientC ?? log.Chip(0, now)?.Least ?? chip;
+        bool halved = chip - room <= (atEnd - room) / 2;
         return been >= ShortestCoolDown && (halved || been >= LongestCoolDown)
-            ? Answer(plan, new GuidedState(GuidedState.Done, log.DurationSeconds), "Done: the run lands on its job.", 0)
+            ? Answer(plan, state.Next(GuidedState.Done, now), "Done: the run lands on its job.", 0)
             : Answer(plan, state, halved ? "Cooling down, to the end of two minutes." : "Cooling down, until its rise has halved.", Math.Max(0, ShortestCoolDown - been));
     }
 
     /// <summary>Why the run must stop now, as a sentence; null when it may go on.</summary>
-    private static string? Danger(GuidedPlan plan, GuidedState state, Log log)
+    private static string? Danger(GuidedPlan plan, GuidedState state, BayLog log)
     {
-        double now = log.DurationSeconds;
-        Channel? chip = log.Channels.FirstOrDefault(channel => channel.Role.IsProcessorTemperature()), power = log.Channels.FirstOrDefault(channel => channel.Role == ChannelRole.CpuPower);
-        if (chip is null || Silent(log, chip) >= LostForSeconds)
+        // Whoever works on it may have switched it off.
+        if (!state.WaitsForHand && log.ChipSilentFor >= LostForSeconds)
         {
             return $"Stopped: no processor temperature for {LostForSeconds:0} s.";
         }
 
-        if (state.Stage == GuidedState.Load && power is { Samples: > 0 } && Silent(log, power) >= LostForSeconds)
+        if (state.Stage == GuidedState.Load && log.SilentFor(ChannelRole.CpuPower) >= LostForSeconds)
         {
             return $"Stopped: no processor power for {LostForSeconds:0} s.";
         }
 
-        double ceiling = plan.LimitC + OverLimitC ?? WithoutLimitC;
-        return now > OverForSeconds && Chip(log).Between(now - OverForSeconds, now) is { IsEmpty: false } latest && Coolest(latest) > ceiling
-            ? $"Stopped: {latest[^1]:0} °C, {(plan.LimitC is null ? "and no limit is known" : $"above its limit of {plan.LimitC:0} °C")}."
+        double now = log.DurationSeconds, ceiling = plan.LimitC + OverLimitC ?? WithoutLimitC;
+        return now > OverForSeconds && log.Chip(now - OverForSeconds, now) is { } latest && latest.Least > ceiling
+            ? $"Stopped: {latest.Last:0} °C, {(plan.LimitC is null ? "and no limit is known" : $"above its limit of {plan.LimitC:0} °C")}."
             : null;
     }
 
-    /// <summary>For how long a channel has had no sample, s.</summary>
-    private static double Silent(Log log, Channel channel)
-    {
-        int last = Array.FindLastIndex(channel.Values, value => !float.IsNaN(value));
-        return log.DurationSeconds - (last < 0 ? 0 : log.TimeSeconds[last]);
-    }
-
-    /// <summary>How much warmer the second half of a stretch is than the first, °C.</summary>
-    private static double? Drift(Log log, double seconds)
-    {
-        (Series chip, double end) = (Chip(log), log.DurationSeconds);
-        return chip.MeanBetween(end - (seconds / 2), end) - chip.MeanBetween(end - seconds, end - (seconds / 2));
-    }
-
-    private static double Coolest(ReadOnlySpan<double> values)
-    {
-        double coolest = double.PositiveInfinity;
-        foreach (double value in values)
-        {
-            coolest = Math.Min(coolest, value);
-        }
-
-        return coolest;
-    }
-
-    private static Series Chip(Log log) => RunChannels.ChipTemperature(log, []);
-
     private static RunConditions Conditions(GuidedPlan plan) => new(AmbientC: plan.AmbientC, TemperatureLimitC: plan.LimitC, RatedPowerW: plan.RatedPowerW, FanPolicy: plan.Variant.Under.FanPercent is null ? "auto" : "fixed");
 
-    private static GuidedAnswer Answer(GuidedPlan plan, GuidedState state, string says, double? left) =>
-        new(state, state.IsOver ? new BenchOrder(0) : state.Stage == GuidedState.Load ? plan.Variant.For(plan.RatedPowerW) : plan.Variant.Under with { Load = 0 }, says, left);
+    private static GuidedAnswer Answer(GuidedPlan plan, GuidedState state, string says, double? left) => new(state, OrderOf(plan, state), says, left);
 }

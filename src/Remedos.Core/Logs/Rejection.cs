@@ -12,17 +12,21 @@ internal static class Rejection
 
     private const float SmallestMoveW = 25, MoveShare = 0.5f;
 
+    /// <summary>The least and most that a sensor of this unit can say.</summary>
+    public static (float Low, float High) Possible(string unit) => unit switch
+    {
+        "C" => (-40f, 150f),
+        "W" => (0f, 5000f),
+        "MHz" => (0f, 20000f),
+        "%" => (0f, 101f),
+        "rpm" => (0f, 30000f),
+        "dBA" => (0f, 160f),
+        _ => (float.MinValue, float.MaxValue),
+    };
+
     public static int Apply(Span<float> values, ChannelRole role, string unit)
     {
-        (float low, float high) = unit switch
-        {
-            "C" => (-40f, 150f),
-            "W" => (0f, 5000f),
-            "MHz" => (0f, 20000f),
-            "%" => (0f, 101f),
-            "rpm" => (0f, 30000f),
-            _ => (float.MinValue, float.MaxValue),
-        };
+        (float low, float high) = Possible(unit);
         int rejected = 0;
         foreach (ref float value in values)
         {

@@ -26,7 +26,7 @@ public sealed class MachineOnBench
     private readonly Random _random;
     private readonly Dictionary<OperatingPoint, MachineNetwork> _networks = [];
     private readonly double[] _rises, _heat;
-    private readonly double _roomC;
+    private double _roomC;
     private MachineNetwork _at;
     private OperatingPoint _point;
     private BenchSettings _settings = new();
@@ -91,12 +91,30 @@ public sealed class MachineOnBench
         return _at.Network.Rest(heat)[MachineNetwork.Die] + RoomC;
     }
 
+    /// <summary>Fins or liquid, °C.</summary>
+    public double FinsC => _rises[MachineNetwork.Fins] + RoomC;
+
+    /// <summary>How much warmer than the liquid the tube to the radiator is, and how much cooler the one back, °C; 0 without a loop.</summary>
+    public double HalfTubeDifferenceC => _at.HalfTubeDifferenceC(_powerNow);
+
     /// <summary>Drifts by some tenths, and is looked at once a second.</summary>
     private double RoomC => _roomNow;
 
     private double DieC => _rises[MachineNetwork.Die] + RoomC;
 
     private double EffectiveCoolerFan => _machine.Cooler.Kind == "passive" ? 0 : _coolerFan * _faults.CoolerFanShare;
+
+    /// <summary>Carries the machine into another room: what is warm stays warm for a while.</summary>
+    public void MoveTo(double roomC)
+    {
+        double by = roomC + _faults.RoomAddC - _roomC;
+        for (int node = 0; node < _rises.Length; node++)
+        {
+            _rises[node] -= by;
+        }
+
+        (_roomC, _roomNow) = (_roomC + by, _roomNow + by);
+    }
 
     /// <summary>Advances by one tick.</summary>
     public void Tick()
@@ -131,11 +149,11 @@ public sealed class MachineOnBench
     {
         int ticks = Math.Max(1, _sinceRead);
         double power = _sinceRead == 0 ? _powerNow : _powerSum / ticks, clock = _sinceRead == 0 ? _clockNow : _clockSum / ticks;
-        double seen = _sensorC + _faults.MisreadC, caseAir = _rises[MachineNetwork.CaseNode] + RoomC, coolant = _rises[MachineNetwork.Fins] + RoomC;
+        double seen = _sensorC + _faults.MisreadC, caseAir = _rises[MachineNetwork.CaseNode] + RoomC, coolant = FinsC;
         bool Shows(string what) => _machine.Shows.Contains(what);
         double spread = _settings.Load > 0 ? _machine.Processor.CoreSpreadC + _faults.CoreSpreadAddC : 1.5;
         int cores = _machine.Processor.Cores;
-        double tubes = _at.HalfTubeDifferenceC(_powerNow);
+        double tubes = HalfTubeDifferenceC;
         BenchReading reading = new(
             Seconds, Whole(seen + _wander, 0.3), power, clock, _loadSum / ticks,
             Math.Max(0, (_machine.Cooler.MaxRpm * EffectiveCoolerFan) + (EffectiveCoolerFan > 0 ? 5 * Gauss() : 0)), Math.Max(0, (FastestCaseFan * _caseFans * _faults.CaseFanShare) + (4 * Gauss())),
@@ -215,7 +233,7 @@ public sealed class MachineOnBench
     {
         double target = _settings.FanPercent / 100 ?? Math.Min(_faults.SteeringCeiling, steering.Share(steering.Source switch
         {
-            "coolant" => _rises[MachineNetwork.Fins] + RoomC,
+            "coolant" => FinsC,
             "gpu" => graphicsC,
             "board" => _rises[MachineNetwork.CaseNode] + RoomC,
             "cpu-gpu" => Math.Max(_sensorC + _faults.MisreadC, graphicsC),

@@ -24,6 +24,15 @@ public sealed class Bay
 
     public DateTimeOffset? LastSeenAt { get; set; }
 
+    /// <summary>What the sender told of itself; null when it did not.</summary>
+    public BayHello? Sender { get; set; }
+
+    /// <summary>What hands do to a simulated machine; null for nothing yet.</summary>
+    public BenchHands? Hands { get; set; }
+
+    /// <summary>The last thing that the sender noted, in its words.</summary>
+    public string? Note { get; set; }
+
     /// <summary>The run that goes on or ended last; null before the first.</summary>
     public BayRun? Run { get; set; }
 
@@ -38,12 +47,28 @@ public sealed class Bay
 public sealed record BayRun(
     Guid JobId, string Side, string Variant, double? LoadSeconds, double? LimitC, double? RatedPowerW, double? AmbientC, Guid PersonId, string Stream, long FromSequence, GuidedState State, string Says, double? SecondsLeft)
 {
+    /// <summary>Which <see cref="LoadKind"/>.</summary>
+    public string Work { get; init; } = LoadKind.AllCore;
+
+    /// <summary>Runs of the same kind that follow by themselves.</summary>
+    public int Following { get; init; }
+
+    /// <summary>What was read by hand meanwhile.</summary>
+    public IReadOnlyList<HandReading> ByHand { get; init; } = [];
+
     /// <summary>What the machine is to do now.</summary>
     [JsonIgnore]
-    public BenchOrder Order => State.IsOver ? new BenchOrder(0) : State.Stage == GuidedState.Load ? Plan.Variant.For(RatedPowerW) : Plan.Variant.Under with { Load = 0 };
+    public BenchOrder Order => GuidedRun.OrderOf(Plan, State);
 
     [JsonIgnore]
-    public GuidedPlan Plan => new(RunVariant.All.Single(one => one.Id == Variant), LimitC, RatedPowerW, AmbientC, LoadSeconds);
+    public GuidedPlan Plan => new(RunVariant.All.Single(one => one.Id == Variant), LimitC, RatedPowerW, AmbientC, LoadSeconds, Work);
+
+    /// <summary>As an answer leaves it.</summary>
+    public BayRun After(GuidedAnswer answer) => this with { State = answer.State, Says = answer.Says, SecondsLeft = answer.SecondsLeft };
+
+    /// <summary>The same run once more, from a reading on.</summary>
+    public BayRun Again(string stream, long fromSequence, BayHello? sender) =>
+        (this with { Stream = stream, FromSequence = fromSequence, ByHand = [] }).After(GuidedRun.Begin(Plan, sender));
 }
 
 /// <summary>Readings that came together, as they were sent; never changed.</summary>

@@ -56,9 +56,18 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("bigint")
                         .HasColumnName("acknowledged");
 
+                    b.Property<string>("Hands")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("hands");
+
                     b.Property<DateTimeOffset?>("LastSeenAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("last_seen_at");
+
+                    b.Property<string>("Note")
+                        .HasMaxLength(300)
+                        .HasColumnType("character varying(300)")
+                        .HasColumnName("note");
 
                     b.Property<int>("Number")
                         .HasColumnType("integer")
@@ -67,6 +76,10 @@ namespace Remedos.Data.Migrations
                     b.Property<string>("Run")
                         .HasColumnType("jsonb")
                         .HasColumnName("run");
+
+                    b.Property<string>("Sender")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("sender");
 
                     b.Property<string>("Stream")
                         .HasMaxLength(64)
@@ -92,11 +105,16 @@ namespace Remedos.Data.Migrations
                     b.HasKey("Id")
                         .HasName("pk_bays");
 
+                    b.HasIndex("Number")
+                        .HasDatabaseName("ix_bays_number");
+
                     b.HasIndex("WorkshopId", "Number")
                         .IsUnique()
                         .HasDatabaseName("ix_bays_workshop_id_number");
 
                     b.ToTable("bays", (string)null);
+
+                    b.HasAnnotation("Npgsql:StorageParameter:fillfactor", 30);
                 });
 
             modelBuilder.Entity("Remedos.Data.Bays.BayBatch", b =>

@@ -2,37 +2,47 @@ using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using QRCoder;
 using Remedos.Core.Bays;
-using Remedos.Core.Logs;
+using Remedos.Core.Machines;
 using Remedos.Data;
 using Remedos.Data.Bays;
-using Remedos.Data.Jobs;
-using Remedos.Server.Jobs;
 using Remedos.Server.Runs;
 
 namespace Remedos.Server.Bays;
 
-/// <summary>The last stretch of what a bay was sent, for its picture.</summary>
-public sealed record BayTrace(long FromSequence, double[] Seconds, IReadOnlyDictionary<string, float?[]> Channels);
+/// <summary>What a bay can be asked to do, and what hands can mount on a simulated machine.</summary>
+public sealed record BayChoices(IReadOnlyList<RunVariant> Variants, IReadOnlyList<LoadKind> Loads, IReadOnlyList<BayCooler> Coolers);
+
+/// <summary>A cooler that stands ready beside the simulated rig.</summary>
+public sealed record BayCooler(string Id, string Name);
 
 internal static class BayEndpoints
 {
-    public static void AddBays(this IServiceCollection services) => services.AddSingleton<Landing>();
+    public static void AddBays(this IServiceCollection services)
+    {
+        services.AddSignalR();
+        services.AddSingleton<Landing>();
+        services.AddSingleton<BayLogs>();
+        services.AddSingleton<LiveBays>();
+        services.AddHostedService(provider => provider.GetRequiredService<LiveBays>());
+        services.AddScoped<BayDesk>();
+        services.AddRateLimiter(Flood.Limit);
+    }
 
     public static void MapBays(this RouteGroupBuilder api)
     {
         RouteGroupBuilder bays = api.MapGroup("/bays").WithTags("bays");
-        bays.MapPost("/{number:int}/readings", Ingest.HandleAsync).WithName("sendReadings").WithMetadata(new RequestSizeLimitAttribute(Ingest.LargestBatchBytes))
-            .ProducesProblem(StatusCodes.Status401Unauthorized).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        bays.MapPost("/{number:int}/readings", Ingest.HandleAsync).WithName("sendReadings").WithMetadata(new RequestSizeLimitAttribute(Ingest.LargestBatchBytes)).RequireRateLimiting(Flood.Policy)
+            .ProducesProblem(StatusCodes.Status401Unauthorized).ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity).ProducesProblem(StatusCodes.Status429TooManyRequests);
         bays.MapGet("/", ListAsync).WithName("listBays");
-        bays.MapGet("/variants", () => TypedResults.Ok(RunVariant.All)).WithName("listVariants");
+        bays.MapGet("/choices", () => TypedResults.Ok(new BayChoices(RunVariant.All, LoadKind.All, [.. MachineLibrary.Coolers.Select(cooler => new BayCooler(cooler.Id, cooler.Name))]))).WithName("listBayChoices");
         bays.MapPost("/", AddAsync).WithName("addBay");
         bays.MapGet("/{id:guid}/readings", TraceAsync).WithName("getBayReadings");
-        bays.MapPut("/{id:guid}/run", StartAsync).WithName("startBayRun").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        bays.MapDelete("/{id:guid}/run", StopAsync).WithName("stopBayRun");
+        bays.MapGet("/{id:guid}/join.svg", JoinAsync).WithName("getBayJoinCode").ExcludeFromDescription();
+        bays.MapPut("/{id:guid}/hands", SetHandsAsync).WithName("setBayHands").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        bays.MapBayRuns();
     }
-
-    private static ProblemHttpResult NoSuchBay() => TypedResults.Problem("There is no such bay.", statusCode: StatusCodes.Status404NotFound);
 
     private static async Task<Ok<BayAnswer[]>> ListAsync(Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation)
     {
@@ -42,7 +52,7 @@ internal static class BayEndpoints
         return TypedResults.Ok(bays.Select(bay => BayAnswer.Of(bay, clock.GetUtcNow())).ToArray());
     }
 
-    private static async Task<Ok<BayAnswer>> AddAsync(Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation)
+    private static async Task<Ok<BayAnswer>> AddAsync(Session.Bench bench, IDbContextFactory<RemedosContext> contexts, LiveBays live, TimeProvider clock, CancellationToken cancellation)
     {
         (Workshop workshop, _) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
@@ -50,102 +60,53 @@ internal static class BayEndpoints
         Bay bay = new() { Id = Guid.CreateVersion7(clock.GetUtcNow()), WorkshopId = workshop.Id, Number = last + 1, Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)) };
         context.Bays.Add(bay);
         await context.SaveChangesAsync(cancellation);
+        live.Tell(bay, []);
         return TypedResults.Ok(BayAnswer.Of(bay, clock.GetUtcNow()));
     }
 
     /// <summary>The readings after a number, at most the last so many.</summary>
-    private static async Task<Results<Ok<BayTrace>, ProblemHttpResult>> TraceAsync(Guid id, long? after, int? most, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    private static async Task<Results<Ok<BayTrace>, ProblemHttpResult>> TraceAsync(Guid id, long? after, int? most, BayDesk desk, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
     {
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        if (await FindAsync(context, id, bench, cancellation) is not { } bay)
+        if (await desk.FindAsync(context, id, cancellation) is not { } bay)
         {
-            return NoSuchBay();
+            return BayDesk.NoSuchBay();
         }
 
-        long from = Math.Max((after ?? 0) + 1, bay.Acknowledged - Math.Clamp(most ?? 1800, 1, 20_000) + 1);
-        IReadOnlyList<BayReading> readings = await BayReadings.ReadAsync(context, bay, bay.Stream, from, cancellation);
-        ChannelRole[] roles = [.. readings.SelectMany(reading => reading.Values.Keys).Distinct()];
-        return TypedResults.Ok(new BayTrace(
-            readings.Count == 0 ? from : readings[0].Sequence,
-            [.. readings.Select(reading => reading.Seconds)],
-            roles.ToDictionary(role => role.Name(), role => readings.Select(reading => reading.Values.TryGetValue(role, out double value) ? (float?)value : null).ToArray())));
+        long from = Math.Max((after ?? 0) + 1, bay.Acknowledged - Math.Clamp(most ?? 3600, 1, 100_000) + 1);
+        return TypedResults.Ok(BayTrace.Of(await BayReadings.ReadAsync(context, bay, bay.Stream, from, cancellation), from));
     }
 
-    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> StartAsync(Guid id, StartRun start, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation)
+    /// <summary>The bay's address and token in one link, as a picture that a telephone or a scanner reads.</summary>
+    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> JoinAsync(Guid id, HttpRequest request, BayDesk desk, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
     {
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Bay? bay = await context.Bays.SingleOrDefaultAsync(b => b.Id == id && b.WorkshopId == workshop.Id, cancellation);
-        Job? job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == start.JobId && j.WorkshopId == workshop.Id, cancellation);
-        string? wrong = start.Side is not ("before" or "after") ? "A run is either a before or an after run."
-            : RunVariant.All.All(variant => variant.Id != start.Variant) ? $"“{start.Variant}” is no way to run a machine; known are {string.Join(", ", RunVariant.All.Select(variant => variant.Id))}."
-            : start.LoadSeconds is not (null or (>= 60 and <= 86_400)) ? "A load lasts from a minute to a day."
-            : bay?.Run is { State.IsOver: false } ? "A run goes on in this bay. Stop it first."
-            : bay is { Stream: null } ? "Nothing is connected to this bay yet."
+        if (await desk.FindAsync(context, id, cancellation) is not { } bay)
+        {
+            return BayDesk.NoSuchBay();
+        }
+
+        using QRCodeData code = QRCodeGenerator.GenerateQrCode($"{request.Scheme}://{request.Host}/bays/{bay.Number}#{bay.Token}", QRCodeGenerator.ECCLevel.M);
+        using SvgQRCode picture = new(code);
+        return TypedResults.Content(picture.GetGraphic(4, "#000000", "#ffffff", drawQuietZones: true, SvgQRCode.SizingMode.ViewBoxAttribute), "image/svg+xml");
+    }
+
+    /// <summary>Hands on a simulated machine.</summary>
+    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> SetHandsAsync(Guid id, BenchHands hands, BayDesk desk, CancellationToken cancellation)
+    {
+        string? wrong = hands.RoomC is not (null or (>= -20 and <= 60)) ? $"A room has between −20 and 60 °C, not {hands.RoomC}."
+            : hands.Cooler is { } cooler && cooler != BenchHands.Lifted && MachineLibrary.Coolers.All(one => one.Id != cooler) ? $"There is no cooler “{cooler}” on this bench."
+            : hands.Instruments?.FirstOrDefault(one => !BenchHands.AllInstruments.Contains(one)) is { } unknown ? $"There is no instrument “{unknown}”; there are {string.Join(", ", BenchHands.AllInstruments)}."
             : null;
-        if (bay is null || job is null || wrong is not null)
+        return wrong is not null ? RunChanges.Refused(wrong) : await desk.ChangeAsync(id, bay =>
         {
-            return bay is null ? NoSuchBay() : job is null ? JobEndpoints.NoSuchJob() : RunChanges.Refused(wrong!);
-        }
-
-        return await SaveAsync(context, bay, () => bay.Run = new BayRun(job.Id, start.Side, start.Variant, start.LoadSeconds, job.TemperatureLimitC, job.RatedPowerW, job.RoomC, person.Id, bay.Stream!, bay.Acknowledged + 1, GuidedState.Start, "Idle, until a minute has been seen.", null), clock, cancellation);
-    }
-
-    /// <summary>Stops the run; what was recorded lands on its job all the same.</summary>
-    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> StopAsync(Guid id, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, Landing landing, TimeProvider clock, CancellationToken cancellation)
-    {
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        if (await FindAsync(context, id, bench, cancellation) is not { } bay)
-        {
-            return NoSuchBay();
-        }
-
-        bool stoppedHere = false;
-        Results<Ok<BayAnswer>, ProblemHttpResult> answer = await SaveAsync(context, bay, Stop, clock, cancellation);
-        if (stoppedHere)
-        {
-            await landing.LandAsync(context, bay, cancellation);
-            await context.SaveChangesAsync(cancellation);
-        }
-
-        landing.Ring();
-        return answer;
-
-        void Stop()
-        {
-            stoppedHere = bay.Run is { State.IsOver: false };
-            if (bay.Run is { State.IsOver: false } run)
+            if (bay.Sender?.Simulated != true)
             {
-                GuidedAnswer stopped = GuidedRun.Stop(run.Plan, run.State.SinceSeconds);
-                bay.Run = run with { State = stopped.State, Says = stopped.Says, SecondsLeft = 0 };
+                return "A real machine stands in this bay: use real hands.";
             }
-        }
-    }
 
-    /// <summary>Changes a bay on top of whatever readings that come in between have changed.</summary>
-    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> SaveAsync(RemedosContext context, Bay bay, Action change, TimeProvider clock, CancellationToken cancellation)
-    {
-        while (true)
-        {
-            change();
-            try
-            {
-                await context.SaveChangesAsync(cancellation);
-                return TypedResults.Ok(BayAnswer.Of(bay, clock.GetUtcNow()));
-            }
-            catch (DbUpdateConcurrencyException conflict)
-            {
-                foreach (Microsoft.EntityFrameworkCore.ChangeTracking.EntityEntry entry in conflict.Entries)
-                {
-                    await entry.ReloadAsync(cancellation);
-                }
-            }
-        }
-    }
-
-    private static async Task<Bay?> FindAsync(RemedosContext context, Guid id, Session.Bench bench, CancellationToken cancellation)
-    {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        return await context.Bays.SingleOrDefaultAsync(b => b.Id == id && b.WorkshopId == workshop.Id, cancellation);
+            bay.Hands = hands;
+            return null;
+        }, cancellation);
     }
 }

@@ -14,6 +14,6 @@ internal static class BayReadings
         List<string> batches = await context.BayBatches.AsNoTracking()
             .Where(b => b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && b.Stream == stream && b.LastSequence >= fromSequence)
             .OrderBy(b => b.FirstSequence).Select(b => b.Lines).ToListAsync(cancellation);
-        return [.. batches.SelectMany(lines => lines.Split('\n')).Select(line => BayReading.Parse(line).Reading!).Where(reading => reading.Sequence >= fromSequence)];
+        return [.. batches.SelectMany(lines => lines.Split('\n')).Select(line => BayLine.Parse(line).Reading!).Where(reading => reading.Sequence >= fromSequence)];
     }
 }

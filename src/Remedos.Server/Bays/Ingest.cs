@@ -4,7 +4,6 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Remedos.Core.Bays;
-using Remedos.Core.Logs;
 using Remedos.Data;
 using Remedos.Data.Bays;
 using Remedos.Server.Runs;
@@ -25,17 +24,17 @@ internal static class Ingest
     public const int LargestBatchBytes = 4_000_000;
 
     public static async Task<Results<Ok<IngestAnswer>, ProblemHttpResult>> HandleAsync(
-        int number, string stream, HttpContext http, IDbContextFactory<RemedosContext> contexts, Landing landing, TimeProvider clock, CancellationToken cancellation)
+        int number, string stream, HttpContext http, IDbContextFactory<RemedosContext> contexts, BayLogs logs, Landing landing, LiveBays live, TimeProvider clock, CancellationToken cancellation)
     {
         if (stream.Length is 0 or > 64)
         {
             return RunChanges.Refused("“stream” names the recording with 1 to 64 letters.");
         }
 
-        (List<BayReading>? readings, List<string> lines, string? problem) = await ReadAsync(http.Request.Body, cancellation);
-        if (readings is null)
+        Batch batch = await Batch.ReadAsync(http.Request.Body, cancellation);
+        if (batch.Problem is { } problem)
         {
-            return RunChanges.Refused(problem!);
+            return RunChanges.Refused(problem);
         }
 
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
@@ -47,24 +46,71 @@ internal static class Ingest
             return TypedResults.Problem($"Bay {number} does not know this token. It stands on the bay’s card.", statusCode: StatusCodes.Status401Unauthorized);
         }
 
+        if (bay.Stream != stream && bay.Run is { State.IsOver: false } && clock.GetUtcNow() - bay.LastSeenAt < BayAnswer.OnlineFor)
+        {
+            return TypedResults.Problem($"A run goes on in bay {number}, and another sender speaks for it. Is this the right bay? It is free once the other has been silent for {BayAnswer.OnlineFor.TotalSeconds:0} s.", statusCode: StatusCodes.Status409Conflict);
+        }
+
         if (bay.Stream != stream)
         {
             (bay.Stream, bay.Acknowledged) = (stream, 0);
             if (bay.Run is { State.IsOver: false } cut)
             {
-                bay.Run = cut with { State = new GuidedState(GuidedState.Stopped, 0, "Stopped: the machine began a new recording."), Says = "Stopped: the machine began a new recording.", SecondsLeft = 0 };
-                await landing.LandAsync(context, bay, cancellation);
+                const string why = "Stopped: the machine began a new recording.";
+                bay.Run = cut.After(new GuidedAnswer(new GuidedState(GuidedState.Stopped, 0, why), new BenchOrder(0), why, 0));
+                await landing.LandAsync(context, bay, null, cancellation);
             }
         }
 
+        bay.LastSeenAt = clock.GetUtcNow();
+        bay.Sender = batch.Hello ?? bay.Sender;
+        bay.Note = batch.Note ?? bay.Note;
+        IReadOnlyList<BayReading> fresh = Take(context, bay, batch);
+        try
+        {
+            if (fresh.Count > 0 && bay.Run is { State.IsOver: false } run)
+            {
+                BayLog log = await logs.WithAsync(context, bay, run, fresh, cancellation);
+                bay.Run = run.After(GuidedRun.Next(run.Plan, run.State, log));
+                if (bay.Run.State.IsOver)
+                {
+                    logs.Forget(bay.Id);
+                    await landing.LandAsync(context, bay, log, cancellation);
+                }
+            }
+
+            await context.SaveChangesAsync(cancellation);
+            if (fresh.Count > 0 && bay.Acknowledged % ReadingsBetweenTidying < fresh.Count)
+            {
+                await TidyAsync(context, bay, cancellation);
+            }
+
+            await transaction.CommitAsync(cancellation);
+        }
+        catch
+        {
+            logs.Forget(bay.Id);
+            throw;
+        }
+
+        landing.Ring();
+        live.Tell(bay, fresh);
+        return TypedResults.Ok(new IngestAnswer(
+            bay.Acknowledged, bay.Run?.Order ?? new BenchOrder(0), bay.Run is { State.IsOver: false } going ? going.LimitC : null, bay.Sender?.Simulated == true ? bay.Hands : null,
+            bay.Run?.State.Stage ?? "none", bay.Run?.Says ?? "No run has been started.", batch.LeftOut));
+    }
+
+    /// <summary>Adds to the bay what follows what is there; what is there already is passed over, what comes after a gap is not taken.</summary>
+    private static IReadOnlyList<BayReading> Take(RemedosContext context, Bay bay, Batch batch)
+    {
         int from = 0;
-        while (from < readings.Count && readings[from].Sequence <= bay.Acknowledged)
+        while (from < batch.Readings.Count && batch.Readings[from].Sequence <= bay.Acknowledged)
         {
             from++;
         }
 
         int behind = from;
-        while (behind < readings.Count && readings[behind].Sequence == bay.Acknowledged + 1 + (behind - from))
+        while (behind < batch.Readings.Count && batch.Readings[behind].Sequence == bay.Acknowledged + 1 + (behind - from))
         {
             behind++;
         }
@@ -75,37 +121,15 @@ internal static class Ingest
             {
                 WorkshopId = bay.WorkshopId,
                 BayId = bay.Id,
-                Stream = stream,
-                FirstSequence = readings[from].Sequence,
-                LastSequence = readings[behind - 1].Sequence,
-                Lines = string.Join('\n', lines[from..behind]),
+                Stream = bay.Stream!,
+                FirstSequence = batch.Readings[from].Sequence,
+                LastSequence = batch.Readings[behind - 1].Sequence,
+                Lines = string.Join('\n', batch.Lines.Skip(from).Take(behind - from)),
             });
-            bay.Acknowledged = readings[behind - 1].Sequence;
+            bay.Acknowledged = batch.Readings[behind - 1].Sequence;
         }
 
-        bay.LastSeenAt = clock.GetUtcNow();
-        await context.SaveChangesAsync(cancellation);
-        if (bay.Run is { State.IsOver: false } run && behind > from)
-        {
-            Log log = BayReading.ToLog(await BayReadings.ReadAsync(context, bay, stream, run.FromSequence, cancellation));
-            GuidedAnswer next = GuidedRun.Next(run.Plan, run.State, log);
-            bay.Run = run with { State = next.State, Says = next.Says, SecondsLeft = next.SecondsLeft };
-            if (next.State.IsOver)
-            {
-                await landing.LandAsync(context, bay, cancellation);
-            }
-
-            await context.SaveChangesAsync(cancellation);
-        }
-
-        if (behind > from && bay.Acknowledged % ReadingsBetweenTidying < behind - from)
-        {
-            await TidyAsync(context, bay, cancellation);
-        }
-
-        await transaction.CommitAsync(cancellation);
-        landing.Ring();
-        return TypedResults.Ok(new IngestAnswer(bay.Acknowledged, bay.Run?.Order ?? new BenchOrder(0), bay.Run?.State.Stage ?? "none", bay.Run?.Says ?? "No run has been started."));
+        return [.. batch.Readings.Skip(from).Take(behind - from)];
     }
 
     /// <summary>Drops what is older than the picture of a bay and no run's: a run that is over has its log in the file store.</summary>
@@ -118,31 +142,4 @@ internal static class Ingest
     private static bool Believed(Bay bay, string authorization) =>
         authorization.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase)
         && CryptographicOperations.FixedTimeEquals(Encoding.UTF8.GetBytes(authorization[7..].Trim()), Encoding.UTF8.GetBytes(bay.Token));
-
-    private static async Task<(List<BayReading>? Readings, List<string> Lines, string? Problem)> ReadAsync(Stream body, CancellationToken cancellation)
-    {
-        List<BayReading> readings = [];
-        List<string> lines = [];
-        using StreamReader text = new(body, Encoding.UTF8);
-        int number = 0;
-        while (await text.ReadLineAsync(cancellation) is { } line)
-        {
-            number++;
-            if (string.IsNullOrWhiteSpace(line))
-            {
-                continue;
-            }
-
-            (BayReading? reading, string? problem) = BayReading.Parse(line);
-            if (reading is null)
-            {
-                return (null, [], $"Line {number}: {problem}");
-            }
-
-            readings.Add(reading);
-            lines.Add(line.Trim());
-        }
-
-        return (readings, lines, null);
-    }
 }

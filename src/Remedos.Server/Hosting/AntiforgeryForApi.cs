@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Antiforgery;
+using Remedos.Server.Bays;
 
 namespace Remedos.Server.Hosting;
 
@@ -13,6 +14,14 @@ internal sealed class AntiforgeryForApi(RequestDelegate next, IAntiforgery antif
         if (changes && !sender && context.Request.Path.StartsWithSegments("/api") && !await antiforgery.IsRequestValidAsync(context))
         {
             await TypedResults.Problem("This page has grown old: reload it, then try again. Nothing was changed.", statusCode: StatusCodes.Status400BadRequest, type: "stale-page").ExecuteAsync(context);
+            return;
+        }
+
+        // A live connection is no ordinary request: a browser lets any page open one, so another page is refused by where it comes from.
+        string origin = context.Request.Headers.Origin.ToString();
+        if (context.Request.Path.StartsWithSegments(LiveHub.Path) && origin.Length > 0 && origin != $"{context.Request.Scheme}://{context.Request.Host}")
+        {
+            await TypedResults.Problem("Only Remedos’ own pages may follow the bays.", statusCode: StatusCodes.Status403Forbidden).ExecuteAsync(context);
             return;
         }
 

@@ -10,49 +10,48 @@ namespace Remedos.Core.Tests.Bays;
 public sealed class GuidedRunTests
 {
     /// <summary>A machine on a bench that obeys a guided run, a reading a second.</summary>
-    private sealed class Session(string machine, GuidedPlan plan, params (string Id, double Severity)[] faults)
+    private sealed class Session
     {
-        private readonly List<BenchReading> _readings = [];
+        private readonly GuidedPlan _plan;
+        private readonly BayLog _readings = new();
 
-        public MachineOnBench Bench { get; } = new(Spec(machine), faults.ToDictionary(fault => fault.Id, fault => fault.Severity), Spec(machine).RoomC, seed: 2);
+        public Session(string machine, GuidedPlan plan, BayHello? sender = null, params (string Id, double Severity)[] faults)
+        {
+            _plan = plan;
+            Machine = new SimulatedBay(MachineLibrary.Rows.Single(row => row.Id == machine), faults.ToDictionary(fault => fault.Id, fault => fault.Severity), seed: 2);
+            Last = GuidedRun.Begin(plan, sender ?? Machine.Hello);
+        }
 
-        public GuidedAnswer Last { get; private set; } = new(GuidedState.Start, new BenchOrder(0), "", null);
+        public SimulatedBay Machine { get; }
+
+        public GuidedAnswer Last { get; set; }
 
         public List<(double Seconds, string Stage, string Says)> Heard { get; } = [];
 
         /// <summary>What the readings lose on their way; identity by default.</summary>
-        public Func<BenchReading, BenchReading> Through { get; init; } = reading => reading;
+        public Func<BayReading, BayReading> Through { get; init; } = reading => reading;
 
-        public Log Log => new(
-            [.. _readings.Select(r => r.Seconds)],
-            [Channel(0, ChannelRole.CpuTemperature, r => r.ChipC), Channel(1, ChannelRole.CpuPower, r => r.PowerW), Channel(2, ChannelRole.CpuFanSpeed, r => r.FanRpm), Channel(3, ChannelRole.AmbientTemperature, r => r.RoomC)],
-            null, []);
+        /// <summary>What else makes the machine work; nothing by default.</summary>
+        public Func<double, double> OwnersLoad { get; init; } = _ => 0;
+
+        public Log Log => _readings.ToLog();
+
+        public BayLog Readings => _readings;
 
         public Session Go(double most = 5400)
         {
-            while (!Last.State.IsOver && Bench.Seconds < most)
+            while (!Last.State.IsOver && Machine.Seconds < most)
             {
-                Bench.Settings = new BenchSettings(Last.Order.Load, 0, Last.Order.FanPercent, Last.Order.PowerCapW, plan.Variant.Id == "panel-off", Last.Order.PumpFull);
-                for (int tick = 0; tick < 10; tick++)
-                {
-                    Bench.Tick();
-                }
-
-                _readings.Add(Through(Bench.Read()));
-                Last = GuidedRun.Next(plan, Last.State, Log);
+                Machine.Obey(Last.Order with { Load = Math.Max(Last.Order.Load, OwnersLoad(Machine.Seconds)) }, null);
+                _readings.Add(Through(Machine.Second()));
+                Last = GuidedRun.Next(_plan, Last.State, _readings);
                 if (Heard.Count == 0 || Heard[^1].Says != Last.Says)
                 {
-                    Heard.Add((Bench.Seconds, Last.State.Stage, Last.Says));
+                    Heard.Add((Machine.Seconds, Last.State.Stage, Last.Says));
                 }
             }
 
             return this;
-        }
-
-        private Channel Channel(int column, ChannelRole role, Func<BenchReading, double> of)
-        {
-            float[] values = [.. _readings.Select(r => (float)of(r))];
-            return new Channel(column, role.Name(), role, "", values, values.Count(v => !float.IsNaN(v)), 0, null);
         }
     }
 
@@ -70,7 +69,7 @@ public sealed class GuidedRunTests
     {
         Session session = new Session(machine, Plan(machine)).Go();
         Assert.Equal(GuidedState.Done, session.Last.State.Stage);
-        Assert.InRange(session.Bench.Seconds, 480, 3600);
+        Assert.InRange(session.Machine.Seconds, 480, 3600);
         RunAnalysis run = RunAnalyzer.Analyze(session.Log, new RunConditions(TemperatureLimitC: 95));
         Assert.Equal([Phase.Idle, Phase.Load, Phase.CoolDown], run.Phases.Select(phase => phase.Kind));
         Assert.True(run.Load!.Settled);
@@ -87,22 +86,22 @@ public sealed class GuidedRunTests
         (double begins, _, _) = set.Heard.First(said => said.Stage == GuidedState.Load);
         (double ends, _, _) = set.Heard.First(said => said.Stage == GuidedState.CoolDown);
         Assert.Equal(400, ends - begins, 1.0);
-        Assert.All(set.Log.Channels[2].Values[60..], rpm => Assert.Equal(0.6 * 1600, rpm, 40.0));
-        Assert.Equal(43, RunVariant.All.Single(one => one.Id == "capped-power").For(65).PowerCapW);
+        Assert.All(set.Log.Channels.Single(channel => channel.Role == ChannelRole.CpuFanSpeed).Values[60..], rpm => Assert.Equal(0.6 * 1600, rpm, 40.0));
+        Assert.Equal(43, RunVariant.All.Single(one => one.Id == "capped-power").For(65, LoadKind.AllCore).PowerCapW);
         Assert.True(RunVariant.All.Single(one => one.Id == "pump-full").Under.PumpFull);
-        Assert.Equal(0, RunVariant.All.Single(one => one.Id == "by-hand").For(65).Load);
+        Assert.Equal(0, RunVariant.All.Single(one => one.Id == "by-hand").For(65, LoadKind.AllCore).Load);
         Assert.All(RunVariant.All, one => Assert.True(one.Why.Length > 20));
     }
 
     [Fact]
     public void A_chip_above_its_limit_that_does_not_give_up_stops_the_run()
     {
-        Session session = new("small-radiator", Plan("small-radiator") with { LimitC = 60 }, ("pump-failed", 1));
+        Session session = new("small-radiator", Plan("small-radiator") with { LimitC = 60 }, null, ("pump-failed", 1));
         session.Go();
         Assert.Equal(GuidedState.Stopped, session.Last.State.Stage);
         Assert.Contains("above its limit of 60 °C", session.Last.State.Reason!, StringComparison.Ordinal);
         Assert.Equal(0, session.Last.Order.Load);
-        Assert.InRange(session.Bench.Seconds, 60, 200);
+        Assert.InRange(session.Machine.Seconds, 60, 200);
     }
 
     [Theory]
@@ -112,19 +111,76 @@ public sealed class GuidedRunTests
     {
         Session session = new("home-tower", Plan("home-tower"))
         {
-            Through = reading => reading.Seconds < 300 ? reading : temperature ? reading with { ChipC = double.NaN } : reading with { PowerW = double.NaN },
+            Through = reading => reading.Seconds < 300 ? reading : reading with { Values = reading.Values.Where(pair => temperature ? !pair.Key.Role.IsProcessorTemperature() : pair.Key.Role != ChannelRole.CpuPower).ToDictionary() },
         };
         session.Go();
         Assert.Contains(words, session.Last.Says, StringComparison.Ordinal);
-        Assert.InRange(session.Bench.Seconds, 305, 320);
+        Assert.InRange(session.Machine.Seconds, 305, 320);
     }
 
     [Fact]
     public void Asked_again_it_says_the_same_and_over_is_over()
     {
         Session session = new Session("home-tower", Plan("home-tower")).Go(most: 200);
-        Assert.Equal(GuidedRun.Next(Plan("home-tower"), session.Last.State, session.Log), GuidedRun.Next(Plan("home-tower"), session.Last.State, session.Log));
-        GuidedAnswer stopped = GuidedRun.Stop(Plan("home-tower"), 200);
-        Assert.Equal("Stopped by hand.", GuidedRun.Next(Plan("home-tower"), stopped.State, session.Log).Says);
+        Assert.Equal(GuidedRun.Next(Plan("home-tower"), session.Last.State, session.Readings), GuidedRun.Next(Plan("home-tower"), session.Last.State, session.Readings));
+        GuidedAnswer stopped = GuidedRun.Stop(Plan("home-tower"), session.Last.State, 200);
+        Assert.Equal("Stopped by hand.", GuidedRun.Next(Plan("home-tower"), stopped.State, session.Readings).Says);
+    }
+
+    /// <summary>What a machine cannot do by itself a hand does, and the run waits for it as long as it takes.</summary>
+    [Theory]
+    [InlineData("panel-off", "Take the side panel off. Then go on.")]
+    [InlineData("fixed-fans", "Set all fans to 60 % in the firmware. Then go on.")]
+    [InlineData("pump-full", "Set the pump’s header to full in the firmware. Then go on.")]
+    public void A_run_waits_for_the_hand_that_it_needs(string variant, string words)
+    {
+        BayHello plain = new("a machine", [BayHello.Load], []);
+        Session session = new Session("home-tower", Plan("home-tower", variant), plain).Go(most: 100);
+        Assert.Equal((GuidedState.Hand, words, 0.0), (session.Last.State.Stage, session.Last.Says, session.Last.Order.Load));
+        session.Last = GuidedRun.GoOn(Plan("home-tower", variant), session.Last.State, session.Readings.DurationSeconds);
+        session.Go();
+        Assert.Equal(GuidedState.Done, session.Last.State.Stage);
+        Assert.Equal(GuidedState.Idle, GuidedRun.Begin(Plan("home-tower", variant), new BayHello(null, BayHello.AllObeys, [])).State.Stage);
+    }
+
+    /// <summary>The owner's program is asked for, seen by its watts, and its edges are kept.</summary>
+    [Fact]
+    public void An_owners_load_begins_when_its_watts_are_seen()
+    {
+        Session session = new Session("home-tower", Plan("home-tower", "by-hand", loadSeconds: 300)) { OwnersLoad = seconds => seconds is > 250 and < 640 ? 0.8 : 0 }.Go();
+        Assert.Contains(session.Heard, said => said is { Stage: GuidedState.Hand, Says: "Start the owner’s program now." });
+        Assert.Equal(250, session.Last.State.Edges!.StartSeconds, 10.0);
+        Assert.Equal(300, session.Last.State.Edges.EndSeconds - session.Last.State.Edges.StartSeconds, 2.0);
+        Assert.Contains(session.Heard, said => said.Says.StartsWith("End the owner’s program now.", StringComparison.Ordinal));
+        Assert.Equal(GuidedState.Done, session.Last.State.Stage);
+    }
+
+    [Fact]
+    public void A_stage_that_is_held_goes_on_until_it_is_let_go_but_not_past_danger()
+    {
+        Session session = new Session("home-tower", Plan("home-tower", loadSeconds: 120)).Go(most: 100);
+        session.Last = session.Last with { State = session.Last.State with { Held = true } };
+        session.Go(most: 700);
+        string stage = session.Last.State.Stage;
+        Assert.Equal("Held here until it is let go.", session.Last.Says);
+        session.Last = session.Last with { State = session.Last.State with { Held = false } };
+        session.Go(most: 702);
+        Assert.NotEqual(stage, session.Last.State.Stage);
+
+        GuidedPlan cool = Plan("home-tower") with { LimitC = 40 };
+        Session danger = new Session("home-tower", cool).Go(most: 90);
+        danger.Last = danger.Last with { State = danger.Last.State.Next(GuidedState.Load, 90) with { Held = true } };
+        Assert.Equal(GuidedState.Stopped, danger.Go().Last.State.Stage);
+    }
+
+    /// <summary>Bursts keep their edges, because a machine that works and rests has none that could be found.</summary>
+    [Fact]
+    public void Bursts_work_and_rest_and_end_like_any_load()
+    {
+        GuidedPlan plan = Plan("home-tower", loadSeconds: 360) with { Work = LoadKind.Bursty };
+        Session session = new Session("home-tower", plan).Go();
+        Assert.Equal(360, session.Last.State.Edges!.EndSeconds - session.Last.State.Edges.StartSeconds, 1.0);
+        float[] load = session.Log.Channels.Single(channel => channel.Role == ChannelRole.CpuLoad).Values[(int)session.Last.State.Edges.StartSeconds..(int)session.Last.State.Edges.EndSeconds];
+        Assert.Equal(2.0 / 3, load.Count(share => share > 50) / (double)load.Length, 0.05);
     }
 }

@@ -1,6 +1,8 @@
-import { describe, expect, it } from "vitest";
+import { QueryClient } from "@tanstack/react-query";
+import { describe, expect, it, vi } from "vitest";
 import { outline } from "../pictures/BayTrace";
-import { joined, type BayTrace } from "./bays";
+import { baysKey, joined, latest, traceKey, type Bay, type BayTrace } from "./bays";
+import { takeIn } from "./live";
 
 const stretch = (fromSequence: number, temperatures: (number | null)[], more: BayTrace["channels"] = {}): BayTrace => ({
   fromSequence,
@@ -9,18 +11,21 @@ const stretch = (fromSequence: number, temperatures: (number | null)[], more: Ba
 });
 
 describe("joined", () => {
-  it("puts what is new behind what is there", () => {
-    const both = joined(stretch(1, [40, 41]), stretch(3, [42]));
+  it("puts what is new behind what is there, once", () => {
+    const both = joined(stretch(1, [40, 41]), stretch(3, [42]))!;
     expect(both).toEqual(stretch(1, [40, 41, 42]));
     expect(joined(both, stretch(4, []))).toBe(both);
+    expect(joined(both, stretch(2, [41, 42]))).toBe(both);
+    expect(joined(both, stretch(3, [42, 43]))).toEqual(stretch(1, [40, 41, 42, 43]));
   });
 
-  it("begins anew where the two do not meet", () => {
-    expect(joined(stretch(1, [40]), stretch(7, [50, 51])).fromSequence).toBe(7);
+  it("does not join where something is missing, and begins where nothing was", () => {
+    expect(joined(stretch(1, [40]), stretch(7, [50, 51]))).toBeUndefined();
+    expect(joined(stretch(1, []), stretch(7, [50]))).toEqual(stretch(7, [50]));
   });
 
   it("leaves a gap where a channel came or went", () => {
-    const both = joined(stretch(1, [40]), stretch(2, [41], { "cpu-power": [90] }));
+    const both = joined(stretch(1, [40]), stretch(2, [41], { "cpu-power": [90] }))!;
     expect(both.channels["cpu-power"]).toEqual([null, 90]);
   });
 
@@ -29,8 +34,39 @@ describe("joined", () => {
       1,
       Array.from({ length: 1800 }, () => 40),
     );
-    const both = joined(many, stretch(1801, [99, 98]));
+    const both = joined(many, stretch(1801, [99, 98]))!;
     expect([both.fromSequence, both.seconds.length, both.channels["cpu-temperature"]!.at(-1)]).toEqual([3, 1800, 98]);
+  });
+});
+
+describe("takeIn", () => {
+  const bay = (number: number, more: Partial<Bay> = {}): Bay =>
+    ({ id: `bay-${number}`, number, stream: "one", acknowledged: 0, run: null, ...more }) as Bay;
+
+  it("shows what is new without asking for it", () => {
+    const cache = new QueryClient();
+    cache.setQueryData(baysKey, [bay(1), bay(2)]);
+    cache.setQueryData(traceKey("bay-2", "one"), stretch(1, [40, 41]));
+    takeIn(cache, [
+      { bay: bay(2, { acknowledged: 3 }), fresh: stretch(3, [42]) },
+      { bay: bay(2, { acknowledged: 4 }), fresh: stretch(4, [43]) },
+    ]);
+    // Readings alone do not change what the card of a bay says.
+    expect(cache.getQueryData<Bay[]>(baysKey)!.map((one) => one.acknowledged)).toEqual([0, 0]);
+    takeIn(cache, [{ bay: bay(2, { acknowledged: 5, note: "The paste is dry." }), fresh: null }]);
+    expect(cache.getQueryData<Bay[]>(baysKey)![1]).toMatchObject({ acknowledged: 5, note: "The paste is dry." });
+    expect(cache.getQueryData(traceKey("bay-2", "one"))).toEqual(stretch(1, [40, 41, 42, 43]));
+  });
+
+  it("asks anew where news were missed or a bay is not known yet", () => {
+    const cache = new QueryClient();
+    const ask = vi.spyOn(cache, "invalidateQueries");
+    cache.setQueryData(baysKey, [bay(1)]);
+    cache.setQueryData(traceKey("bay-1", "one"), stretch(1, [40]));
+    takeIn(cache, [{ bay: bay(1), fresh: stretch(9, [50]) }]);
+    expect(ask).toHaveBeenCalledWith({ queryKey: traceKey("bay-1", "one") });
+    takeIn(cache, [{ bay: bay(3), fresh: null }]);
+    expect(ask).toHaveBeenLastCalledWith({ queryKey: baysKey });
   });
 });
 
@@ -44,5 +80,13 @@ describe("outline", () => {
     expect(points.length).toBeLessThanOrEqual(300);
     expect(Math.max(...points.map(([, value]) => value))).toBe(95);
     expect(outline([0, 1], [null, null])).toEqual([]);
+  });
+});
+
+describe("latest", () => {
+  it("is the last reading that is one", () => {
+    expect(latest(stretch(1, [40, 41, null]), "cpu-temperature")).toBe(41);
+    expect(latest(stretch(1, [null]), "cpu-temperature")).toBeUndefined();
+    expect(latest(undefined, "cpu-temperature")).toBeUndefined();
   });
 });

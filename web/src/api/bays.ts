@@ -4,94 +4,114 @@ import { call, client, type Schemas } from "./client";
 export type Bay = Schemas["BayAnswer"];
 export type BayTrace = Schemas["BayTrace"];
 export type RunVariant = Schemas["RunVariant"];
+export type BenchHands = Schemas["BenchHands"];
 
-const everySecond = 1000;
+/** Bays tell by themselves what changes; this is how often one looks all the same, for those that fall silent. */
+const lookAgain = 4000;
 
 /** How many of the last readings a bay's picture shows. */
 const shown = 1800;
 
+export const baysKey = ["bays"] as const;
+export const traceKey = (bay: string, stream: string | null | undefined) => ["bay-trace", bay, stream] as const;
+
 export function useBays() {
   return useQuery({
-    queryKey: ["bays"],
+    queryKey: baysKey,
     queryFn: () => call(() => client.GET("/api/bays")),
-    refetchInterval: everySecond,
+    refetchInterval: lookAgain,
   });
 }
 
-export function useVariants() {
+/** How a machine can be run, what loads it can make, and what stands beside the simulated rig. */
+export function useBayChoices() {
   return useQuery({
-    queryKey: ["variants"],
+    queryKey: ["bay-choices"],
     staleTime: Infinity,
-    queryFn: () => call(() => client.GET("/api/bays/variants")),
+    queryFn: () => call(() => client.GET("/api/bays/choices")),
   });
 }
 
-/** The last half hour of a bay; only what is new is fetched. */
+/** The last half hour of a bay, fetched once; what is new comes by itself. */
 export function useBayTrace(bay: Bay) {
-  const cache = useQueryClient();
-  const key = ["bay-trace", bay.id, bay.stream];
   return useQuery({
-    queryKey: key,
+    queryKey: traceKey(bay.id, bay.stream),
     enabled: bay.stream !== null,
-    refetchInterval: everySecond,
+    staleTime: Infinity,
     structuralSharing: false,
-    queryFn: async () => {
-      const before = cache.getQueryData<BayTrace>(key);
-      const after = before ? before.fromSequence + before.seconds.length - 1 : undefined;
-      const fresh = await call(() =>
-        client.GET("/api/bays/{id}/readings", {
-          params: { path: { id: bay.id }, query: { most: shown, ...(after ? { after } : {}) } },
-        }),
-      );
-      return before ? joined(before, fresh) : fresh;
-    },
+    queryFn: () =>
+      call(() => client.GET("/api/bays/{id}/readings", { params: { path: { id: bay.id }, query: { most: shown } } })),
   });
 }
 
-/** Two stretches of a bay's readings as one, as long as a picture needs; the later alone when they do not meet. */
-export function joined(before: BayTrace, fresh: BayTrace): BayTrace {
-  if (fresh.seconds.length === 0) {
+/** Two stretches of a bay's readings as one, as long as a picture needs; undefined when something is missing between them. */
+export function joined(before: BayTrace, fresh: BayTrace): BayTrace | undefined {
+  const next = before.fromSequence + before.seconds.length;
+  // What is here already may come once more, when it was fetched meanwhile.
+  const known = Math.min(next - fresh.fromSequence, fresh.seconds.length);
+  if (known < 0 || before.seconds.length === 0) {
+    return before.seconds.length === 0 ? fresh : undefined;
+  }
+  if (known === fresh.seconds.length) {
     return before;
   }
-  const next = before.fromSequence + before.seconds.length;
-  if (fresh.fromSequence !== next) {
-    return fresh;
-  }
-  const seconds = [...before.seconds, ...fresh.seconds];
+  const seconds = [...before.seconds, ...fresh.seconds.slice(known)];
   const drop = Math.max(0, seconds.length - shown);
-  const roles = new Set([...Object.keys(before.channels), ...Object.keys(fresh.channels)]);
+  const names = new Set([...Object.keys(before.channels), ...Object.keys(fresh.channels)]);
   const gap = (length: number) => Array.from({ length }, () => null);
   return {
     fromSequence: before.fromSequence + drop,
     seconds: seconds.slice(drop),
     channels: Object.fromEntries(
-      [...roles].map((role) => [
-        role,
+      [...names].map((name) => [
+        name,
         [
-          ...(before.channels[role] ?? gap(before.seconds.length)),
-          ...(fresh.channels[role] ?? gap(fresh.seconds.length)),
+          ...(before.channels[name] ?? gap(before.seconds.length)),
+          ...(fresh.channels[name] ?? gap(fresh.seconds.length)).slice(known),
         ].slice(drop),
       ]),
     ),
   };
 }
 
-/** What a person does with bays; each looks at all of them anew. */
+/** The last reading of a channel that is one. */
+export function latest(trace: BayTrace | undefined, channel: string): number | undefined {
+  const values = trace?.channels[channel];
+  for (let i = (values?.length ?? 0) - 1; i >= 0; i--) {
+    const value = values![i];
+    if (value != null) {
+      return value;
+    }
+  }
+  return undefined;
+}
+
+/** What a person does with a bay; each answer is the bay as it is then. */
 export function useBayActions() {
   const cache = useQueryClient();
-  const look = () => cache.invalidateQueries({ queryKey: ["bays"] });
+  const show = async (change: Promise<Bay>) => {
+    const bay = await change;
+    cache.setQueryData<Bay[]>(baysKey, (bays) =>
+      bays?.some((one) => one.id === bay.id)
+        ? bays.map((one) => (one.id === bay.id ? bay : one))
+        : [...(bays ?? []), bay],
+    );
+    return bay;
+  };
+  const of = (id: string) => ({ params: { path: { id } } });
   return {
-    add: async () => {
-      await call(() => client.POST("/api/bays"));
-      await look();
-    },
-    start: async (id: string, run: Schemas["StartRun"]) => {
-      await call(() => client.PUT("/api/bays/{id}/run", { params: { path: { id } }, body: run }));
-      await look();
-    },
-    stop: async (id: string) => {
-      await call(() => client.DELETE("/api/bays/{id}/run", { params: { path: { id } } }));
-      await look();
-    },
+    add: () => show(call(() => client.POST("/api/bays"))),
+    start: (id: string, body: Schemas["StartRun"]) =>
+      show(call(() => client.PUT("/api/bays/{id}/run", { ...of(id), body }))),
+    stop: (id: string) => show(call(() => client.DELETE("/api/bays/{id}/run", of(id)))),
+    goOn: (id: string) => show(call(() => client.POST("/api/bays/{id}/run/go-on", of(id)))),
+    hold: (id: string, held: boolean) =>
+      show(call(() => client.PUT("/api/bays/{id}/run/hold", { ...of(id), body: { held } }))),
+    again: (id: string) => show(call(() => client.POST("/api/bays/{id}/run/again", of(id)))),
+    readByHand: (id: string, body: Schemas["ReadByHand"]) =>
+      show(call(() => client.POST("/api/bays/{id}/run/by-hand", { ...of(id), body }))),
+    hands: (id: string, body: BenchHands) => show(call(() => client.PUT("/api/bays/{id}/hands", { ...of(id), body }))),
   };
 }
+
+export type BayActions = ReturnType<typeof useBayActions>;

@@ -11,6 +11,7 @@ export const shortcutList = [
   ["/", "Search"],
   ["j  k", "Next, previous"],
   ["Enter", "Open"],
+  ["Space", "Start or stop the bay in focus"],
   [".", "Do the Now card"],
   ["u", "Undo the last change"],
   ["?", "This list"],
@@ -18,6 +19,12 @@ export const shortcutList = [
 
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+
+/** Keys that a button or a link has a use for itself. */
+const ownKey = (target: EventTarget | null, key: string) =>
+  key === " " &&
+  target instanceof HTMLElement &&
+  target.closest("button, a, summary, [role=button], [role=menuitem]") !== null;
 
 const secondKeyWithin = 1500;
 let first: { key: string; at: number } | undefined;
@@ -29,7 +36,14 @@ export function useShortcuts(shortcuts: Shortcuts) {
   });
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || typing(event.target)) {
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        event.defaultPrevented ||
+        typing(event.target) ||
+        ownKey(event.target, event.key)
+      ) {
         return;
       }
       const pair = first && Date.now() - first.at < secondKeyWithin ? `${first.key} ${event.key}` : "";

@@ -1,10 +1,14 @@
+import { Bell, BellOff } from "lucide-react";
 import { useState } from "react";
 import { useBayActions, useBays } from "../../api/bays";
 import { useJobList } from "../../api/jobs";
 import { Button } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
+import { useShortcuts } from "../../parts/shortcuts";
 import { useTitle } from "../../parts/useTitle";
 import { BayCard } from "./BayCard";
+import { isRunning } from "./BayFigures";
+import { useSound } from "./notices";
 
 /** All bays at a glance: which machine, what it does, how hot against its limit, what it waits for. */
 export function Bench() {
@@ -12,9 +16,33 @@ export function Bench() {
   const jobs = useJobList("");
   const actions = useBayActions();
   const [open, setOpen] = useState<string>();
-  const waiting = bays.data?.filter((bay) => bay.online && (!bay.run || bay.run.over)).length ?? 0;
-  const going = bays.data?.filter((bay) => bay.run && !bay.run.over).length ?? 0;
-  useTitle(going > 0 ? `${going} running` : "Bench");
+  const [sound, setSound] = useSound();
+  const all = bays.data ?? [];
+  const waiting = all.filter((bay) => bay.run?.stage === "hand").length;
+  const going = all.filter(isRunning).length;
+  const free = all.some((bay) => bay.online && !isRunning(bay));
+  useTitle("Bench");
+  const move = (step: number) => {
+    const cards = [...document.querySelectorAll<HTMLElement>("[data-bay]")];
+    const at = cards.findIndex((card) => card === document.activeElement);
+    cards[Math.min(cards.length - 1, Math.max(0, at + step))]?.focus();
+  };
+  const inFocus = () => {
+    const number = document.activeElement?.closest<HTMLElement>("[data-bay]")?.dataset.bay;
+    return all.find((bay) => String(bay.number) === number);
+  };
+  useShortcuts({
+    j: () => move(1),
+    k: () => move(-1),
+    " ": () => {
+      const bay = inFocus();
+      if (bay && isRunning(bay)) {
+        void actions.stop(bay.id);
+      } else if (bay?.online) {
+        setOpen(bay.id);
+      }
+    },
+  });
   if (bays.isError && !bays.data) {
     return <Failing sentence={bays.error.message} onRetry={() => void bays.refetch()} />;
   }
@@ -23,16 +51,22 @@ export function Bench() {
   }
   return (
     <div className="px-4 py-5 md:px-7">
-      <header className="mb-4 flex flex-wrap items-center gap-x-6 gap-y-2">
+      <header className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
         <h1 className="grow text-3xl font-bold">
-          {bays.data.length === 0
+          {all.length === 0
             ? "No bays yet"
-            : going > 0
-              ? `${going} of ${bays.data.length} bays run`
-              : waiting > 0
-                ? "The bench is free"
-                : "Nothing is connected"}
+            : waiting > 0
+              ? `${waiting === 1 ? "A bay waits" : `${waiting} bays wait`} for a hand`
+              : going > 0
+                ? `${going} of ${all.length} bays run`
+                : free
+                  ? "The bench is free"
+                  : "Nothing is connected"}
         </h1>
+        <Button aria-pressed={sound} onClick={() => setSound(!sound)}>
+          {sound ? <Bell size={20} aria-hidden="true" /> : <BellOff size={20} aria-hidden="true" />}
+          {sound ? "Rings" : "Silent"}
+        </Button>
         <Button onClick={() => void actions.add()}>Add a bay</Button>
       </header>
       {bays.isError && (
@@ -40,14 +74,14 @@ export function Bench() {
           The bays may be old: {bays.error.message}
         </p>
       )}
-      {bays.data.length === 0 && (
+      {all.length === 0 && (
         <p className="max-w-prose text-lg">
           A bay is a place on the bench where a machine under test sends its readings. Add one, and send to it with the
           token on its card.
         </p>
       )}
       <div className="grid grid-cols-1 gap-5 lg:grid-cols-2">
-        {bays.data.map((bay) => (
+        {all.map((bay) => (
           <BayCard
             key={bay.id}
             bay={bay}

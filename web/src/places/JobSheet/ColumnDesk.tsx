@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Problem, type Run, type Schemas } from "../../api/client";
 import { useColumns, useImportColumns, type JobActions } from "../../api/jobs";
 import { buttonLook } from "../../parts/Button";
-import { roles } from "./roles";
+import { roles } from "../../parts/roles";
 
 /** What each column of a log is taken for, and a way to overrule it. */
 export function ColumnDesk({ run, actions }: { run: Run; actions: JobActions }) {

@@ -26,3 +26,6 @@ export const roles = [
   ["sound-level", "sound level"],
   ["score", "score, work done"],
 ] as const;
+
+/** A role in words; its own name when there are none. */
+export const roleWords = (role: string): string => roles.find(([name]) => name === role)?.[1] ?? role;

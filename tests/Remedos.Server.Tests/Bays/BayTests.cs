@@ -1,13 +1,11 @@
 using System.Globalization;
 using System.Net;
-using System.Net.Http.Headers;
-using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
 using Remedos.Core.Machines;
 using Remedos.Core.Simulation;
 
-namespace Remedos.Server.Tests;
+namespace Remedos.Server.Tests.Bays;
 
 /// <summary>The bay protocol under all that a network does to it, and guided runs that land on their job.</summary>
 public sealed class BayTests(App app) : IClassFixture<App>
@@ -94,6 +92,7 @@ public sealed class BayTests(App app) : IClassFixture<App>
         await app.SaveAsync(job, "temperatureLimitC", 95);
         await app.SaveAsync(job, "ratedPowerW", 65);
         Sender sender = await ConnectAsync();
+        await sender.PostAsync("{\"hello\":{\"obeys\":[\"load\",\"fans\"]}}");
         await sender.SendAsync(1, 3);
         JsonElement started = await App.ReadAsync(await sender.StartAsync(job, "before", "fixed-fans"));
         Assert.Equal(("idle", false), (started.GetProperty("run").Text("stage"), started.GetProperty("run").GetProperty("over").GetBoolean()));
@@ -160,29 +159,5 @@ public sealed class BayTests(App app) : IClassFixture<App>
         }
     }
 
-    private async Task<Sender> ConnectAsync()
-    {
-        JsonElement bay = await App.ReadAsync(await app.Client.PostAsync("/api/bays", null));
-        return new Sender(app, bay.Text("id"), bay.GetProperty("number").GetInt32(), bay.Text("token"), "first");
-    }
-
-    /// <summary>What stands at the other end of the protocol.</summary>
-    private sealed record Sender(App App, string Id, int Number, string Token, string Stream)
-    {
-        public static string Lines(long from, long to) => string.Concat(Enumerable.Range(0, (int)Math.Max(0, to - from + 1)).Select(i => $"{{\"seq\":{from + i},\"t\":{from + i},\"cpu-temperature\":{40 + (i % 2)},\"cpu-power\":20}}\n"));
-
-        public async Task<long> SendAsync(long from, long to) => (await App.ReadAsync(await PostAsync(Lines(from, to)))).GetProperty("acknowledged").GetInt64();
-
-        public Task<HttpResponseMessage> PostAsync(string body)
-        {
-            HttpRequestMessage request = new(HttpMethod.Post, $"/api/bays/{Number}/readings?stream={Stream}") { Content = new StringContent(body, Encoding.UTF8, "application/x-ndjson") };
-            request.Headers.Authorization = new AuthenticationHeaderValue("Bearer", Token);
-            return App.Client.SendAsync(request);
-        }
-
-        public Task<HttpResponseMessage> StartAsync(string job, string side, string variant) =>
-            App.Client.PutAsJsonAsync($"/api/bays/{Id}/run", new { jobId = job, side, variant, loadSeconds = (double?)null });
-
-        public Task<JsonElement> StoredAsync() => App.GetAsync($"/api/bays/{Id}/readings");
-    }
+    private Task<Sender> ConnectAsync() => Sender.ConnectAsync(app);
 }

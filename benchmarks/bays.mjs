@@ -1,0 +1,179 @@
+// Bays under load: a page that follows six of them, then 64 bays at 10 Hz with 30 channels, from the sample to the screen of a page in headless Chromium.
+import { readdirSync, readFileSync } from "node:fs";
+import { chromium } from "@playwright/test";
+
+const [address, server, seconds = "45"] = process.argv.slice(2);
+const everyMs = 100;
+const manyBays = 64;
+const watchedMs = { six: 20_000, many: 1000 * Number(seconds), warm: 8_000 };
+const flags =
+  "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync";
+
+const session = await fetch(`${address}/api/session`);
+const headers = {
+  "X-Remedos-Token": (await session.json()).token,
+  Cookie: session.headers
+    .getSetCookie()
+    .map((c) => c.split(";")[0])
+    .join("; "),
+};
+const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+const at = (values, share) => values.sort((a, b) => a - b)[Math.floor(share * (values.length - 1))];
+
+/** A sender of one bay: a sample every 100 ms, sent as soon as the answer before is there. */
+class Sender {
+  constructor(bay) {
+    this.bay = bay;
+    this.pending = [];
+    this.seq = 0;
+    this.made = new Map();
+    this.answers = [];
+  }
+
+  run() {
+    this.timer = setInterval(() => {
+      this.seq++;
+      const chip = 30 + (this.seq % 90);
+      this.made.set(chip, performance.timeOrigin + performance.now());
+      const cores = Array.from({ length: 8 }, (_, i) => chip - i / 2);
+      this.pending.push([
+        this.seq,
+        JSON.stringify({
+          seq: this.seq,
+          t: this.seq / 10,
+          "cpu-temperature": chip,
+          "core-temperature": cores,
+          "core-clock": cores.map((c) => 3000 + 10 * c),
+          "cpu-power": 90.5,
+          "cpu-clock": 3400,
+          "cpu-load": 99.5,
+          "cpu-fan-speed": 1200,
+          "case-fan-speed": 800,
+          "pump-speed": 2400,
+          "ambient-temperature": 22.5,
+          "case-air-temperature": 31.5,
+          "coolant-temperature": 36.5,
+          "gpu-temperature": 48,
+          "gpu-power": 20.5,
+          "throttle-flag": 0,
+          "sound-level": 34.5,
+        }),
+      ]);
+      if (!this.busy) {
+        void this.send();
+      }
+    }, everyMs);
+  }
+
+  async send() {
+    this.busy = true;
+    while (this.pending.length > 0) {
+      const start = performance.now();
+      const answer = await fetch(`${address}/api/bays/${this.bay.number}/readings?stream=load`, {
+        method: "POST",
+        headers: { Authorization: `Bearer ${this.bay.token}` },
+        body: this.pending.map(([, line]) => line).join("\n"),
+      });
+      if (answer.ok) {
+        const { acknowledged } = await answer.json();
+        this.answers.push(performance.now() - start);
+        this.pending = this.pending.filter(([seq]) => seq > acknowledged);
+      } else {
+        await wait(200);
+      }
+    }
+    this.busy = false;
+  }
+
+  async end() {
+    clearInterval(this.timer);
+    while (this.busy || this.pending.length > 0) {
+      await wait(20);
+    }
+  }
+}
+
+const addBay = async () => new Sender(await (await fetch(`${address}/api/bays`, { method: "POST", headers })).json());
+
+/** CPU seconds of all Chromium processes. */
+function chromiumSeconds() {
+  let ticks = 0;
+  for (const pid of readdirSync("/proc").filter((name) => /^\d+$/.test(name))) {
+    try {
+      if (readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("chromium")) {
+        const stat = readFileSync(`/proc/${pid}/stat`, "utf8").split(") ")[1].split(" ");
+        ticks += Number(stat[11]) + Number(stat[12]);
+      }
+    } catch {
+      // It has ended meanwhile.
+    }
+  }
+  return ticks / 100;
+}
+
+const serverMegabytes = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server}/status`, "utf8"))[1]) / 1024;
+
+const row = (what, ours, bare, ratio) =>
+  console.log(`${what.padEnd(58)} ${ours.padStart(12)} ${bare.padStart(12)} ${ratio.padStart(8)}`);
+
+const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: flags.split(" ") });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const senders = [];
+while (senders.length < 6) {
+  senders.push(await addBay());
+}
+senders.forEach((sender) => sender.run());
+await page.goto(`${address}/bench`);
+await wait(watchedMs.warm);
+const [before, began] = [chromiumSeconds(), performance.now()];
+await wait(watchedMs.six);
+const share = (100 * (chromiumSeconds() - before)) / ((performance.now() - began) / 1000);
+row("a page that follows six bays at 10 Hz, of one core", `${share.toFixed(0)} %`, "", "");
+
+while (senders.length < manyBays) {
+  senders.push(await addBay());
+  senders.at(-1).run();
+}
+const followed = senders[0];
+await page.goto(`${address}/bench/${followed.bay.number}`);
+await page.waitForSelector("article");
+await wait(watchedMs.warm);
+senders.forEach((sender) => (sender.answers = []));
+const memory = [serverMegabytes()];
+await page.evaluate(() => {
+  window.seen = [];
+  const figure = document.querySelector("article p.font-mono.font-bold");
+  new MutationObserver(() => {
+    const chip = parseInt(figure.textContent, 10);
+    requestAnimationFrame(() => window.seen.push([chip, performance.timeOrigin + performance.now()]));
+  }).observe(figure, { characterData: true, childList: true, subtree: true });
+});
+const delays = [];
+for (let left = watchedMs.many; left > 0; left -= 3000) {
+  await wait(3000);
+  for (const [chip, moment] of await page.evaluate(() => window.seen.splice(0))) {
+    delays.push(moment - followed.made.get(chip));
+  }
+  memory.push(serverMegabytes());
+}
+const answers = senders.flatMap((sender) => sender.answers);
+await Promise.all(senders.map((sender) => sender.end()));
+await browser.close();
+
+let lost = 0;
+for (const sender of senders) {
+  const stored = await (await fetch(`${address}/api/bays/${sender.bay.id}/readings?most=100000`)).json();
+  // An hour is kept for the picture; what is older has been shown and let go.
+  const kept = stored.seconds.length;
+  const whole = stored.seconds.every((second, i) => Math.abs(second - (stored.fromSequence + i) / 10) < 1e-6);
+  lost += whole && stored.fromSequence + kept - 1 === sender.seq ? 0 : 1;
+}
+row(
+  `${manyBays} bays at 10 Hz, 30 channels: sample to screen, 99 %`,
+  `${at(delays, 0.99).toFixed(0)} ms`,
+  `${at(answers, 0.99).toFixed(0)} ms`,
+  `${(at(delays, 0.99) / at(answers, 0.99)).toFixed(1)} ×`,
+);
+row("  the half of them", `${at(delays, 0.5).toFixed(0)} ms`, `${at(answers, 0.5).toFixed(0)} ms`, "");
+row("  bays with a reading lost or doubled", String(lost), "", "");
+row("  the server’s memory, at first and after", `${memory[0].toFixed(0)} MB`, `${memory.at(-1).toFixed(0)} MB`, "");

@@ -1,0 +1,128 @@
+using System.Text.Json;
+using Remedos.Core.Logs;
+
+namespace Remedos.Core.Bays;
+
+/// <summary>A line of the bay protocol (docs/formats.md): a reading, a hello or a note; or why it is none of them.</summary>
+/// <param name="LeftOut">Sentences for values that cannot be and were taken out of the reading.</param>
+public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note, string? Problem, IReadOnlyList<string> LeftOut)
+{
+    private const int MostOfOneRole = 256, LongestText = 300;
+
+    /// <summary>Reads a line. What is no line of the protocol at all is a problem; a single value that cannot be is left out, so that a sensor's fault stops nobody.</summary>
+    public static BayLine Parse(string line)
+    {
+        try
+        {
+            using JsonDocument document = JsonDocument.Parse(line);
+            JsonElement root = document.RootElement;
+            return root.ValueKind != JsonValueKind.Object ? Wrong("expected an object such as { \"seq\": 1, \"t\": 0.0, \"cpu-temperature\": 34.0 }.")
+                : root.TryGetProperty("hello", out JsonElement hello) ? HelloOf(hello)
+                : root.TryGetProperty("note", out JsonElement note) ? note.ValueKind == JsonValueKind.String ? new BayLine(null, null, Short(note.GetString()!), null, []) : Wrong("“note” is no text.")
+                : ReadingOf(root);
+        }
+        catch (JsonException problem)
+        {
+            return Wrong($"no JSON at letter {problem.BytePositionInLine + 1}.");
+        }
+    }
+
+    private static BayLine ReadingOf(JsonElement root)
+    {
+        (long sequence, double seconds) = (0, double.NaN);
+        Dictionary<BayChannel, double> values = [];
+        List<string> leftOut = [];
+        foreach (JsonProperty property in root.EnumerateObject())
+        {
+            if (property.Value.ValueKind == JsonValueKind.Null)
+            {
+                continue;
+            }
+
+            if (property.Name is "seq" or "t")
+            {
+                double number = Number(property.Value);
+                bool can = property.Name == "seq" ? number >= 1 && number == Math.Floor(number) && number < 1e15 : number is >= 0 and < 1e10;
+                if (!can)
+                {
+                    return Wrong(double.IsNaN(number) ? $"“{property.Name}” is no number." : $"“{property.Name}” is {number}, and must not be.");
+                }
+
+                (sequence, seconds) = property.Name == "seq" ? ((long)number, seconds) : (sequence, number);
+                continue;
+            }
+
+            if (!ChannelRoles.TryParse(property.Name, out ChannelRole role) || role is ChannelRole.Time or ChannelRole.Other)
+            {
+                return Wrong($"“{property.Name}” is no role that a reading can have.");
+            }
+
+            if (property.Value.ValueKind == JsonValueKind.Array)
+            {
+                if (property.Value.GetArrayLength() > MostOfOneRole)
+                {
+                    return Wrong($"“{property.Name}” has {property.Value.GetArrayLength()} values; {MostOfOneRole} are the most.");
+                }
+
+                int index = 0;
+                foreach (JsonElement one in property.Value.EnumerateArray())
+                {
+                    if (one.ValueKind != JsonValueKind.Null && !Take(new BayChannel(role, index), Number(one)))
+                    {
+                        return Wrong($"“{property.Name}” holds what is no number.");
+                    }
+
+                    index++;
+                }
+            }
+            else if (!Take(new BayChannel(role), Number(property.Value)))
+            {
+                return Wrong($"“{property.Name}” is no number.");
+            }
+        }
+
+        return sequence == 0 ? Wrong("“seq” is missing.") : double.IsNaN(seconds) ? Wrong("“t” is missing.") : new BayLine(new BayReading(sequence, seconds, values), null, null, null, leftOut);
+
+        bool Take(BayChannel channel, double value)
+        {
+            (float low, float high) = Rejection.Possible(channel.Role.Unit()?.Canonical ?? "");
+            if (value >= low && value <= high)
+            {
+                values[channel] = value;
+            }
+            else if (!double.IsNaN(value))
+            {
+                leftOut.Add($"Reading {sequence}: {channel.Name} of {value:0.###} cannot be ({low:0} to {high:0} can) and was left out.");
+            }
+
+            return !double.IsNaN(value);
+        }
+    }
+
+    private static BayLine HelloOf(JsonElement hello)
+    {
+        if (hello.ValueKind != JsonValueKind.Object)
+        {
+            return Wrong("“hello” is an object such as { \"machine\": \"…\", \"obeys\": [\"load\"], \"missing\": [] }.");
+        }
+
+        string? machine = hello.TryGetProperty("machine", out JsonElement words) && words.ValueKind == JsonValueKind.String ? Short(words.GetString()!) : null;
+        string[] Texts(string name) => hello.TryGetProperty(name, out JsonElement list) && list.ValueKind == JsonValueKind.Array ? [.. list.EnumerateArray().Where(one => one.ValueKind == JsonValueKind.String).Select(one => one.GetString()!)] : [];
+        string[] obeys = Texts("obeys"), missing = Texts("missing");
+        return obeys.FirstOrDefault(one => !BayHello.AllObeys.Contains(one)) is { } unknown ? Wrong($"“hello.obeys” knows {string.Join(", ", BayHello.AllObeys)}, not “{Short(unknown)}”.")
+            : missing.FirstOrDefault(one => !ChannelRoles.TryParse(one, out _)) is { } none ? Wrong($"“hello.missing” holds “{Short(none)}”, which is no role.")
+            : new BayLine(null, new BayHello(machine, obeys, missing, hello.TryGetProperty("simulated", out JsonElement simulated) && simulated.ValueKind == JsonValueKind.True), null, null, []);
+    }
+
+    private static double Number(JsonElement value) => value.ValueKind switch
+    {
+        JsonValueKind.Number when value.TryGetDouble(out double number) && double.IsFinite(number) => number,
+        JsonValueKind.True => 1,
+        JsonValueKind.False => 0,
+        _ => double.NaN,
+    };
+
+    private static string Short(string text) => text.Length <= LongestText ? text : text[..LongestText];
+
+    private static BayLine Wrong(string sentence) => new(null, null, null, sentence, []);
+}

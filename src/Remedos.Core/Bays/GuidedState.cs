@@ -1,0 +1,66 @@
+using Remedos.Core.Runs;
+
+namespace Remedos.Core.Bays;
+
+/// <summary>What a guided run is to do.</summary>
+/// <param name="Variant">How the machine is run.</param>
+/// <param name="LimitC">The processor's limit; null when unknown.</param>
+/// <param name="RatedPowerW">Null when unknown.</param>
+/// <param name="AmbientC">One reading of the room; null when it is logged or unknown.</param>
+/// <param name="LoadSeconds">A set time under load; null to go on until the forecast is within 1 °C.</param>
+/// <param name="Work">Which <see cref="LoadKind"/>.</param>
+public sealed record GuidedPlan(RunVariant Variant, double? LimitC, double? RatedPowerW, double? AmbientC, double? LoadSeconds = null, string Work = LoadKind.AllCore)
+{
+    public bool IsOwnersLoad => Variant.Id == RunVariant.OwnersLoad;
+}
+
+/// <summary>Where a guided run stands; kept between readings, so that a server that restarts goes on.</summary>
+/// <param name="Stage">hand, idle, load, cool-down, done or stopped.</param>
+/// <param name="SinceSeconds">When the stage began, on the log's clock.</param>
+/// <param name="Reason">Why it was stopped, as a sentence; null while it goes on.</param>
+public sealed record GuidedState(string Stage, double SinceSeconds, string? Reason = null)
+{
+    public const string Hand = "hand", Idle = "idle", Load = "load", CoolDown = "cool-down", Done = "done", Stopped = "stopped";
+
+    public static GuidedState Start { get; } = new(Idle, 0);
+
+    /// <summary>What follows once the hand has done its part; null in other stages.</summary>
+    public string? Then { get; init; }
+
+    /// <summary>Whether a person has asked to stay in this stage until let go.</summary>
+    public bool Held { get; init; }
+
+    /// <summary>When the load began and ended, on the log's clock; null before.</summary>
+    public double? LoadFromSeconds { get; init; }
+
+    public double? LoadToSeconds { get; init; }
+
+    /// <summary>The last forecast: when it was made, where the chip is going, and when it will be level.</summary>
+    public double? LookedAtSeconds { get; init; }
+
+    public double? GoingToC { get; init; }
+
+    public double? LevelAtSeconds { get; init; }
+
+    public bool IsOver => Stage is Done or Stopped;
+
+    public bool WaitsForHand => Stage == Hand;
+
+    /// <summary>The load as it was led; null when there was none.</summary>
+    public LoadEdges? Edges => LoadFromSeconds is { } from && LoadToSeconds is { } to && to > from ? new LoadEdges(from, to) : null;
+
+    public GuidedState Next(string stage, double now) => this with
+    {
+        Stage = stage,
+        SinceSeconds = now,
+        Then = null,
+        LoadFromSeconds = stage == Load ? now : LoadFromSeconds,
+        LoadToSeconds = Stage == Load && stage != Load ? now : LoadToSeconds,
+    };
+}
+
+/// <summary>What a guided run says after a reading.</summary>
+/// <param name="Order">What the machine is to do.</param>
+/// <param name="Says">Where it stands and what it waits for, in words.</param>
+/// <param name="SecondsLeft">Of this stage, as far as it can be told; null when it cannot.</param>
+public sealed record GuidedAnswer(GuidedState State, BenchOrder Order, string Says, double? SecondsLeft);

@@ -1,0 +1,177 @@
+using Remedos.Core.Logs;
+using Remedos.Core.Machines;
+using Remedos.Core.Simulation;
+
+namespace Remedos.Core.Bays;
+
+/// <summary>
+/// An invented machine in a bay with hands about it: it obeys orders, and hands may take its panel off, lift its cooler, mount another, carry it to another room and
+/// hold instruments to it. What hands undo is undone: a cooler that was lifted gets new paste.
+/// </summary>
+public sealed class SimulatedBay
+{
+    private const int TicksPerSecond = 10;
+
+    /// <summary>A hand-held contact thermometer is good to this much, °C.</summary>
+    private const double ContactC = 0.4;
+
+    /// <summary>What the owner's program asks of the processor and, where there is one, of the graphics card.</summary>
+    private const double ProgramLoad = 0.75, ProgramGraphicsLoad = 0.4;
+
+    private static readonly string[] OfTheMount = ["paste-aged", "poor-contact"];
+
+    private static readonly string[] OfTheCooler = [.. OfTheMount, "dust-blocked-fins", "pump-failed", "loop-restricted", "coolant-lost", "fan-failed"];
+
+    private readonly MachineRow _row;
+    private readonly Random _hand;
+    private readonly Queue<string> _notes = new();
+    private readonly int _seed;
+    private Dictionary<string, double> _faults;
+    private MachineSpec _machine;
+    private MachineOnBench _bench;
+    private BenchOrder _order = new(0);
+    private BenchHands _hands = new(Instruments: [BenchHands.RoomThermometer, BenchHands.SoundMeter]);
+    private double _began, _loadSince;
+    private long _sequence;
+    private int _mounts;
+
+    /// <summary>Puts a machine into the bay.</summary>
+    /// <param name="row">A machine of the library.</param>
+    /// <param name="faults">Severities 0 … 1 by id.</param>
+    public SimulatedBay(MachineRow row, IReadOnlyDictionary<string, double> faults, int seed)
+    {
+        (_row, _faults, _seed, _hand) = (row, new(faults), seed, new Random(seed));
+        _machine = MachineLibrary.Resolve(row, out string? problem) ?? throw new ArgumentException(problem, nameof(row));
+        _bench = new MachineOnBench(_machine, _faults, _machine.RoomC, seed);
+    }
+
+    public BayHello Hello => new(_machine.Name, BayHello.AllObeys, [], Simulated: true);
+
+    public double Seconds => _began + _bench.Seconds;
+
+    private bool IsOff => _hands.Cooler == BenchHands.Lifted;
+
+    /// <summary>What the machine's hands have seen since it was last asked.</summary>
+    public IEnumerable<string> TakeNotes()
+    {
+        while (_notes.TryDequeue(out string? note))
+        {
+            yield return note;
+        }
+    }
+
+    /// <summary>Does what it is told; null hands leave theirs as they are.</summary>
+    public void Obey(BenchOrder order, BenchHands? hands)
+    {
+        _loadSince = order.Load > 0 && _order.Load == 0 ? Seconds : _loadSince;
+        _order = order;
+        if (hands is not null && hands != _hands)
+        {
+            BenchHands before = _hands;
+            _hands = hands;
+            if (hands.Cooler != before.Cooler)
+            {
+                Handle(hands.Cooler);
+            }
+
+            if (hands.RoomC != before.RoomC)
+            {
+                _bench.MoveTo(hands.RoomC ?? _machine.RoomC);
+            }
+        }
+    }
+
+    /// <summary>Lives for a second and reads the sensors; a machine that is off has only what is held to it.</summary>
+    public BayReading Second()
+    {
+        double load = IsOff ? 0 : Math.Max(_order.Load * LoadKind.DutyAt(_order.Work, Seconds - _loadSince), _hands.Program ? ProgramLoad : 0);
+        _bench.Settings = new BenchSettings(load, _hands.Program && !IsOff ? ProgramGraphicsLoad : 0, _order.FanPercent, _order.PowerCapW, _order.PanelOff || _hands.PanelOff, _order.PumpFull);
+        for (int tick = 0; tick < TicksPerSecond; tick++)
+        {
+            _bench.Tick();
+        }
+
+        BenchReading reading = _bench.Read();
+        Dictionary<BayChannel, double> values = [];
+        void Add(ChannelRole role, double? value, int digits)
+        {
+            if (value is { } there)
+            {
+                values[new BayChannel(role)] = Math.Round(there, digits);
+            }
+        }
+
+        Add(ChannelRole.AmbientTemperature, _hands.Holds(BenchHands.RoomThermometer) ? reading.RoomC : null, 1);
+        if (!IsOff)
+        {
+            Sensors(reading, Add);
+            for (int core = 0; core < reading.CoresC.Count; core++)
+            {
+                values[new BayChannel(ChannelRole.CoreTemperature, core)] = reading.CoresC[core];
+            }
+        }
+
+        return new BayReading(++_sequence, Math.Round(Seconds, 1), values);
+    }
+
+    private void Sensors(BenchReading reading, Action<ChannelRole, double?, int> add)
+    {
+        bool tubes = reading.TubeOutC is null && _machine.Cooler.IsLiquid && _hands.Holds(BenchHands.ContactThermometer);
+        double half = tubes ? _bench.HalfTubeDifferenceC : 0;
+        add(ChannelRole.CpuTemperature, reading.ChipC, 1);
+        add(ChannelRole.CpuControlTemperature, reading.ControlC, 1);
+        add(ChannelRole.CpuPower, reading.PowerW, 2);
+        add(ChannelRole.CpuClock, reading.ClockMHz, 0);
+        add(ChannelRole.CpuLoad, reading.LoadPercent, 1);
+        add(ChannelRole.CpuFanSpeed, reading.FanRpm, 0);
+        add(ChannelRole.CaseAirTemperature, _machine.Shows.Contains("case-air") ? reading.CaseAirC : null, 1);
+        add(ChannelRole.CaseFanSpeed, _machine.Shows.Contains("case-fan") ? reading.CaseFanRpm : null, 0);
+        add(ChannelRole.CoolantTemperature, reading.CoolantC, 1);
+        add(ChannelRole.TubeOutTemperature, tubes ? Contact(_bench.FinsC + half) : reading.TubeOutC, 1);
+        add(ChannelRole.TubeReturnTemperature, tubes ? Contact(_bench.FinsC - half) : reading.TubeReturnC, 1);
+        add(ChannelRole.PumpSpeed, reading.PumpRpm, 0);
+        add(ChannelRole.GpuTemperature, reading.GraphicsC, 1);
+        add(ChannelRole.GpuHotspotTemperature, reading.GraphicsHotspotC, 1);
+        add(ChannelRole.GpuPower, reading.GraphicsPowerW, 1);
+        add(ChannelRole.ThrottleFlag, reading.Throttled ? 1 : 0, 0);
+        add(ChannelRole.SoundLevel, _hands.Holds(BenchHands.SoundMeter) ? reading.SoundDba : null, 1);
+        add(ChannelRole.Score, reading.Score, 3);
+    }
+
+    private double Contact(double value) => value + (ContactC * ((2 * _hand.NextDouble()) - 1));
+
+    private void Handle(string? after)
+    {
+        if (after == BenchHands.Lifted)
+        {
+            _notes.Enqueue($"Switched off and the cooler lifted. {Print}");
+            return;
+        }
+
+        CoolerSpec? cooler = after is null ? null : MachineLibrary.Coolers.FirstOrDefault(one => one.Id == after);
+        if (after is not null && cooler is null)
+        {
+            _notes.Enqueue($"There is no cooler “{after}” on this bench.");
+            return;
+        }
+
+        string? radiator = cooler is null ? _row.Radiator : cooler.IsLiquid ? _row.Radiator ?? "top-out" : null;
+        if (MachineLibrary.Resolve(_row with { Cooler = cooler?.Id ?? _row.Cooler, Radiator = radiator }, out string? problem) is not { } machine)
+        {
+            _notes.Enqueue($"It cannot be mounted: {problem}");
+            return;
+        }
+
+        string[] undone = cooler is null ? OfTheMount : OfTheCooler;
+        _faults = _faults.Where(fault => !undone.Contains(fault.Key)).ToDictionary();
+        _began = Seconds;
+        _machine = machine;
+        _bench = new MachineOnBench(machine, _faults, _hands.RoomC ?? machine.RoomC, _seed + ++_mounts);
+        _notes.Enqueue(cooler is not null ? $"{cooler.Name} mounted with new paste." : "Its own cooler mounted again with new paste.");
+    }
+
+    /// <summary>What the paste looks like when the cooler comes off.</summary>
+    private string Print => _faults.GetValueOrDefault("poor-contact") > 0.1 ? "The paste shows a ring only: it sat on one side."
+        : _faults.GetValueOrDefault("paste-aged") > 0.1 ? "The paste is dry and crumbles."
+        : "The paste print is full and even.";
+}

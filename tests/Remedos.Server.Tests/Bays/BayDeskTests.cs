@@ -1,0 +1,195 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Microsoft.AspNetCore.SignalR.Client;
+
+namespace Remedos.Server.Tests.Bays;
+
+/// <summary>What a person does with a bay: hands, holds, repeats, readings by hand; and how the pages hear of it.</summary>
+public sealed class BayDeskTests(App app) : IClassFixture<App>
+{
+    [Fact]
+    public async Task A_run_that_needs_a_hand_waits_for_it_and_goes_on()
+    {
+        (Sender sender, string job) = await ReadyAsync("{\"hello\":{\"machine\":\"a stick\",\"obeys\":[\"load\"],\"missing\":[\"ambient-temperature\"]}}");
+        JsonElement started = await App.ReadAsync(await sender.StartAsync(job, "before", "panel-off"));
+        Assert.Equal(("hand", "Take the side panel off. Then go on."), (started.GetProperty("run").Text("stage"), started.GetProperty("run").Text("says")));
+        Assert.Equal("ambient-temperature", started.GetProperty("sender").GetProperty("missing")[0].GetString());
+        await sender.SendAsync(2, 300);
+        Assert.Equal("hand", (await sender.BayAsync()).GetProperty("run").Text("stage"));
+        JsonElement on = await App.ReadAsync(await app.Client.PostAsync($"/api/bays/{sender.Id}/run/go-on", null));
+        Assert.Equal("idle", on.GetProperty("run").Text("stage"));
+        Assert.Equal(1.0, (await App.ReadAsync(await sender.PostAsync(Sender.Lines(301, 365)))).GetProperty("order").GetProperty("load").GetDouble());
+    }
+
+    [Fact]
+    public async Task A_held_run_stays_and_a_run_is_done_as_often_as_it_was_asked_for()
+    {
+        (Sender sender, string job) = await ReadyAsync();
+        await sender.StartAsync(job, "after", "usual", loadSeconds: 60, times: 2);
+        await app.Client.PutAsJsonAsync($"/api/bays/{sender.Id}/run/hold", new { held = true });
+        await sender.SendAsync(2, 200);
+        Assert.Equal(("idle", "Held here until it is let go."), (Stage(await sender.BayAsync()), (await sender.BayAsync()).GetProperty("run").Text("says")));
+        await app.Client.PutAsJsonAsync($"/api/bays/{sender.Id}/run/hold", new { held = false });
+        long next = await LeadAsync(sender, 201, stage => stage == "done" || (stage == "idle"), most: 1200, from: "load");
+        JsonElement second = await sender.BayAsync();
+        Assert.Equal(("idle", 0), (Stage(second), second.GetProperty("run").GetProperty("following").GetInt32()));
+        next = await LeadAsync(sender, next, stage => stage == "done", most: next + 1200, from: "load");
+        await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 2);
+        Assert.Equal("idle", Stage(await App.ReadAsync(await app.Client.PostAsync($"/api/bays/{sender.Id}/run/again", null))));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await app.Client.PostAsync($"/api/bays/{sender.Id}/run/again", null)).StatusCode);
+        Assert.True(next > 400);
+    }
+
+    [Fact]
+    public async Task What_is_read_by_hand_lands_in_the_run()
+    {
+        (Sender sender, string job) = await ReadyAsync();
+        Assert.Contains("No run goes on", await RefusedAsync(sender, new { soundDba = 38.5 }), StringComparison.Ordinal);
+        await sender.StartAsync(job, "before", "usual");
+        await sender.SendAsync(2, 40);
+        Assert.Contains("Read both tubes", await RefusedAsync(sender, new { tubeOutC = 44.0 }), StringComparison.Ordinal);
+        Assert.Contains("10 and 120 dB(A)", await RefusedAsync(sender, new { soundDba = 900 }), StringComparison.Ordinal);
+        Assert.Contains("−20 and 60", await RefusedAsync(sender, new { roomC = 200 }), StringComparison.Ordinal);
+        await app.Client.PostAsJsonAsync($"/api/bays/{sender.Id}/run/by-hand", new { roomC = 19.5, tubeOutC = 44.0, tubeReturnC = 36.0, soundDba = 38.5 });
+        await sender.SendAsync(41, 120);
+        await app.Client.DeleteAsync($"/api/bays/{sender.Id}/run");
+        JsonElement run = (await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1)).GetProperty("runs")[0];
+        Assert.Equal(19.5, run.GetProperty("conditions").GetProperty("ambientC").GetDouble());
+        string[] roles = [.. run.GetProperty("analysis").GetProperty("channels").EnumerateArray().Where(channel => channel.GetProperty("samples").GetInt32() == 1).Select(channel => channel.Text("role"))];
+        Assert.Equal(["tube-out-temperature", "tube-return-temperature", "sound-level"], roles);
+    }
+
+    [Fact]
+    public async Task Only_a_simulated_machine_has_hands_of_its_own()
+    {
+        (Sender sender, _) = await ReadyAsync();
+        Assert.Contains("use real hands", (await App.ReadAsync(await HandsAsync(new { panelOff = true }))).Text("detail"), StringComparison.Ordinal);
+        await sender.PostAsync("{\"hello\":{\"obeys\":[\"load\"],\"simulated\":true}}");
+        Assert.Contains("no cooler “teapot”", (await App.ReadAsync(await HandsAsync(new { cooler = "teapot" }))).Text("detail"), StringComparison.Ordinal);
+        Assert.Contains("no instrument “ear”", (await App.ReadAsync(await HandsAsync(new { instruments = new[] { "ear" } }))).Text("detail"), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.OK, (await HandsAsync(new { cooler = "lifted", roomC = 30, instruments = new[] { "sound-meter" } })).StatusCode);
+        JsonElement told = (await App.ReadAsync(await sender.PostAsync("{\"note\":\"The paste is dry.\"}"))).GetProperty("hands");
+        Assert.Equal(("lifted", 30.0), (told.Text("cooler"), told.GetProperty("roomC").GetDouble()));
+        Assert.Equal("The paste is dry.", (await sender.BayAsync()).Text("note"));
+
+        Task<HttpResponseMessage> HandsAsync(object hands) => app.Client.PutAsJsonAsync($"/api/bays/{sender.Id}/hands", hands);
+    }
+
+    [Fact]
+    public async Task A_value_that_cannot_be_is_told_and_the_rest_is_taken()
+    {
+        (Sender sender, _) = await ReadyAsync();
+        JsonElement answer = await App.ReadAsync(await sender.PostAsync("{\"seq\":2,\"t\":2,\"cpu-temperature\":4000,\"cpu-power\":33}"));
+        Assert.Equal(2, answer.GetProperty("acknowledged").GetInt64());
+        Assert.Equal("Reading 2: cpu-temperature of 4000 cannot be (-40 to 150 can) and was left out.", answer.GetProperty("leftOut")[0].GetString());
+        JsonElement channels = (await sender.StoredAsync()).GetProperty("channels");
+        Assert.Equal(JsonValueKind.Null, channels.GetProperty("cpu-temperature")[1].ValueKind);
+        Assert.Equal(33, channels.GetProperty("cpu-power")[1].GetDouble());
+    }
+
+    /// <summary>A second sender that was given the wrong bay does not end the run of the first.</summary>
+    [Fact]
+    public async Task A_run_is_not_ended_by_another_sender()
+    {
+        (Sender sender, string job) = await ReadyAsync();
+        await sender.StartAsync(job, "before", "usual");
+        HttpResponseMessage refused = await (sender with { Stream = "stranger" }).PostAsync(Sender.Lines(1, 1));
+        Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
+        Assert.Contains("Is this the right bay?", (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
+        Assert.Equal(30, await sender.SendAsync(2, 30));
+        Assert.Equal("idle", Stage(await sender.BayAsync()));
+    }
+
+    /// <summary>A sender that floods is told to wait, loses nothing by it, and nobody else waits.</summary>
+    [Fact]
+    public async Task A_flood_is_held_back_and_harms_nobody()
+    {
+        (Sender flood, _) = await ReadyAsync();
+        (Sender other, _) = await ReadyAsync();
+        HttpResponseMessage[] answers = await Task.WhenAll(Enumerable.Range(0, 400).Select(_ => flood.PostAsync("")));
+        HttpResponseMessage refused = answers.First(answer => answer.StatusCode == HttpStatusCode.TooManyRequests);
+        Assert.Contains("more than 50 batches a second", (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
+        Assert.Equal("1", refused.Headers.GetValues("Retry-After").Single());
+        Assert.Equal(2, await other.SendAsync(2, 2));
+    }
+
+    [Fact]
+    public async Task The_code_on_the_card_is_a_picture_of_its_own()
+    {
+        (Sender sender, _) = await ReadyAsync();
+        HttpResponseMessage code = await app.Client.GetAsync($"/api/bays/{sender.Id}/join.svg");
+        Assert.Equal("image/svg+xml", code.Content.Headers.ContentType!.MediaType);
+        string svg = await code.Content.ReadAsStringAsync();
+        Assert.StartsWith("<svg", svg, StringComparison.Ordinal);
+        Assert.NotEqual(svg, await (await app.Client.GetAsync($"/api/bays/{(await ReadyAsync()).Sender.Id}/join.svg")).Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task A_page_hears_of_readings_as_they_come_and_other_pages_may_not()
+    {
+        (Sender sender, _) = await ReadyAsync();
+        TaskCompletionSource<JsonElement> heard = new();
+        await using HubConnection live = Connection(null);
+        live.On<JsonElement>("bays", all =>
+        {
+            foreach (JsonElement news in all.EnumerateArray().Where(news => news.GetProperty("bay").Text("id") == sender.Id && news.GetProperty("fresh").ValueKind == JsonValueKind.Object))
+            {
+                heard.TrySetResult(news);
+            }
+        });
+        await live.StartAsync();
+        await sender.SendAsync(2, 4);
+        JsonElement fresh = (await heard.Task.WaitAsync(TimeSpan.FromSeconds(20))).GetProperty("fresh");
+        Assert.Equal((2, 3), (fresh.GetProperty("fromSequence").GetInt32(), fresh.GetProperty("channels").GetProperty("cpu-power").GetArrayLength()));
+
+        await using HubConnection foreign = Connection("http://elsewhere.invalid");
+        HttpRequestException refused = await Assert.ThrowsAnyAsync<HttpRequestException>(() => foreign.StartAsync());
+        Assert.Equal(HttpStatusCode.Forbidden, refused.StatusCode);
+    }
+
+    private HubConnection Connection(string? origin) => new HubConnectionBuilder().WithUrl("http://127.0.0.1/live", options =>
+    {
+        options.HttpMessageHandlerFactory = _ => app.Handler();
+        options.Transports = Microsoft.AspNetCore.Http.Connections.HttpTransportType.LongPolling;
+        if (origin is not null)
+        {
+            options.Headers["Origin"] = origin;
+        }
+    }).Build();
+
+    private async Task<(Sender Sender, string Job)> ReadyAsync(string? hello = null)
+    {
+        Sender sender = await Sender.ConnectAsync(app);
+        await sender.PostAsync(hello ?? "{\"hello\":{\"obeys\":[\"load\",\"fans\",\"cap\",\"pump\",\"panel\"]}}");
+        await sender.SendAsync(1, 1);
+        return (sender, (await app.NewJobAsync()).Text("id"));
+    }
+
+    /// <summary>Sends what a machine would that obeys, until the stage is the one that is waited for.</summary>
+    private static async Task<long> LeadAsync(Sender sender, long next, Func<string, bool> reached, long most, string from)
+    {
+        bool begun = false;
+        for (double load = 0; next < most; next += 20)
+        {
+            JsonElement answer = await App.ReadAsync(await sender.PostAsync(Sender.Lines(next, next + 19, chipC: load > 0 ? 75 : 40, watts: load > 0 ? 120 : 20)));
+            load = answer.GetProperty("order").GetProperty("load").GetDouble();
+            begun |= answer.Text("stage") == from;
+            if (begun && reached(answer.Text("stage")))
+            {
+                return next + 20;
+            }
+        }
+
+        throw new InvalidOperationException("The run did not get there.");
+    }
+
+    private async Task<string> RefusedAsync(Sender sender, object read)
+    {
+        HttpResponseMessage answer = await app.Client.PostAsJsonAsync($"/api/bays/{sender.Id}/run/by-hand", read);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, answer.StatusCode);
+        return (await App.ReadAsync(answer)).Text("detail");
+    }
+
+    private static string Stage(JsonElement bay) => bay.GetProperty("run").Text("stage");
+}
