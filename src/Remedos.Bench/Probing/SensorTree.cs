@@ -92,7 +92,7 @@ internal sealed partial class SensorTree
         foreach ((string path, string label) in Inputs(device, "temp"))
         {
             double? limit = Sensor.NumberIn(path.Replace("_input", "_crit", StringComparison.Ordinal)) / Milli;
-            limit = limit is > 40 and < 130 ? limit : null;
+            limit = limit > 40 && limit < 130 ? limit : null;
             ChannelRole role = display
                 ? HotspotLabel().IsMatch(label) ? ChannelRole.GpuHotspotTemperature : MemoryLabel().IsMatch(label) ? ChannelRole.GpuMemoryTemperature : ChannelRole.GpuTemperature
                 : ControlLabel().IsMatch(label) ? ChannelRole.CpuControlTemperature
