@@ -16,7 +16,10 @@ applyKeptTheme();
 
 const queries = new QueryClient({
   defaultOptions: {
+    // The server is on this machine or near: whether a browser believes to be online says nothing about it.
+    mutations: { networkMode: "always" },
     queries: {
+      networkMode: "always",
       retry: (count, failure) => failure instanceof Problem && failure.mayPass && count < 3,
       retryDelay: 1000,
     },

@@ -61,8 +61,14 @@ export function BayFigures({ bay, large = false }: { bay: Bay; large?: boolean }
   const watts = latest(trace, "cpu-power");
   const hot = chip !== undefined && limitC !== null && chip >= limitC - 2;
   return (
-    <div className={clsx("mt-2 flex items-end gap-5", !bay.online && "opacity-60")}>
-      <p className={clsx("m-0 font-mono font-bold", large ? "text-7xl" : "text-5xl", hot && "text-copper-text")}>
+    <div className="mt-2 flex items-end gap-5">
+      <p
+        className={clsx(
+          "m-0 font-mono font-bold",
+          large ? "text-7xl" : "text-5xl",
+          !bay.online ? "text-muted" : hot && "text-copper-text",
+        )}
+      >
         {chip === undefined ? "—" : chip.toFixed(0)}
         <span className="text-2xl font-normal text-muted"> °C</span>
       </p>
