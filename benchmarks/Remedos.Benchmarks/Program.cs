@@ -28,6 +28,7 @@ try
     MemoryBench.RunApart(large);
     FitBench.Run();
     SimulationBench.Run();
+    DiagnosisBench.Run();
 }
 finally
 {

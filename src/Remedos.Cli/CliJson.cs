@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Remedos.Core.Comparison;
+using Remedos.Core.Diagnosis;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
 
@@ -12,6 +13,8 @@ namespace Remedos.Cli;
 [JsonSerializable(typeof(RunConditions))]
 [JsonSerializable(typeof(SimulationRequest))]
 [JsonSerializable(typeof(SimulationTruth))]
+[JsonSerializable(typeof(CaseFile))]
+[JsonSerializable(typeof(DiagnosisAnswer))]
 internal sealed partial class CliJson : JsonSerializerContext
 {
     public static readonly CliJson Contract = new(new JsonSerializerOptions(JsonSerializerDefaults.Web)

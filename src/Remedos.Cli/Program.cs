@@ -4,8 +4,11 @@ using Remedos.Cli;
 RootCommand root = new("Remedos on the command line: reads logs of hot machines and compares runs.");
 root.Add(AnalyzeCommand.Build());
 root.Add(CompareCommand.Build());
+root.Add(DiagnoseCommand.Build());
 root.Add(SimulateCommand.Build());
 root.Add(ProveCommand.Build());
+// A program of its own, started by ./remedos itself; here so that --help tells of it.
+root.Add(new Command("probe", "Reads this machine and sends what it reads to a bay; see ./remedos probe --help."));
 
 ParseResult parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

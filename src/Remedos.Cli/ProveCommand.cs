@@ -1,9 +1,10 @@
 using System.CommandLine;
+using Remedos.Core.Diagnosis;
 using Remedos.Core.HeatPath;
 
 namespace Remedos.Cli;
 
-/// <summary>`remedos prove heat-path`: the tables of docs/science.md, made anew.</summary>
+/// <summary>`remedos prove heat-path` and `remedos prove diagnosis`: the tables of docs/science.md, made anew.</summary>
 internal static class ProveCommand
 {
     public static Command Build()
@@ -27,6 +28,42 @@ internal static class ProveCommand
                 Console.WriteLine($"| {band.Band} | {band.BiasCPerW:+0.000;−0.000} | {band.MeanErrorCPerW:0.000} | {band.Error95CPerW:0.000} | {band.MeanHalfWidthCPerW:0.000} | {100 * band.Coverage:0.0} % |");
             }
         });
-        return new Command("prove", "Runs the proofs whose tables stand in docs/science.md.") { heatPath };
+        return new Command("prove", "Runs the proofs whose tables stand in docs/science.md.") { heatPath, DiagnosisProofCommand() };
+    }
+
+    private static Command DiagnosisProofCommand()
+    {
+        Option<int> cases = new("--cases") { Description = "How many random machines.", DefaultValueFactory = _ => 2000 };
+        Option<int> seed = new("--seed") { Description = "Of the first machine.", DefaultValueFactory = _ => 1 };
+        cases.Validators.Add(result =>
+        {
+            if (result.GetValueOrDefault<int>() is < 10 or > 100_000)
+            {
+                result.AddError("--cases wants a number from 10 to 100000.");
+            }
+        });
+        Command diagnosis = new("diagnosis", "Accuracy, calibration and minutes of the diagnosis on random simulated machines with one or two faults.") { cases, seed };
+        diagnosis.SetAction(parsed =>
+        {
+            DiagnosisReport report = DiagnosisProof.Run(parsed.GetValue(cases), parsed.GetValue(seed));
+            Console.WriteLine("| evidence | first is there | one of the first three is | both of two among the first three |\n|---|---|---|---|");
+            foreach (AccuracyProof accuracy in report.Accuracy)
+            {
+                Console.WriteLine($"| {accuracy.Evidence} | {100 * accuracy.TopOne:0.0} % | {100 * accuracy.TopThree:0.0} % | {100 * accuracy.BothOfTwo:0.0} % |");
+            }
+
+            Console.WriteLine("\n| said | how often | mean of what was said | found |\n|---|---|---|---|");
+            foreach (DecileProof decile in report.Deciles)
+            {
+                Console.WriteLine($"| {100 * decile.From:0}–{100 * decile.To:0} % | {decile.Count} | {100 * decile.MeanSaid:0.0} % | {100 * decile.Found:0.0} % |");
+            }
+
+            Console.WriteLine("\n| asking | checks | minutes | came to a confident answer | right repair |\n|---|---|---|---|---|");
+            foreach (PolicyProof policy in report.Policies)
+            {
+                Console.WriteLine($"| {policy.Policy} | {policy.Checks:0.0} | {policy.Minutes:0} | {100 * policy.Confident:0} % | {100 * policy.Right:0} % |");
+            }
+        });
+        return diagnosis;
     }
 }

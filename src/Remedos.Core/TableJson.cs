@@ -1,5 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Remedos.Core.Diagnosis;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Machines;
 
@@ -14,4 +15,7 @@ namespace Remedos.Core;
 [JsonSerializable(typeof(GraphicsSpec[]))]
 [JsonSerializable(typeof(SteeringRow[]))]
 [JsonSerializable(typeof(MachineRow[]))]
+[JsonSerializable(typeof(CauseRow[]))]
+[JsonSerializable(typeof(EvidenceRow[]))]
+[JsonSerializable(typeof(ConflictRow[]))]
 internal sealed partial class TableJson : JsonSerializerContext;

@@ -92,53 +92,32 @@ public sealed class SimulatedBay
         }
 
         BenchReading reading = _bench.Read();
-        Dictionary<BayChannel, double> values = [];
-        void Add(ChannelRole role, double? value, int digits)
+        Dictionary<BayChannel, double> values = new(reading.ToReading(0, 0, _machine.Shows.Contains("case-air"), _machine.Shows.Contains("case-fan")).Values);
+        if (IsOff)
         {
-            if (value is { } there)
-            {
-                values[new BayChannel(role)] = Math.Round(there, digits);
-            }
+            values = values.Where(pair => pair.Key.Role == ChannelRole.AmbientTemperature).ToDictionary();
         }
 
-        Add(ChannelRole.AmbientTemperature, _hands.Holds(BenchHands.RoomThermometer) ? reading.RoomC : null, 1);
-        if (!IsOff)
+        Held(BenchHands.RoomThermometer, ChannelRole.AmbientTemperature);
+        Held(BenchHands.SoundMeter, ChannelRole.SoundLevel);
+        if (!IsOff && _machine.Cooler.IsLiquid && _hands.Holds(BenchHands.ContactThermometer))
         {
-            Sensors(reading, Add);
-            for (int core = 0; core < reading.CoresC.Count; core++)
-            {
-                values[new BayChannel(ChannelRole.CoreTemperature, core)] = reading.CoresC[core];
-            }
+            values.TryAdd(new(ChannelRole.TubeOutTemperature), Contact(_bench.FinsC + _bench.HalfTubeDifferenceC));
+            values.TryAdd(new(ChannelRole.TubeReturnTemperature), Contact(_bench.FinsC - _bench.HalfTubeDifferenceC));
         }
 
         return new BayReading(++_sequence, Math.Round(Seconds, 1), values);
+
+        void Held(string instrument, ChannelRole role)
+        {
+            if (!_hands.Holds(instrument))
+            {
+                values.Remove(new(role));
+            }
+        }
     }
 
-    private void Sensors(BenchReading reading, Action<ChannelRole, double?, int> add)
-    {
-        bool tubes = reading.TubeOutC is null && _machine.Cooler.IsLiquid && _hands.Holds(BenchHands.ContactThermometer);
-        double half = tubes ? _bench.HalfTubeDifferenceC : 0;
-        add(ChannelRole.CpuTemperature, reading.ChipC, 1);
-        add(ChannelRole.CpuControlTemperature, reading.ControlC, 1);
-        add(ChannelRole.CpuPower, reading.PowerW, 2);
-        add(ChannelRole.CpuClock, reading.ClockMHz, 0);
-        add(ChannelRole.CpuLoad, reading.LoadPercent, 1);
-        add(ChannelRole.CpuFanSpeed, reading.FanRpm, 0);
-        add(ChannelRole.CaseAirTemperature, _machine.Shows.Contains("case-air") ? reading.CaseAirC : null, 1);
-        add(ChannelRole.CaseFanSpeed, _machine.Shows.Contains("case-fan") ? reading.CaseFanRpm : null, 0);
-        add(ChannelRole.CoolantTemperature, reading.CoolantC, 1);
-        add(ChannelRole.TubeOutTemperature, tubes ? Contact(_bench.FinsC + half) : reading.TubeOutC, 1);
-        add(ChannelRole.TubeReturnTemperature, tubes ? Contact(_bench.FinsC - half) : reading.TubeReturnC, 1);
-        add(ChannelRole.PumpSpeed, reading.PumpRpm, 0);
-        add(ChannelRole.GpuTemperature, reading.GraphicsC, 1);
-        add(ChannelRole.GpuHotspotTemperature, reading.GraphicsHotspotC, 1);
-        add(ChannelRole.GpuPower, reading.GraphicsPowerW, 1);
-        add(ChannelRole.ThrottleFlag, reading.Throttled ? 1 : 0, 0);
-        add(ChannelRole.SoundLevel, _hands.Holds(BenchHands.SoundMeter) ? reading.SoundDba : null, 1);
-        add(ChannelRole.Score, reading.Score, 3);
-    }
-
-    private double Contact(double value) => value + (ContactC * ((2 * _hand.NextDouble()) - 1));
+    private double Contact(double value) => Math.Round(value + (ContactC * ((2 * _hand.NextDouble()) - 1)), 1);
 
     private void Handle(string? after)
     {

@@ -189,6 +189,11 @@ public static class RunAnalyzer
             warnings.Add(new Warning("several-loads", $"The log holds {blocks} load blocks; these figures are of the longest."));
         }
 
+        if (RunFigures.PinnedClock(log, load, figures.WindowStartSeconds, figures.WindowEndSeconds) is { } pinned)
+        {
+            warnings.Add(new Warning(RunFigures.ClockPinned, $"The clock stood at {pinned:0} MHz from the first second of the load, whatever the temperature: the firmware holds the processor back."));
+        }
+
         if (RunChannels.ControlOffsetC(log) is { } offset)
         {
             warnings.Add(new Warning("control-offset", $"The control temperature stands {offset:0.#} °C above the real one; the real one is used."));

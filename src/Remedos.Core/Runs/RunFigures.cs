@@ -85,6 +85,22 @@ internal static class RunFigures
         return watts is null || difference is not { } apart || apart < SmallestTubeDifferenceC ? null : new FlowFigures(60 * watts.Value / (CoolantHeat * 1000 * apart), "tube temperatures");
     }
 
+    /// <summary>The code of the warning for a clock that firmware holds far below the base.</summary>
+    public const string ClockPinned = "clock-pinned";
+
+    /// <summary>No desktop's base clock lies below this, MHz.</summary>
+    private const double PinnedMHz = 1200;
+
+    private const double PinnedAfterSeconds = 10, FullLoadPercent = 80;
+
+    /// <summary>The clock that a processor was held at from the first second of a full load, MHz; null when it was not.</summary>
+    public static double? PinnedClock(Log log, Phase load, double start, double end)
+    {
+        double? first = Series.Of(log, ChannelRole.CpuClock)?.MeanBetween(load.StartSeconds + 1, load.StartSeconds + PinnedAfterSeconds), later = Series.Of(log, ChannelRole.CpuClock)?.MeanBetween(start, end);
+        bool full = Series.Of(log, ChannelRole.CpuLoad)?.MeanBetween(start, end) is not { } percent || percent > FullLoadPercent;
+        return full && first < PinnedMHz && later < PinnedMHz ? later : null;
+    }
+
     /// <summary>How the processor fan answered: by its speed before the load and in the window, and by how near the chip came to its limit.</summary>
     public static FanFigures Fan(Log log, RunConditions conditions, Phase load, double start, double end, double sustainedC)
     {

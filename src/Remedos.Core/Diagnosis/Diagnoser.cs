@@ -1,0 +1,157 @@
+using Remedos.Core.Logs;
+
+namespace Remedos.Core.Diagnosis;
+
+/// <summary>A cause, how probable it is by itself, and why: the observations that speak for and against it, the strongest first.</summary>
+public sealed record CauseAnswer(string Id, double Probability, IReadOnlyList<string> For, IReadOnlyList<string> Against)
+{
+    public IReadOnlyList<EvidenceWeight> Reasons { get; init; } = [];
+}
+
+/// <summary>What an observation does to a cause.</summary>
+/// <param name="Bits">Weight of evidence, log₂ of the odds with it against the odds without it; above 0 speaks for the cause.</param>
+/// <param name="Because">In words; null when the cause has nothing to do with it directly.</param>
+public sealed record EvidenceWeight(string Evidence, string State, double Bits, string? Because);
+
+/// <summary>A check that is still open.</summary>
+/// <param name="ExpectedInformationBits">About which repair is needed.</param>
+public sealed record NextCheck(string Evidence, double Minutes, double ExpectedInformationBits, double BitsPerMinute, bool Reversible)
+{
+    public bool KeepsWarranty { get; init; } = true;
+
+    /// <summary>How probable each answer is, and what it would make of the leading cause.</summary>
+    public IReadOnlyList<CheckOutcome> Outcomes { get; init; } = [];
+}
+
+/// <summary>An answer that a check may give.</summary>
+/// <param name="Leads">The most probable cause then, and how probable.</param>
+public sealed record CheckOutcome(string State, double Probability, string Leads, double LeadProbability);
+
+/// <summary>The answer to a case.</summary>
+public sealed record DiagnosisAnswer(IReadOnlyList<CauseAnswer> Causes, IReadOnlyList<NextCheck> NextChecks, IReadOnlyList<Warning> Warnings)
+{
+    /// <summary>Probability that none of the causes is there.</summary>
+    public double NothingWrong { get; init; }
+}
+
+/// <summary>Reads a case: exact inference over all sets of up to three causes, reasons, contradictions, and what to check next (docs/science.md, “The diagnosis”).</summary>
+public static class Diagnoser
+{
+    /// <summary>Less than this is no reason.</summary>
+    private const double LeastBits = 0.15;
+
+    /// <summary>An observation this improbable under all the others does not fit.</summary>
+    private const double Surprising = 0.05;
+
+    private const int FewestOthers = 3;
+
+    /// <summary>Answers a case that <see cref="DiagnosisCase.Problem"/> has found good.</summary>
+    public static DiagnosisAnswer Of(DiagnosisCase asked)
+    {
+        List<Warning> warnings = [];
+        double[] priors = DiagnosisNetwork.Priors(asked.Machine), prior = DiagnosisNetwork.Prior(priors), weights = [.. prior];
+        List<(EvidenceItem Item, double[] Likelihood)> told = [];
+        foreach (EvidenceItem item in asked.Evidence.OrderBy(item => item.Id, StringComparer.Ordinal))
+        {
+            EvidenceRow row = DiagnosisTables.EvidenceOf(item.Id)!;
+            bool liquidOnly = row.Needs == "liquid" && asked.Machine.CoolerKind is not (null or "liquid");
+            if (liquidOnly && row.Telling.Contains(item.State))
+            {
+                warnings.Add(new Warning("not-in-this-machine", $"“{row.Title}” was answered, but this machine has no liquid cooler; it was left out."));
+            }
+            else if (item.Id == "tube-difference" && item.State == "no-tubes")
+            {
+                if (asked.Machine.CoolerKind == "liquid")
+                {
+                    warnings.Add(new Warning("not-in-this-machine", "“No tubes” was answered, but this machine has a liquid cooler; it was left out."));
+                }
+                else
+                {
+                    told.Add((item, [.. DiagnosisNetwork.Sets.Select(set => DiagnosisNetwork.CausesIn(set).Any(cause => DiagnosisTables.Causes[cause].CoolerKinds is ["liquid"]) ? 0.0 : 1)]));
+                }
+            }
+            else if (DiagnosisNetwork.Likelihood(item) is { } likelihood)
+            {
+                told.Add((item, likelihood));
+            }
+        }
+
+        foreach ((_, double[] likelihood) in told)
+        {
+            Multiply(weights, likelihood);
+        }
+
+        double[] marginals = DiagnosisNetwork.Marginals(weights);
+        double[][] reasons = Reasons(prior, told, marginals, warnings);
+        warnings.AddRange(Conflicts(told));
+        CauseAnswer[] causes = [.. Enumerable.Range(0, marginals.Length).Where(cause => priors[cause] > 0).OrderByDescending(cause => marginals[cause]).Select(cause => Answer(cause, marginals[cause], told, reasons))];
+        return new DiagnosisAnswer(causes, NextChecks.Of(asked, weights), warnings) { NothingWrong = weights[0] / weights.Sum() };
+    }
+
+    private static double Product(double[] weights, double[] likelihood)
+    {
+        double sum = 0;
+        for (int i = 0; i < weights.Length; i++)
+        {
+            sum += weights[i] * likelihood[i];
+        }
+
+        return sum;
+    }
+
+    internal static void Multiply(double[] weights, double[] likelihood)
+    {
+        for (int i = 0; i < weights.Length; i++)
+        {
+            weights[i] *= likelihood[i];
+        }
+    }
+
+    private static CauseAnswer Answer(int cause, double probability, List<(EvidenceItem Item, double[] Likelihood)> told, double[][] reasons)
+    {
+        CauseRow row = DiagnosisTables.Causes[cause];
+        EvidenceWeight[] weights =
+        [
+            .. told.Select((one, i) => new EvidenceWeight(one.Item.Id, one.Item.State, reasons[i][cause], DiagnosisTables.EvidenceOf(one.Item.Id)!.Effects.GetValueOrDefault(row.Id)?.Because))
+                .Where(weight => Math.Abs(weight.Bits) >= LeastBits).OrderByDescending(weight => Math.Abs(weight.Bits)).ThenBy(weight => weight.Evidence, StringComparer.Ordinal),
+        ];
+        string[] Words(bool speaksFor) => [.. weights.Where(weight => weight.Bits > 0 == speaksFor).Select(weight => $"{weight.Evidence}: {weight.State}")];
+        return new CauseAnswer(row.Id, probability, Words(true), Words(false)) { Reasons = weights };
+    }
+
+    /// <summary>For each observation and cause, how far it moves the odds when all the others are there already; and what surprises.</summary>
+    private static double[][] Reasons(double[] prior, List<(EvidenceItem Item, double[] Likelihood)> told, double[] marginals, List<Warning> warnings)
+    {
+        double[][] reasons = new double[told.Count][];
+        for (int left = 0; left < told.Count; left++)
+        {
+            double[] without = [.. prior];
+            for (int i = 0; i < told.Count; i++)
+            {
+                if (i != left)
+                {
+                    Multiply(without, told[i].Likelihood);
+                }
+            }
+
+            double[] before = DiagnosisNetwork.Marginals(without);
+            reasons[left] = [.. before.Select((p, cause) => p <= 0 ? 0 : Math.Log2(Odds(marginals[cause]) / Odds(p)))];
+            EvidenceRow row = DiagnosisTables.EvidenceOf(told[left].Item.Id)!;
+            double total = without.Sum(), fits = Product(without, told[left].Likelihood) / total, usual = DiagnosisNetwork.Likelihood(row).Max(state => Product(without, state) / total);
+            if (told.Count > FewestOthers && fits < Surprising && fits < usual / 8)
+            {
+                warnings.Add(new Warning("does-not-fit", $"“{row.Title}: {told[left].Item.State}” hardly fits the rest ({Math.Max(1, 100 * fits):0} in 100). Look once more, or mark it as doubtful."));
+            }
+        }
+
+        return reasons;
+
+        static double Odds(double p) => Math.Clamp(p, 1e-9, 1 - 1e-9) / (1 - Math.Clamp(p, 1e-9, 1 - 1e-9));
+    }
+
+    private static IEnumerable<Warning> Conflicts(List<(EvidenceItem Item, double[] Likelihood)> told)
+    {
+        bool Says(string id, IReadOnlyList<string> states) => told.Any(one => one.Item.Id == id && states.Contains(one.Item.State));
+        return DiagnosisTables.Conflicts.Where(row => Says(row.A, row.AStates) && Says(row.B, row.BStates)).Select(row => new Warning("contradiction", row.Advice));
+    }
+}

@@ -1,0 +1,75 @@
+using System.Reflection;
+using System.Text.Json;
+using System.Text.Json.Serialization.Metadata;
+
+namespace Remedos.Core.Diagnosis;
+
+/// <summary>A cause, how frequent it is among machines that come in, and what moves that.</summary>
+/// <param name="Prior">Probability in a machine of which nothing is known.</param>
+/// <param name="Repair">What cures it; causes with the same repair need not be told apart.</param>
+/// <param name="CoolerKinds">Those that can have it; null for all.</param>
+public sealed record CauseRow(string Id, string Title, double Prior, string Reason, string Repair, string RepairTitle, IReadOnlyList<string>? CoolerKinds, IReadOnlyList<PriorFactor>? Factors);
+
+/// <summary>Multiplies the odds of a cause when something holds.</summary>
+/// <param name="When">coolerKind=…, setting=…, prebuilt=true, ageMonths&gt;=… or ageMonths&lt;….</param>
+public sealed record PriorFactor(string When, double Times, string Reason);
+
+/// <summary>Something that can be observed.</summary>
+/// <param name="Kind">symptom, run, look or trial.</param>
+/// <param name="Ordered">Whether the states grow worse from first to last.</param>
+/// <param name="SilentStates">States that tell nothing, such as “unknown”; the last of <paramref name="States"/>.</param>
+/// <param name="KeepsWarranty">False when doing it may end a maker's warranty.</param>
+/// <param name="Needs">“liquid” when only such a machine has it; null for all.</param>
+/// <param name="Leak">How often each state is seen when none of the causes is there.</param>
+public sealed record EvidenceRow(
+    string Id, string Title, string Kind, bool Ordered, IReadOnlyList<string> States, IReadOnlyList<string>? SilentStates, double Minutes, bool Reversible, bool KeepsWarranty, string? Needs,
+    string How, string? Caution, IReadOnlyList<double> Leak, string LeakReason, IReadOnlyDictionary<string, EvidenceEffect> Effects)
+{
+    /// <summary>The states that tell something, in order.</summary>
+    public IReadOnlyList<string> Telling => [.. States.Where(state => SilentStates?.Contains(state) != true)];
+}
+
+/// <summary>What a cause alone makes of an observation.</summary>
+/// <param name="P">Of each telling state.</param>
+/// <param name="Weight">Its influence among other causes, for unordered states; the leak's is 1.</param>
+public sealed record EvidenceEffect(IReadOnlyList<double> P, double? Weight, string Because);
+
+/// <summary>Two observations that do not go together, and what to do about it.</summary>
+public sealed record ConflictRow(string A, IReadOnlyList<string> AStates, string B, IReadOnlyList<string> BStates, string Advice);
+
+/// <summary>The tables of the diagnosis; data files, checked when they are read.</summary>
+public static class DiagnosisTables
+{
+    public static readonly string[] Settings = ["office", "home", "pets-or-smoke", "workshop-dust", "flour-dust", "cupboard"];
+
+    public static readonly string[] Kinds = ["symptom", "run", "look", "trial"];
+
+    private const int ShortestReason = 6;
+
+    public static IReadOnlyList<CauseRow> Causes { get; } = Load(TableJson.Default.CauseRowArray, "causes", row => row is { Prior: > 0 and < 0.5 } && row.Reason.Length >= ShortestReason
+        && (row.Factors ?? []).All(factor => factor.Times > 0 && factor.Reason.Length >= ShortestReason && CaseMachine.CanAsk(factor.When)), row => row.Id);
+
+    public static IReadOnlyList<EvidenceRow> Evidence { get; } = Load(TableJson.Default.EvidenceRowArray, "evidence", Holds, row => row.Id);
+
+    public static IReadOnlyList<ConflictRow> Conflicts { get; } = Load(TableJson.Default.ConflictRowArray, "conflicts",
+        row => StatesOf(row.A, row.AStates) && StatesOf(row.B, row.BStates) && row.Advice.Length >= ShortestReason, row => $"{row.A} {row.B} {row.Advice}");
+
+    public static EvidenceRow? EvidenceOf(string id) => Evidence.FirstOrDefault(row => row.Id == id);
+
+    private static bool StatesOf(string id, IReadOnlyList<string> states) => EvidenceOf(id) is { } row && states.All(row.States.Contains);
+
+    private static bool Holds(EvidenceRow row)
+    {
+        bool Spread(IReadOnlyList<double> p) => p.Count == row.Telling.Count && p.All(one => one is >= 0 and <= 1) && Math.Abs(p.Sum() - 1) < 1e-6;
+        return Kinds.Contains(row.Kind) && row.Minutes > 0 && Spread(row.Leak) && row.LeakReason.Length >= ShortestReason && row.How.Length >= ShortestReason && row.Leak.All(one => one > 0)
+            && row.Effects.All(effect => Causes.Any(cause => cause.Id == effect.Key) && Spread(effect.Value.P) && effect.Value.Because.Length >= ShortestReason && (row.Ordered || effect.Value.Weight > 0));
+    }
+
+    private static T[] Load<T>(JsonTypeInfo<T[]> type, string table, Func<T, bool> holds, Func<T, string> id)
+    {
+        using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream($"Remedos.Core.Diagnosis.{table}.json")!;
+        T[] rows = JsonSerializer.Deserialize(stream, type)!;
+        return rows.FirstOrDefault(row => !holds(row)) is { } wrong ? throw new InvalidDataException($"{table}.json: “{id(wrong)}” lacks a reason or holds a number that cannot be.")
+            : rows.Select(id).Distinct().Count() < rows.Length ? throw new InvalidDataException($"{table}.json: an id stands twice.") : rows;
+    }
+}
