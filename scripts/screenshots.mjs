@@ -15,6 +15,7 @@ const views = [
   ["job-verdict-dark", job("SL-0416"), { colorScheme: "dark" }],
   ["job-trace", job("SL-0412"), { act: showTrace }],
   ["job-run", job("SL-0416"), { open: "Before" }],
+  ["job-diagnosis", job("SL-0414"), { open: "Diagnosis" }],
   ["job-intake", job("SL-0418")],
   ["owners-page", `${job("SL-0412")}/handover`, { fullPage: true }],
   ["job-phone", job("SL-0413"), { viewport: { width: 390, height: 844 } }],

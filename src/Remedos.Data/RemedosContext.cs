@@ -143,6 +143,9 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
 
     private static void Configure(EntityTypeBuilder<Job> job)
     {
+        AsJson(job.Property(j => j.Observations)).HasDefaultValueSql("'[]'");
+        job.Property(j => j.Origin).HasMaxLength(20);
+        job.Property(j => j.Setting).HasMaxLength(40);
         job.Property(j => j.Version).IsRowVersion();
         job.HasOne<Workshop>().WithMany().HasForeignKey(j => j.WorkshopId);
         job.HasIndex(j => new { j.WorkshopId, j.Number }).IsUnique();

@@ -1,3 +1,5 @@
+using Remedos.Core.Diagnosis;
+
 namespace Remedos.Data.Jobs;
 
 /// <summary>One machine in the workshop, from intake to handover.</summary>
@@ -31,6 +33,20 @@ public sealed class Job
     public double? RatedPowerW { get; set; }
 
     public string? CoolerKind { get; set; }
+
+    /// <summary>When it was built or bought; null when unknown.</summary>
+    public DateOnly? BuiltOn { get; set; }
+
+    /// <summary><see cref="Complete"/> or <see cref="SelfBuilt"/>; null when unknown.</summary>
+    public string? Origin { get; set; }
+
+    public const string Complete = "complete", SelfBuilt = "self-built";
+
+    /// <summary>Where it stands, in the words of the diagnosis (office, home, …); null when unknown.</summary>
+    public string? Setting { get; set; }
+
+    /// <summary>What was asked, seen and felt; what runs tell is read off them.</summary>
+    public IReadOnlyList<EvidenceItem> Observations { get; set; } = [];
 
     /// <summary>Set by hand: owner or part; null lets the rules say what the machine waits for.</summary>
     public string? WaitingFor { get; set; }

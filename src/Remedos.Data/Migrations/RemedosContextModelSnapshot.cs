@@ -161,6 +161,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<DateOnly?>("BuiltOn")
+                        .HasColumnType("date")
+                        .HasColumnName("built_on");
+
                     b.Property<DateTimeOffset>("ChangedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("changed_at");
@@ -194,6 +198,18 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("number");
 
+                    b.Property<string>("Observations")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("observations")
+                        .HasDefaultValueSql("'[]'");
+
+                    b.Property<string>("Origin")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("origin");
+
                     b.Property<string>("Owner")
                         .HasColumnType("text")
                         .HasColumnName("owner");
@@ -213,6 +229,11 @@ namespace Remedos.Data.Migrations
                     b.Property<string>("Serial")
                         .HasColumnType("text")
                         .HasColumnName("serial");
+
+                    b.Property<string>("Setting")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("setting");
 
                     b.Property<double?>("TemperatureLimitC")
                         .HasColumnType("double precision")

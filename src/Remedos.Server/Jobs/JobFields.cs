@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using Remedos.Core.Diagnosis;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 
@@ -30,6 +31,9 @@ public static class JobFields
         Number("temperatureLimitC", nameof(Job.TemperatureLimitC), job => job.TemperatureLimitC, (job, value) => job.TemperatureLimitC = value),
         Number("ratedPowerW", nameof(Job.RatedPowerW), job => job.RatedPowerW, (job, value) => job.RatedPowerW = value),
         Text("coolerKind", nameof(Job.CoolerKind), job => job.CoolerKind, (job, value) => job.CoolerKind = value),
+        Text("origin", nameof(Job.Origin), job => job.Origin, (job, value) => job.Origin = value),
+        Text("setting", nameof(Job.Setting), job => job.Setting, (job, value) => job.Setting = value),
+        Date("builtOn", nameof(Job.BuiltOn), job => job.BuiltOn, (job, value) => job.BuiltOn = value),
         Text("waitingFor", nameof(Job.WaitingFor), job => job.WaitingFor, (job, value) => job.WaitingFor = value),
         Text("repairFound", "Repair.Found", job => job.Repair.Found, (job, value) => job.Repair.Found = value),
         Text("repairDone", "Repair.Done", job => job.Repair.Done, (job, value) => job.Repair.Done = value),
@@ -40,25 +44,54 @@ public static class JobFields
         Text("repairCoolerKind", "Repair.CoolerKind", job => job.Repair.CoolerKind, (job, value) => job.Repair.CoolerKind = value),
         Instant("mountedAt", "Repair.MountedAt", job => job.Repair.MountedAt, (job, value) => job.Repair.MountedAt = value),
         Instant("handedOverAt", nameof(Job.HandedOverAt), job => job.HandedOverAt, (job, value) => job.HandedOverAt = value),
-        new JobField("recheckOn", nameof(Job.RecheckOn), job => job.RecheckOn, (job, json) =>
-        {
-            if (json.ValueKind == JsonValueKind.Null)
-            {
-                job.RecheckOn = null;
-                return null;
-            }
-
-            if (json.ValueKind != JsonValueKind.String || !DateOnly.TryParseExact(json.GetString(), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out DateOnly date))
-            {
-                return "Expected a date.";
-            }
-
-            job.RecheckOn = date;
-            return null;
-        }),
+        Date("recheckOn", nameof(Job.RecheckOn), job => job.RecheckOn, (job, value) => job.RecheckOn = value),
     }.ToDictionary(field => field.Name, StringComparer.Ordinal);
 
-    public static JobField? Find(string name) => All.GetValueOrDefault(name);
+    /// <summary>A field by its name; “evidence.” before an observation's id is one as well.</summary>
+    public static JobField? Find(string name) => All.GetValueOrDefault(name)
+        ?? (name.StartsWith(EvidencePrefix, StringComparison.Ordinal) && DiagnosisTables.EvidenceOf(name[EvidencePrefix.Length..]) is { } row ? Observation(name, row) : null);
+
+    private const string EvidencePrefix = "evidence.", DoubtMark = "?";
+
+    /// <summary>An observation's state, with a question mark behind it when it is doubtful.</summary>
+    private static JobField Observation(string name, EvidenceRow row) => new(
+        name, nameof(Job.Observations),
+        job => job.Observations.FirstOrDefault(item => item.Id == row.Id) is { } item ? item.State + (item.Doubtful ? DoubtMark : "") : null,
+        (job, json) =>
+        {
+            if (json.ValueKind is not (JsonValueKind.String or JsonValueKind.Null))
+            {
+                return "Expected text.";
+            }
+
+            string? text = json.GetString();
+            string? state = text?.TrimEnd(DoubtMark[0]);
+            if (state is not null && !row.States.Contains(state))
+            {
+                return $"“{row.Title}” is one of {string.Join(", ", row.States)}, not “{state}”.";
+            }
+
+            EvidenceItem[] others = [.. job.Observations.Where(item => item.Id != row.Id)];
+            job.Observations = state is null ? others : [.. others, new EvidenceItem(row.Id, state, text!.EndsWith(DoubtMark, StringComparison.Ordinal))];
+            return null;
+        });
+
+    private static JobField Date(string name, string property, Func<Job, DateOnly?> get, Action<Job, DateOnly?> set) => new(name, property, job => get(job), (job, json) =>
+    {
+        if (json.ValueKind == JsonValueKind.Null)
+        {
+            set(job, null);
+            return null;
+        }
+
+        if (json.ValueKind != JsonValueKind.String || !DateOnly.TryParseExact(json.GetString(), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out DateOnly date))
+        {
+            return "Expected a date.";
+        }
+
+        set(job, date);
+        return null;
+    });
 
     private static JobField Text(string name, string property, Func<Job, string?> get, Action<Job, string?> set) => new(name, property, get, (job, json) =>
     {

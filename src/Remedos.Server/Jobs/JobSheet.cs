@@ -12,12 +12,12 @@ namespace Remedos.Server.Jobs;
 public sealed record JobFieldValues(
     string? Owner, string? Contact, string? Machine, string? Serial, string? Noticed, double? RoomC, double? TemperatureLimitC, double? RatedPowerW, string? CoolerKind, string? WaitingFor,
     string? RepairFound, string? RepairDone, string? RepairParts, int? RepairMinutes, string? RepairPaste, string? RepairPasteMethod, string? RepairCoolerKind,
-    DateTimeOffset? MountedAt, DateTimeOffset? HandedOverAt, DateOnly? RecheckOn)
+    DateTimeOffset? MountedAt, DateTimeOffset? HandedOverAt, DateOnly? RecheckOn, DateOnly? BuiltOn, string? Origin, string? Setting)
 {
     public static JobFieldValues Of(Job job) => new(
         job.Owner, job.Contact, job.Machine, job.Serial, job.Noticed, job.RoomC, job.TemperatureLimitC, job.RatedPowerW, job.CoolerKind, job.WaitingFor,
         job.Repair.Found, job.Repair.Done, job.Repair.Parts, job.Repair.Minutes, job.Repair.Paste, job.Repair.PasteMethod, job.Repair.CoolerKind,
-        job.Repair.MountedAt, job.HandedOverAt, job.RecheckOn);
+        job.Repair.MountedAt, job.HandedOverAt, job.RecheckOn, job.BuiltOn, job.Origin, job.Setting);
 }
 
 /// <summary>A run on the sheet.</summary>

@@ -1,4 +1,5 @@
 using FluentValidation;
+using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
 using Remedos.Data.Jobs;
@@ -31,6 +32,9 @@ public sealed class JobValidator : AbstractValidator<Job>
             RuleFor(cooler).Must(kind => kind is null || RunConditions.CoolerKinds.Contains(kind)).WithMessage($"Expected one of {string.Join(", ", RunConditions.CoolerKinds)}.");
         }
 
+        RuleFor(j => j.Origin).Must(origin => origin is null or Job.Complete or Job.SelfBuilt).WithMessage($"Expected {Job.Complete} or {Job.SelfBuilt}.");
+        RuleFor(j => j.Setting).Must(setting => setting is null || DiagnosisTables.Settings.Contains(setting)).WithMessage($"Expected one of {string.Join(", ", DiagnosisTables.Settings)}.");
+        RuleFor(j => j.BuiltOn).Must(built => built is null || built.Value.Year is >= 1980 and <= 2100).WithMessage("Expected a date after 1980.");
         RuleFor(j => j.WaitingFor).Must(wait => wait is null || Waits.ByHand.Contains(wait)).WithMessage($"Expected one of {string.Join(", ", Waits.ByHand)}.");
     }
 }

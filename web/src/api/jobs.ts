@@ -58,7 +58,7 @@ export function useJobActions(id: string) {
     return sheet;
   };
   return {
-    saveField: async (field: keyof JobFieldValues, value: unknown, base: unknown) =>
+    saveField: async (field: keyof JobFieldValues | `evidence.${string}`, value: unknown, base: unknown) =>
       keep(
         await call(() =>
           client.PATCH("/api/jobs/{id}/fields/{field}", { params: { path: { id, field } }, body: { value, base } }),

@@ -30,7 +30,7 @@ export function StartRun({
   const [asked] = useSearchParams();
   const [jobId, setJobId] = useState(asked.get("job") ?? bay.run?.jobId ?? "");
   const [side, setSide] = useState(bay.run?.side ?? "before");
-  const [variant, setVariant] = useState("usual");
+  const [variant, setVariant] = useState(asked.get("variant") ?? "usual");
   const [work, setWork] = useState("all-core");
   const [count, setCount] = useState("1");
   const [minutes, setMinutes] = useState("level");

@@ -1,7 +1,21 @@
 import type { JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
-import { ChoiceField, NumberField, TextField } from "../../parts/AutoField";
+import { ChoiceField, DateField, NumberField, TextField } from "../../parts/AutoField";
 import { coolerKinds } from "./coolerKinds";
+
+const settings = [
+  ["office", "office"],
+  ["home", "home"],
+  ["pets-or-smoke", "pets or smoke"],
+  ["workshop-dust", "workshop dust"],
+  ["flour-dust", "flour dust"],
+  ["cupboard", "in a cupboard"],
+] as const;
+
+const origins = [
+  ["complete", "bought complete"],
+  ["self-built", "self-built"],
+] as const;
 
 /** Who brought what, and what they noticed. */
 export function Intake({ job, actions }: { job: JobSheet; actions: JobActions }) {
@@ -35,6 +49,11 @@ export function Intake({ job, actions }: { job: JobSheet; actions: JobActions })
       <div className="sm:col-span-2">
         <ChoiceField {...shared} name="coolerKind" label="Cooler" options={coolerKinds} />
       </div>
+      <div className="sm:col-span-2">
+        <ChoiceField {...shared} name="setting" label="Where it stands" options={settings} />
+      </div>
+      <ChoiceField {...shared} name="origin" label="Bought or built" options={origins} />
+      <DateField {...shared} name="builtOn" label="When it was built or bought" />
     </div>
   );
 }

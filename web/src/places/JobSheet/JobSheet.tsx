@@ -2,6 +2,7 @@ import { Undo2 } from "lucide-react";
 import { useCallback, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import { Problem, type JobSheet } from "../../api/client";
+import { useDiagnosis } from "../../api/diagnosis";
 import { useJob, useJobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
@@ -11,6 +12,7 @@ import { waitWords } from "../../parts/waits";
 import { keepUnits } from "../../parts/words";
 import type { Side } from "../../pictures/lanes";
 import { changeWords } from "./changeWords";
+import { Diagnosis } from "./Diagnosis";
 import { DropTargets } from "./DropTargets";
 import { Fairness } from "./Fairness";
 import { HandoverSection } from "./HandoverSection";
@@ -112,6 +114,15 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
     </Section>
   );
 
+  const diagnosis = useDiagnosis(job);
+  const diagnosisStep = {
+    id: "diagnosis",
+    title: "Diagnosis",
+    done: diagnosis.data?.sure === true,
+    conclusion: diagnosis.data?.conclusion ?? (diagnosis.isError ? diagnosis.error.message : "…"),
+  };
+  const steps = job.steps.flatMap((step) => (step.id === "repair" ? [diagnosisStep, step] : [step]));
+
   const { lead, claim, rest, hot } = job.headline;
   const { owner, machine } = job.fields;
   return (
@@ -132,7 +143,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
           This sheet may be old: {stale}
         </p>
       )}
-      <StepRail steps={job.steps} current={job.currentStep} onGo={show} />
+      <StepRail steps={steps} current={job.currentStep} onGo={show} />
       <div className="mt-4 grid gap-x-7 gap-y-6 lg:grid-cols-[minmax(0,1fr)_344px]">
         <aside className="lg:col-start-2 lg:row-start-1">
           <div className="flex flex-col gap-4 lg:sticky lg:top-4">
@@ -160,6 +171,9 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
             <Intake job={job} actions={actions} />
           </Section>
           {side("before")}
+          <Section {...section("diagnosis")} step={diagnosisStep}>
+            {diagnosis.data && <Diagnosis job={job} actions={actions} diagnosis={diagnosis.data} />}
+          </Section>
           <Section {...section("repair")}>
             <Repair job={job} actions={actions} />
           </Section>

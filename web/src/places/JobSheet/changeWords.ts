@@ -22,6 +22,9 @@ const fields: Record<string, string> = {
   mountedAt: "when mounted",
   handedOverAt: "handed over",
   recheckOn: "recheck date",
+  builtOn: "when it was built",
+  origin: "bought or built",
+  setting: "where it stands",
 };
 
 const kinds: Record<string, string> = {
@@ -36,7 +39,10 @@ const kinds: Record<string, string> = {
 
 /** The last change in a few words: what, who, when. */
 export function changeWords(change: Schemas["LastChange"]): string {
-  const what =
-    change.kind === "field" ? (fields[change.subject ?? ""] ?? "a field") : (kinds[change.kind] ?? "a change");
+  const what = change.subject?.startsWith("evidence.")
+    ? "an observation"
+    : change.kind === "field"
+      ? (fields[change.subject ?? ""] ?? "a field")
+      : (kinds[change.kind] ?? "a change");
   return `${what} (${change.person}, ${ago(change.at)})`;
 }
