@@ -29,7 +29,6 @@ test("answers move the ladder of causes, and a check leads to the bench", async 
 
 test("a before run tells what it shows by itself", async ({ page }) => {
   await newMachine(page, "Bell foundry");
-  await page.goto(page.url().replace(/#.*/, ""));
   await dropLog(page, "before", example("runs/02-paste-before.csv"));
   await expect(section(page, "Before")).toContainText("sustained", { timeout: 30_000 });
   const diagnosis = section(page, "Diagnosis");
