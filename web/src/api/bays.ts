@@ -55,20 +55,17 @@ export function joined(before: BayTrace, fresh: BayTrace): BayTrace | undefined 
   if (known === fresh.seconds.length) {
     return before;
   }
-  const seconds = [...before.seconds, ...fresh.seconds.slice(known)];
-  const drop = Math.max(0, seconds.length - shown);
+  const drop = Math.max(0, before.seconds.length + fresh.seconds.length - known - shown);
   const names = new Set([...Object.keys(before.channels), ...Object.keys(fresh.channels)]);
   const gap = (length: number) => Array.from({ length }, () => null);
+  const put = <T>(old: readonly T[], more: readonly T[]) => old.slice(drop).concat(more.slice(known));
   return {
     fromSequence: before.fromSequence + drop,
-    seconds: seconds.slice(drop),
+    seconds: put(before.seconds, fresh.seconds),
     channels: Object.fromEntries(
       [...names].map((name) => [
         name,
-        [
-          ...(before.channels[name] ?? gap(before.seconds.length)),
-          ...(fresh.channels[name] ?? gap(fresh.seconds.length)).slice(known),
-        ].slice(drop),
+        put(before.channels[name] ?? gap(before.seconds.length), fresh.channels[name] ?? gap(fresh.seconds.length)),
       ]),
     ),
   };

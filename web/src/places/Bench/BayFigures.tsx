@@ -1,8 +1,9 @@
+import { useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { latest, useBayTrace, type Bay, type BayTrace } from "../../api/bays";
+import { latest, traceKey, useBayTrace, type Bay, type BayTrace } from "../../api/bays";
 import type { JobTag } from "../../api/client";
-import { useSeldom } from "../../parts/useSeldom";
 import { ago, clock } from "../../parts/words";
 
 const stages: Record<string, string> = {
@@ -53,7 +54,7 @@ export function BayHeading({ bay, jobs, children }: { bay: Bay; jobs: readonly J
 
 /** How hot, against which limit, how many watts, and how long it will still take. */
 export function BayFigures({ bay, large = false }: { bay: Bay; large?: boolean }) {
-  const trace = useBayTrace(bay).data;
+  const { data: trace, error } = useBayTrace(bay);
   const run = bay.run;
   const limitC = run?.limitC ?? null;
   const chip =
@@ -61,7 +62,8 @@ export function BayFigures({ bay, large = false }: { bay: Bay; large?: boolean }
   const watts = latest(trace, "cpu-power");
   const hot = chip !== undefined && limitC !== null && chip >= limitC - 2;
   return (
-    <div className="mt-2 flex items-end gap-5">
+    <div className="mt-2 flex flex-wrap items-end gap-x-5">
+      {error && <p className="m-0 w-full text-amber">{error.message}</p>}
       <p
         className={clsx(
           "m-0 font-mono font-bold",
@@ -88,11 +90,17 @@ export function BayFigures({ bay, large = false }: { bay: Bay; large?: boolean }
   );
 }
 
-/** The last half hour, drawn anew once a second: a line moves no faster for the eye. */
+/** The last half hour, drawn anew once a second: a line moves no faster for the eye. The figures beside it fetch what it shows. */
 export function BayPicture({ bay, children }: { bay: Bay; children: (readings: BayTrace) => React.ReactNode }) {
-  const trace = useBayTrace(bay);
-  const shown = useSeldom(trace.data, 1000);
-  return trace.isError ? <p className="text-amber">{trace.error.message}</p> : shown ? children(shown) : null;
+  const cache = useQueryClient();
+  const [shown, setShown] = useState<BayTrace>();
+  useEffect(() => {
+    const look = () => setShown(cache.getQueryData<BayTrace>(traceKey(bay.id, bay.stream)));
+    look();
+    const again = setInterval(look, 1000);
+    return () => clearInterval(again);
+  }, [cache, bay.id, bay.stream]);
+  return shown ? children(shown) : null;
 }
 
 /** Where it stands and what it waits for, in a sentence. */
