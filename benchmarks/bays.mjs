@@ -33,7 +33,8 @@ class Sender {
   run() {
     this.timer = setInterval(() => {
       this.seq++;
-      const chip = 30 + (this.seq % 90);
+      // Slowly, as a chip under load; the one that is timed shows another degree with every sample, so that each can be told on the screen.
+      const chip = this.timed ? 30 + (this.seq % 90) : 64 + Math.round(4 * Math.sin(this.seq / 150));
       this.made.set(chip, performance.timeOrigin + performance.now());
       const cores = Array.from({ length: 8 }, (_, i) => chip - i / 2);
       this.pending.push([
@@ -44,7 +45,7 @@ class Sender {
           "cpu-temperature": chip,
           "core-temperature": cores,
           "core-clock": cores.map((c) => 3000 + 10 * c),
-          "cpu-power": 90.5,
+          "cpu-power": Number((90 + 1.2 * Math.sin(0.7 * this.seq)).toFixed(2)),
           "cpu-clock": 3400,
           "cpu-load": 99.5,
           "cpu-fan-speed": 1200,
@@ -135,6 +136,7 @@ while (senders.length < manyBays) {
   senders.at(-1).run();
 }
 const followed = senders[0];
+followed.timed = true;
 await page.goto(`${address}/bench/${followed.bay.number}`);
 await page.waitForSelector("article");
 await wait(watchedMs.warm);
