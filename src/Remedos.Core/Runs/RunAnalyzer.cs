@@ -7,7 +7,7 @@ namespace Remedos.Core.Runs;
 public static class RunAnalyzer
 {
     /// <summary>Grows by one whenever a run would read otherwise than before, so that stored analyses can be made anew.</summary>
-    public const int Version = 3;
+    public const int Version = 4;
 
     /// <summary>This far below its limit an ordinary steering leaves the fans slow, °C.</summary>
     private const double CoolC = 30;

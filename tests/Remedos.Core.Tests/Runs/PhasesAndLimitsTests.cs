@@ -74,6 +74,19 @@ public sealed class PhasesAndLimitsTests
         }
     }
 
+    /// <summary>A clock that firmware holds far below its base from the first second is a finding of its own, at any temperature; one that falls later is not.</summary>
+    [Theory]
+    [InlineData(800, 800, true)]
+    [InlineData(4500, 800, false)]
+    [InlineData(4500, 4500, false)]
+    public void A_clock_pinned_from_the_first_second_is_told(double first, double later, bool told)
+    {
+        double[] watts = [.. Enumerable.Range(0, 1100).Select(i => i is > 200 and <= 900 ? 60.0 : 12)];
+        double[] clock = [.. Enumerable.Range(0, 1100).Select(i => i <= 200 || i > 900 ? 800 : i <= 300 ? first : later)];
+        RunAnalysis run = RunAnalyzer.Analyze(LogOf(watts, [.. watts.Select(p => 22 + (0.3 * p))], clock), new RunConditions(AmbientC: 22, TemperatureLimitC: 95));
+        Assert.Equal(told, run.Warnings.Any(warning => warning.Code == "clock-pinned" && warning.Message.Contains("800 MHz from the first second", StringComparison.Ordinal)));
+    }
+
     [Fact]
     public void An_offset_of_chip_and_room_alike_changes_no_resistance() =>
         Gen.Double[-15, 15].Sample(offset =>
