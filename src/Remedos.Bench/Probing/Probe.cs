@@ -90,11 +90,13 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
             }
 
             Obey(load, guard, reading, now, ref heard);
-            // The next beat of the clock, whatever this one took.
-            due = Math.Max(due + (1 / options.Hz), now);
+            due = NextBeat(due, now, 1 / options.Hz);
             await Task.Delay(TimeSpan.FromSeconds(Math.Max(0, due - clock.GetElapsedTime(began).TotalSeconds)), clock, cancellation);
         }
     }
+
+    /// <summary>The next beat of the clock, whatever this one took, s; after a hitch a new beat, so that no two readings share a moment.</summary>
+    internal static double NextBeat(double due, double now, double interval) => due + (interval / 2) > now ? due + interval : now + interval;
 
     private void Keep(Outbox outbox, BayReading reading, bool sync)
     {

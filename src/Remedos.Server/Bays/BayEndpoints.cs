@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage;
 using QRCoder;
 using Remedos.Core.Bays;
 using Remedos.Core.Machines;
@@ -56,10 +57,14 @@ internal static class BayEndpoints
     {
         (Workshop workshop, _) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        await using IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(cancellation);
+        // Two that add a bay at once take turns, so that each gets a number of its own.
+        await context.Database.ExecuteSqlAsync($"SELECT 1 FROM workshops WHERE id = {workshop.Id} FOR UPDATE", cancellation);
         int last = await context.Bays.Where(b => b.WorkshopId == workshop.Id).MaxAsync(b => (int?)b.Number, cancellation) ?? 0;
         Bay bay = new() { Id = Guid.CreateVersion7(clock.GetUtcNow()), WorkshopId = workshop.Id, Number = last + 1, Token = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)) };
         context.Bays.Add(bay);
         await context.SaveChangesAsync(cancellation);
+        await transaction.CommitAsync(cancellation);
         live.Tell(bay, []);
         return TypedResults.Ok(BayAnswer.Of(bay, clock.GetUtcNow()));
     }

@@ -50,6 +50,13 @@ public sealed class BayTests(App app) : IClassFixture<App>
     }
 
     [Fact]
+    public async Task Bays_that_are_added_at_once_have_each_a_number_of_their_own()
+    {
+        Sender[] senders = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => ConnectAsync()));
+        Assert.Equal(8, senders.Select(sender => sender.Number).Distinct().Count());
+    }
+
+    [Fact]
     public async Task A_new_recording_begins_at_one_again()
     {
         Sender sender = await ConnectAsync();

@@ -61,6 +61,13 @@ public sealed class ProbeTests(App app) : IClassFixture<App>, IDisposable
         Assert.Contains("The server does not answer. Readings are kept meanwhile.", says.ToString(), StringComparison.Ordinal);
     }
 
+    [Fact]
+    public void Readings_keep_the_beat_and_never_share_a_moment()
+    {
+        Assert.Equal(3.9, Remedos.Bench.Probing.Probe.NextBeat(3.8, 3.82, 0.1), 9);
+        Assert.Equal(4.015, Remedos.Bench.Probing.Probe.NextBeat(3.8, 3.915, 0.1), 9);
+    }
+
     /// <summary>It works when the bench asks, counts what it does, and lets go by itself when the chip is too hot.</summary>
     [Fact]
     public async Task It_makes_the_load_that_is_asked_for_and_lets_go_of_it_by_itself()

@@ -1,8 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import clsx from "clsx";
-import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { latest, traceKey, useBayTrace, type Bay, type BayTrace } from "../../api/bays";
+import { chipC, latest, useBayTrace, useBayTraceEachSecond, type Bay, type BayTrace } from "../../api/bays";
 import type { JobTag } from "../../api/client";
 import { ago, clock } from "../../parts/words";
 
@@ -54,12 +52,10 @@ export function BayHeading({ bay, jobs, children }: { bay: Bay; jobs: readonly J
 
 /** How hot, against which limit, how many watts, and how long it will still take. */
 export function BayFigures({ bay, large = false }: { bay: Bay; large?: boolean }) {
-  const { data: trace, error } = useBayTrace(bay);
+  const { data: chip, error } = useBayTrace(bay, chipC);
+  const watts = latest(useBayTraceEachSecond(bay), "cpu-power");
   const run = bay.run;
   const limitC = run?.limitC ?? null;
-  const chip =
-    latest(trace, "cpu-temperature") ?? latest(trace, "core-temperature") ?? latest(trace, "cpu-control-temperature");
-  const watts = latest(trace, "cpu-power");
   const hot = chip !== undefined && limitC !== null && chip >= limitC - 2;
   return (
     <div className="mt-2 flex flex-wrap items-end gap-x-5">
@@ -71,7 +67,7 @@ export function BayFigures({ bay, large = false }: { bay: Bay; large?: boolean }
           !bay.online ? "text-muted" : hot && "text-copper-text",
         )}
       >
-        {chip === undefined ? "—" : chip.toFixed(0)}
+        {chip === undefined ? "—" : chip}
         <span className="text-2xl font-normal text-muted"> °C</span>
       </p>
       <p className={clsx("m-0 grow pb-1 leading-tight text-muted", large && "text-xl")}>
@@ -90,17 +86,10 @@ export function BayFigures({ bay, large = false }: { bay: Bay; large?: boolean }
   );
 }
 
-/** The last half hour, drawn anew once a second: a line moves no faster for the eye. The figures beside it fetch what it shows. */
+/** The last half hour, drawn anew once a second. The figures beside it fetch what it shows. */
 export function BayPicture({ bay, children }: { bay: Bay; children: (readings: BayTrace) => React.ReactNode }) {
-  const cache = useQueryClient();
-  const [shown, setShown] = useState<BayTrace>();
-  useEffect(() => {
-    const look = () => setShown(cache.getQueryData<BayTrace>(traceKey(bay.id, bay.stream)));
-    look();
-    const again = setInterval(look, 1000);
-    return () => clearInterval(again);
-  }, [cache, bay.id, bay.stream]);
-  return shown ? children(shown) : null;
+  const readings = useBayTraceEachSecond(bay);
+  return readings ? children(readings) : null;
 }
 
 /** Where it stands and what it waits for, in a sentence. */
