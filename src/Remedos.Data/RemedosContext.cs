@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Remedos.Core.Jobs;
 using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
+using Remedos.Data.Parts;
 using Remedos.Data.Runs;
 using Remedos.Data.Samples;
 
@@ -24,6 +25,10 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
     public DbSet<Job> Jobs => Set<Job>();
 
     public DbSet<JobEvent> JobEvents => Set<JobEvent>();
+
+    public DbSet<JobPhoto> JobPhotos => Set<JobPhoto>();
+
+    public DbSet<Part> Parts => Set<Part>();
 
     public DbSet<Run> Runs => Set<Run>();
 
@@ -66,6 +71,26 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
             change.HasOne<Job>().WithMany().HasForeignKey(e => e.JobId);
             change.HasOne<Person>().WithMany().HasForeignKey(e => e.PersonId);
             change.HasIndex(e => new { e.JobId, e.Id });
+        });
+        modelBuilder.Entity<JobPhoto>(photo =>
+        {
+            photo.Property(p => p.Kind).HasMaxLength(10);
+            photo.ToTable(table => table.HasCheckConstraint("ck_job_photos_kind", $"kind IN ('{JobPhoto.Photo}', '{JobPhoto.Proof}')"));
+            photo.Property(p => p.Name).HasMaxLength(255);
+            photo.Property(p => p.MediaType).HasMaxLength(40);
+            photo.Property(p => p.Sha256).HasMaxLength(64).IsFixedLength();
+            photo.HasOne<Job>().WithMany().HasForeignKey(p => p.JobId);
+            photo.HasOne<Person>().WithMany().HasForeignKey(p => p.PersonId);
+            photo.HasIndex(p => new { p.WorkshopId, p.JobId });
+        });
+        modelBuilder.Entity<Part>(part =>
+        {
+            part.Property(p => p.Version).IsRowVersion();
+            part.Property(p => p.Kind).HasMaxLength(20);
+            part.Property(p => p.Name).HasMaxLength(200);
+            AsJson(part.Property(p => p.Values));
+            part.HasOne<Workshop>().WithMany().HasForeignKey(p => p.WorkshopId);
+            part.HasIndex(p => new { p.WorkshopId, p.Kind, p.Name }).IsUnique();
         });
         modelBuilder.Entity<Run>(run =>
         {
@@ -145,6 +170,17 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
     {
         AsJson(job.Property(j => j.Observations)).HasDefaultValueSql("'[]'");
         job.Property(j => j.Origin).HasMaxLength(20);
+        job.Property(j => j.LastDone).HasMaxLength(40);
+        job.OwnsOne(j => j.Parts, parts => parts.Property(p => p.FansSteeredBy).HasMaxLength(20));
+        job.Navigation(j => j.Parts).IsRequired();
+        job.OwnsOne(j => j.Warranty, warranty =>
+        {
+            warranty.Property(w => w.EndedBy).HasMaxLength(20);
+            warranty.Property(w => w.Route).HasMaxLength(20);
+        });
+        job.Navigation(j => j.Warranty).IsRequired();
+        // Earlier visits of the same machine, and what a series of coolers came in with.
+        job.HasIndex(j => new { j.WorkshopId, j.Serial });
         job.Property(j => j.Setting).HasMaxLength(40);
         job.Property(j => j.Version).IsRowVersion();
         job.HasOne<Workshop>().WithMany().HasForeignKey(j => j.WorkshopId);
@@ -154,6 +190,7 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
         job.OwnsOne(j => j.Repair, note =>
         {
             note.Property(n => n.CoolerKind).HasMaxLength(40);
+            AsJson(note.Property(n => n.Causes)).HasDefaultValueSql("'[]'");
         });
         job.Navigation(j => j.Repair).IsRequired();
         string byHand = string.Join(", ", Waits.ByHand.Select(wait => $"'{wait}'"));

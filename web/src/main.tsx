@@ -8,6 +8,7 @@ import { BayFocus } from "./places/Bench/BayFocus";
 import { Bench } from "./places/Bench/Bench";
 import { HandoverPlace } from "./places/Handover/Handover";
 import { JobsPlace } from "./places/Jobs/Jobs";
+import { JobTagPlace } from "./places/JobTag/JobTag";
 import { JobSheetPlace } from "./places/JobSheet/JobSheet";
 import { applyKeptTheme } from "./parts/theme";
 import "./tokens.css";
@@ -36,6 +37,7 @@ const router = createBrowserRouter([
       { path: "bench/:number", element: <BayFocus /> },
       { path: "jobs", element: <JobsPlace /> },
       { path: "jobs/:id", element: <JobSheetPlace /> },
+      { path: "jobs/:id/tag", element: <JobTagPlace /> },
       { path: "jobs/:id/handover", element: <HandoverPlace /> },
       { path: "*", element: <NoSuchPage /> },
     ],

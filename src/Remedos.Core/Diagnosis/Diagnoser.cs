@@ -32,6 +32,9 @@ public sealed record DiagnosisAnswer(IReadOnlyList<CauseAnswer> Causes, IReadOnl
 {
     /// <summary>Probability that none of the causes is there.</summary>
     public double NothingWrong { get; init; }
+
+    /// <summary>What the odds began from besides the tables.</summary>
+    public IReadOnlyList<string> Notes { get; init; } = [];
 }
 
 /// <summary>Reads a case: exact inference over all sets of up to three causes, reasons, contradictions, and what to check next (docs/science.md, “The diagnosis”).</summary>
@@ -85,7 +88,7 @@ public static class Diagnoser
         double[][] reasons = Reasons(prior, told, marginals, warnings);
         warnings.AddRange(Conflicts(told));
         CauseAnswer[] causes = [.. Enumerable.Range(0, marginals.Length).Where(cause => priors[cause] > 0).OrderByDescending(cause => marginals[cause]).Select(cause => Answer(cause, marginals[cause], told, reasons))];
-        return new DiagnosisAnswer(causes, NextChecks.Of(asked, weights), warnings) { NothingWrong = weights[0] / weights.Sum() };
+        return new DiagnosisAnswer(causes, NextChecks.Of(asked, weights), warnings) { NothingWrong = weights[0] / weights.Sum(), Notes = asked.Machine.Series?.Sentence() is { } note ? [note] : [] };
     }
 
     private static double Product(double[] weights, double[] likelihood)

@@ -6,13 +6,15 @@ namespace Remedos.Core.Diagnosis;
 /// <summary>What is known of a machine before anything is looked at. Every field is optional.</summary>
 /// <param name="CoolerKind">down-draught, tower, dual-tower, liquid or passive.</param>
 /// <param name="Setting">office, home, pets-or-smoke, workshop-dust, flour-dust or cupboard.</param>
-public sealed record CaseMachine(string? CoolerKind = null, double? AgeMonths = null, bool? Prebuilt = null, string? Setting = null)
+/// <param name="LastDone">What was done to it last, of <see cref="DiagnosisTables.LastDone"/>.</param>
+/// <param name="Series">What the workshop has found in machines with the same cooler.</param>
+public sealed record CaseMachine(string? CoolerKind = null, double? AgeMonths = null, bool? Prebuilt = null, string? Setting = null, string? LastDone = null, SeriesRecord? Series = null)
 {
     /// <summary>Of machines whose cooler is not known, about so many are cooled by a liquid.</summary>
     public const double LiquidShare = 0.3;
 
     /// <summary>Whether a condition of the tables can be asked.</summary>
-    internal static bool CanAsk(string when) => new CaseMachine("tower", 12, false, "home").Ask(when) is not null;
+    internal static bool CanAsk(string when) => new CaseMachine().Ask(when) is not null;
 
     /// <summary>Whether a condition holds; false when what it asks for is not known, null when it cannot be asked.</summary>
     internal bool? Ask(string when)
@@ -32,6 +34,7 @@ public sealed record CaseMachine(string? CoolerKind = null, double? AgeMonths = 
         {
             "coolerKind" when RunConditions.CoolerKinds.Contains(value) => CoolerKind == value,
             "setting" when DiagnosisTables.Settings.Contains(value) => Setting == value,
+            "lastDone" when DiagnosisTables.LastDone.Contains(value) => LastDone == value,
             "prebuilt" when value == "true" => Prebuilt == true,
             _ => null,
         };
@@ -50,6 +53,8 @@ public sealed record DiagnosisCase(CaseMachine Machine, IReadOnlyList<EvidenceIt
     {
         string? machine = Machine.CoolerKind is { } kind && !RunConditions.CoolerKinds.Contains(kind) ? $"machine.coolerKind: “{kind}” is none of {string.Join(", ", RunConditions.CoolerKinds)}."
             : Machine.Setting is { } setting && !DiagnosisTables.Settings.Contains(setting) ? $"machine.setting: “{setting}” is none of {string.Join(", ", DiagnosisTables.Settings)}."
+            : Machine.LastDone is { } done && !DiagnosisTables.LastDone.Contains(done) ? $"machine.lastDone: “{done}” is none of {string.Join(", ", DiagnosisTables.LastDone)}."
+            : Machine.Series?.Problem is { } series ? $"machine.series: {series}"
             : Machine.AgeMonths is not (null or (>= 0 and <= 600)) ? $"machine.ageMonths: {Machine.AgeMonths} is not between 0 and 600."
             : null;
         if (machine is not null)

@@ -45,7 +45,8 @@ internal static class DiagnosisNetwork
     {
         double possible = cause.CoolerKinds is not { } kinds ? 1 : machine.CoolerKind is { } kind ? kinds.Contains(kind) ? 1 : 0 : kinds.Contains("tower") ? 1 : CaseMachine.LiquidShare;
         double odds = cause.Prior / (1 - cause.Prior) * (cause.Factors ?? []).Where(factor => machine.Ask(factor.When) == true).Aggregate(1.0, (times, factor) => times * factor.Times);
-        return possible * odds / (1 + odds);
+        double prior = possible * odds / (1 + odds);
+        return machine.Series?.Prior(cause.Id, prior) ?? prior;
     })];
 
     /// <summary>Weights of the sets before anything is seen; they need not add up to 1.</summary>

@@ -8,10 +8,16 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="Prior">Probability in a machine of which nothing is known.</param>
 /// <param name="Repair">What cures it; causes with the same repair need not be told apart.</param>
 /// <param name="CoolerKinds">Those that can have it; null for all.</param>
-public sealed record CauseRow(string Id, string Title, double Prior, string Reason, string Repair, string RepairTitle, IReadOnlyList<string>? CoolerKinds, IReadOnlyList<PriorFactor>? Factors);
+/// <param name="Opens">What has to come open for the repair: nothing, case or cooler. A warranty may hang on it.</param>
+/// <param name="MakersPart">Whether a part has failed that its maker answers for while the warranty runs.</param>
+public sealed record CauseRow(
+    string Id, string Title, double Prior, string Reason, string Repair, string RepairTitle, string Opens, IReadOnlyList<string>? CoolerKinds, IReadOnlyList<PriorFactor>? Factors, bool MakersPart = false)
+{
+    public const string Nothing = "nothing", Case = "case", Cooler = "cooler";
+}
 
 /// <summary>Multiplies the odds of a cause when something holds.</summary>
-/// <param name="When">coolerKind=…, setting=…, prebuilt=true, ageMonths&gt;=… or ageMonths&lt;….</param>
+/// <param name="When">coolerKind=…, setting=…, lastDone=…, prebuilt=true, ageMonths&gt;=… or ageMonths&lt;….</param>
 public sealed record PriorFactor(string When, double Times, string Reason);
 
 /// <summary>Something that can be observed.</summary>
@@ -20,11 +26,16 @@ public sealed record PriorFactor(string When, double Times, string Reason);
 /// <param name="SilentStates">States that tell nothing, such as “unknown”; the last of <paramref name="States"/>.</param>
 /// <param name="KeepsWarranty">False when doing it may end a maker's warranty.</param>
 /// <param name="Needs">“liquid” when only such a machine has it; null for all.</param>
+/// <param name="Untouched">Whether it is looked at, felt or heard before anything is moved.</param>
+/// <param name="Variant">The guided run that makes it (<see cref="Bays.RunVariant"/>); null when it is made by eye or hand.</param>
 /// <param name="Leak">How often each state is seen when none of the causes is there.</param>
 public sealed record EvidenceRow(
     string Id, string Title, string Kind, bool Ordered, IReadOnlyList<string> States, IReadOnlyList<string>? SilentStates, double Minutes, bool Reversible, bool KeepsWarranty, string? Needs,
-    string How, string? Caution, IReadOnlyList<double> Leak, string LeakReason, IReadOnlyDictionary<string, EvidenceEffect> Effects)
+    string How, string? Caution, IReadOnlyList<double> Leak, string LeakReason, IReadOnlyDictionary<string, EvidenceEffect> Effects, bool Untouched = false, string? Variant = null)
 {
+    /// <summary>Whether a machine with such a cooler can show it; one whose cooler is not known can.</summary>
+    public bool IsOf(string? coolerKind) => Needs is null || coolerKind is null || coolerKind == Needs;
+
     /// <summary>The states that tell something, in order.</summary>
     public IReadOnlyList<string> Telling => [.. States.Where(state => SilentStates?.Contains(state) != true)];
 }
@@ -42,17 +53,22 @@ public static class DiagnosisTables
 {
     public static readonly string[] Settings = ["office", "home", "pets-or-smoke", "workshop-dust", "flour-dust", "cupboard"];
 
+    /// <summary>What was done to the machine last.</summary>
+    public static readonly string[] LastDone = ["nothing", "cleaned", "repasted", "cooler-changed", "part-added", "firmware", "moved"];
+
     public static readonly string[] Kinds = ["symptom", "run", "look", "trial"];
 
     private const int ShortestReason = 6;
 
-    public static IReadOnlyList<CauseRow> Causes { get; } = Load(TableJson.Default.CauseRowArray, "causes", row => row is { Prior: > 0 and < 0.5 } && row.Reason.Length >= ShortestReason
+    public static IReadOnlyList<CauseRow> Causes { get; } = Load(TableJson.Default.CauseRowArray, "causes", row => row is { Prior: > 0 and < 0.5, Opens: CauseRow.Nothing or CauseRow.Case or CauseRow.Cooler } && row.Reason.Length >= ShortestReason
         && (row.Factors ?? []).All(factor => factor.Times > 0 && factor.Reason.Length >= ShortestReason && CaseMachine.CanAsk(factor.When)), row => row.Id);
 
     public static IReadOnlyList<EvidenceRow> Evidence { get; } = Load(TableJson.Default.EvidenceRowArray, "evidence", Holds, row => row.Id);
 
     public static IReadOnlyList<ConflictRow> Conflicts { get; } = Load(TableJson.Default.ConflictRowArray, "conflicts",
         row => StatesOf(row.A, row.AStates) && StatesOf(row.B, row.BStates) && row.Advice.Length >= ShortestReason, row => $"{row.A} {row.B} {row.Advice}");
+
+    public static CauseRow CauseOf(string id) => Causes.Single(row => row.Id == id);
 
     public static EvidenceRow? EvidenceOf(string id) => Evidence.FirstOrDefault(row => row.Id == id);
 

@@ -53,7 +53,7 @@ public static class RunEvidence
 
     /// <summary>What the usual run shows.</summary>
     /// <param name="healthy">The same machine with nothing wrong, run alike; null when it is not known.</param>
-    public static IReadOnlyList<EvidenceItem> Of(Log log, RunAnalysis run, RunConditions conditions, RunAnalysis? healthy = null)
+    public static IReadOnlyList<EvidenceItem> Of(RunAnalysis run, RunConditions conditions, RunAnalysis? healthy = null)
     {
         List<EvidenceItem> found = [];
         void Add(string id, string? state)
@@ -71,8 +71,6 @@ public static class RunEvidence
             return found;
         }
 
-        double window = figures.WindowStartSeconds, end = figures.WindowEndSeconds;
-        double? Mean(ChannelRole role, double from, double to) => Series.Of(log, role)?.MeanBetween(from, to);
         HealthyPath? kind = HealthyPath.Of(conditions.CoolerKind);
         double? expected = healthy?.Resistance?.ValueCPerW ?? kind?.ChipCPerW + kind?.CoolerCPerW + kind?.BulkCPerW;
         Add("time-to-limit", conditions.TemperatureLimitC is null ? null : run.ThermalLimit is not { } limit ? "never" : (limit.FirstSeconds - load.StartSeconds) switch { <= AtOnceSeconds => "at-once", <= SecondsSeconds => "seconds", _ => "minutes" });
@@ -84,19 +82,30 @@ public static class RunEvidence
         Add("clock-pinned", figures.SustainedClockMHz is null ? null : run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned) ? "yes" : "no");
         Add("fan-response", conditions.CoolerKind == "passive" ? null : FanResponse(run, healthy));
         double slowPump = healthy is null ? SlowPumpRpm : SlowPumpShare * (healthy.Channels.FirstOrDefault(channel => channel.Role == ChannelRole.PumpSpeed.Name())?.Mean ?? SlowPumpRpm / SlowPumpShare);
-        Add("pump-speed", Mean(ChannelRole.PumpSpeed, window, end) is not { } pump ? null : pump < StandingPumpRpm ? "zero" : pump < slowPump ? "low" : "normal");
+        Add("pump-speed", run.Beside?.PumpRpm is not { } pump ? null : pump < StandingPumpRpm ? "zero" : pump < slowPump ? "low" : "normal");
         Add("core-spread", figures.CoreSpreadC is { } spread ? spread > WideCoresC ? "wide" : "normal" : null);
-        Add("idle-load", Mean(ChannelRole.CpuLoad, 0, load.StartSeconds - 1) is { } busy ? busy > BusyPercent ? "busy" : "quiet" : null);
+        Add("idle-load", run.Beside?.IdleLoadPercent is { } busy ? busy > BusyPercent ? "busy" : "quiet" : null);
         Add("offset-channel", run.ControlOffsetC is { } offset ? Math.Abs(offset) > OffsetC ? "yes" : "no" : null);
-        if (Mean(ChannelRole.GpuPower, window, end) > CardAtWorkW && Mean(ChannelRole.GpuTemperature, window, end) is { } card)
+        if (run.Beside is { GraphicsPowerW: > CardAtWorkW, GraphicsC: { } card })
         {
             double? soundCard = healthy?.Channels.FirstOrDefault(channel => channel.Role == ChannelRole.GpuTemperature.Name())?.Mean, meanCard = run.Channels.FirstOrDefault(channel => channel.Role == ChannelRole.GpuTemperature.Name())?.Mean;
             bool hot = soundCard is null ? card > HotCardC : meanCard - run.AmbientC > soundCard - healthy!.AmbientC + HotCardBeyondC;
-            Add("gpu-hot", hot ? "core" : Mean(ChannelRole.GpuHotspotTemperature, window, end) - card > HotSpotC ? "hotspot-only" : "no");
+            Add("gpu-hot", hot ? "core" : run.Beside.GraphicsHotspotC - card > HotSpotC ? "hotspot-only" : "no");
         }
 
         return found;
     }
+
+    /// <summary>Which trial a run is, by its conditions; null when it is none.</summary>
+    public static string? TrialOf(RunConditions conditions) => conditions switch
+    {
+        { Trial: "pump-full" } => "pump-full-speed",
+        { Trial: { } trial } => trial,
+        { Panel: "side-off" } => "panel-off-drop",
+        { PowerCapW: not null } => "capped-power",
+        { FanPolicy: "fixed", FanPercent: >= 99 } => "fans-full-drop",
+        _ => null,
+    };
 
     /// <summary>What a trial shows beside the usual run; null when the two do not tell.</summary>
     /// <param name="evidence">panel-off-drop, fans-full-drop, capped-power, pump-full-speed, known-good-cooler or cooler-room.</param>

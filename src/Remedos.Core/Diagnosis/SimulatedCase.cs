@@ -29,7 +29,6 @@ public sealed class SimulatedCase
     private readonly int _seed;
     private readonly Dictionary<string, EvidenceItem?> _told = new(StringComparer.Ordinal);
     private readonly Witness _witness;
-    private readonly Log _usualLog;
     private readonly RunConditions _conditions;
     private readonly RunAnalysis _usual;
 
@@ -40,8 +39,8 @@ public sealed class SimulatedCase
     {
         (_row, Machine, Faults, _seed) = (row, machine, faults, seed);
         _spec = MachineLibrary.Resolve(row, out string? problem) ?? throw new ArgumentException(problem, nameof(row));
-        (_usualLog, _usual, _conditions) = Run(_spec, faults, _spec.RoomC, new BenchSettings(1), UsualSeconds);
-        foreach (EvidenceItem item in RunEvidence.Of(_usualLog, _usual, _conditions, Sound("usual", _spec, new BenchSettings(1), UsualSeconds)))
+        (_, _usual, _conditions) = Run(_spec, faults, _spec.RoomC, new BenchSettings(1), UsualSeconds);
+        foreach (EvidenceItem item in RunEvidence.Of(_usual, _conditions, Sound("usual", _spec, new BenchSettings(1), UsualSeconds)))
         {
             _told[item.Id] = item;
         }
@@ -98,7 +97,7 @@ public sealed class SimulatedCase
     private EvidenceItem? OfCard()
     {
         (Log log, RunAnalysis run, RunConditions conditions) = Run(_spec, Faults, _spec.RoomC, new BenchSettings(0.4, GraphicsLoad: 1), CardSeconds);
-        return RunEvidence.Of(log, run, conditions, Sound("card", _spec, new BenchSettings(0.4, GraphicsLoad: 1), CardSeconds)).FirstOrDefault(item => item.Id == "gpu-hot");
+        return RunEvidence.Of(run, conditions, Sound("card", _spec, new BenchSettings(0.4, GraphicsLoad: 1), CardSeconds)).FirstOrDefault(item => item.Id == "gpu-hot");
     }
 
     /// <summary>Idle, load, cool-down, a reading a second, read like any log.</summary>

@@ -1,4 +1,5 @@
 using Remedos.Core.Comparison;
+using Remedos.Core.Diagnosis;
 
 namespace Remedos.Core.Jobs;
 
@@ -20,17 +21,49 @@ public sealed record JobFacts(
     ComparisonResult? Verdict,
     DateTimeOffset? HandedOverAt,
     DateOnly? RecheckOn,
-    DateTimeOffset Now);
+    DateTimeOffset Now)
+{
+    /// <summary>What was asked, seen and felt.</summary>
+    public IReadOnlyList<EvidenceItem> Observations { get; init; } = [];
+
+    /// <summary>What the diagnosis says by now; null when nothing has been observed.</summary>
+    public DiagnosisStand? Diagnosis { get; init; }
+
+    public Warranty? Warranty { get; init; }
+
+    public DateOnly Today => DateOnly.FromDateTime(Now.UtcDateTime);
+}
+
+/// <summary>Where a diagnosis stands: what leads, and the check that would tell most.</summary>
+/// <param name="Check">Null when none that is left is worth its minutes.</param>
+public sealed record DiagnosisStand(CauseRow Lead, double Probability, EvidenceRow? Check)
+{
+    /// <summary>A check that tells less is not worth a hand.</summary>
+    public const double WorthBits = 0.03;
+
+    /// <summary>Probable enough to act on it.</summary>
+    public const double SureAt = 0.8;
+
+    private const double CertainAt = 0.9, LikelyAt = 0.7, PossibleAt = 0.4;
+
+    public static DiagnosisStand Of(DiagnosisAnswer answer) =>
+        new(DiagnosisTables.CauseOf(answer.Causes[0].Id), answer.Causes[0].Probability, answer.NextChecks.FirstOrDefault(check => check.ExpectedInformationBits >= WorthBits) is { } next ? DiagnosisTables.EvidenceOf(next.Evidence) : null);
+
+    public bool IsSure => Probability >= SureAt;
+
+    /// <summary>How sure, in a word that begins a sentence; null when it is too early to name a cause.</summary>
+    public string? Certainty => Probability switch { >= CertainAt => "Almost certainly", >= LikelyAt => "Likely", >= PossibleAt => "Perhaps", _ => null };
+}
 
 /// <summary>A step of the order of work.</summary>
-/// <param name="Id">intake, before, repair, after or handover.</param>
+/// <param name="Id">intake, look, before, diagnosis, repair, after or handover.</param>
 /// <param name="Title">Its name on the rail.</param>
 /// <param name="Done">Whether it is done.</param>
 /// <param name="Conclusion">One line that stands for it when it is folded.</param>
 public sealed record JobStep(string Id, string Title, bool Done, string Conclusion);
 
 /// <summary>The one next step.</summary>
-/// <param name="Action">fill-in, before-run, repair, after-run, handover or none: where the button leads.</param>
+/// <param name="Action">fill-in, look, before-run, check, run, warranty, repair, after-run, handover or none: where the button leads.</param>
 /// <param name="OtherAction">A second way, less advised; null where there is none.</param>
 public sealed record NowCard(string Title, string Why, int? Minutes, string? Caution, string Action, string Button, string? OtherAction = null, string? OtherButton = null);
 

@@ -1,4 +1,5 @@
 using Remedos.Core.Comparison;
+using Remedos.Core.Diagnosis;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Jobs;
@@ -12,7 +13,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     /// <summary>Derives it all from the facts; the same facts give the same answer.</summary>
     public static JobProgress Of(JobFacts facts)
     {
-        JobStep[] steps = [Intake(facts), Before(facts), Repair(facts), After(facts), Handover(facts)];
+        JobStep[] steps = [Intake(facts), Look(facts), Before(facts), Diagnosis(facts), Repair(facts), After(facts), Handover(facts)];
         string current = steps.FirstOrDefault(step => !step.Done)?.Id ?? "handover";
         return new JobProgress(steps, current, HeadlineOf(facts), Next(facts, current), Waiting(facts, current));
     }
@@ -23,6 +24,24 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         string limits = f.TemperatureLimitC is { } limit ? $"limit {limit:0} °C{(f.RatedPowerW is { } rated ? $", rated {rated:0} W" : "")}" : "limit not known";
         return new JobStep("intake", "Intake", done, done ? $"{f.Owner}: {f.Noticed!.Trim().TrimEnd('.')}. {Capital(limits)}." : "Not complete yet.");
     }
+
+    /// <summary>What was not looked at before the first run stays so: it cannot be made up for.</summary>
+    private static JobStep Look(JobFacts f)
+    {
+        EvidenceRow[] rows = [.. DiagnosisTables.Evidence.Where(row => row.Untouched && row.IsOf(f.CoolerKind))];
+        EvidenceItem[] seen = [.. f.Observations.Where(item => rows.Any(row => row.Id == item.Id))];
+        string[] found = [.. seen.Where(item => item.State != DiagnosisTables.EvidenceOf(item.Id)!.States[0]).Select(item => $"{DiagnosisTables.EvidenceOf(item.Id)!.Title}: {item.State.Replace('-', ' ')}")];
+        string conclusion = seen.Length == 0 ? "Not looked at yet." : $"{(found.Length == 0 ? "Nothing found" : string.Join(", ", found))}; {seen.Length} of {rows.Length} looked at.";
+        return new JobStep("look", "Look", seen.Length == rows.Length || f.Before.Count > 0 || Filled(f.RepairDone), conclusion);
+    }
+
+    private static JobStep Diagnosis(JobFacts f)
+    {
+        bool done = f.Diagnosis is null or { IsSure: true } or { Check: null } || Filled(f.RepairFound) || Filled(f.RepairDone);
+        return new JobStep("diagnosis", "Diagnosis", f.Before.Count > 0 && done, f.Diagnosis is { } stand ? $"{stand.Lead.Title}: {Percent(stand)}" : "Nothing observed yet.");
+    }
+
+    private static string Percent(DiagnosisStand stand) => stand.Probability > 0.99 ? "over 99 %" : $"{100 * stand.Probability:0} %";
 
     private static JobStep Before(JobFacts f) => new("before", "Before", Latest(f.Before) is not null, Latest(f.Before) is { } run ? RunWords.Finding(run.Analysis, run.Conditions) : "No run yet.");
 
@@ -52,11 +71,17 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == ComparisonResult.Worse);
         }
 
+        bool hotRun = Latest(f.Before)?.Analysis.ThermalLimit is not null;
+        if (f.Diagnosis is { Certainty: { } certainty } stand)
+        {
+            string finding = Latest(f.Before) is { } before ? $" {RunWords.Finding(before.Analysis, before.Conditions)}" : "";
+            return new Headline(certainty, Lower(stand.Lead.Title), $", {Percent(stand)}.{finding}", hotRun);
+        }
+
         if (Latest(f.Before) is { } run)
         {
             string[] parts = RunWords.Finding(run.Analysis, run.Conditions).Split(": ", 2);
-            bool hot = run.Analysis.ThermalLimit is not null;
-            return parts.Length == 2 ? new Headline($"{parts[0]}:", parts[1], "", hot) : new Headline(parts[0], "", "");
+            return parts.Length == 2 ? new Headline($"{parts[0]}:", parts[1], "", hotRun) : new Headline(parts[0], "", "");
         }
 
         return new Headline(Filled(f.Noticed) ? $"“{f.Noticed!.Trim().TrimEnd('.')}”" : "A machine has come in", "", "");
@@ -70,12 +95,23 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             case "intake":
                 string missing = string.Join(", ", new[] { Filled(f.Owner) ? null : "the owner", Filled(f.Machine) ? null : "the machine", Filled(f.Noticed) ? null : "what the owner noticed", f.TemperatureLimitC is null ? "the temperature limit" : null }.Where(part => part is not null));
                 return new NowCard("Complete the intake", $"Still missing: {missing}. Without the limit, throttling by heat cannot be told from a power budget.", 3, null, "fill-in", "Go to the intake");
+            case "look":
+                return new NowCard("Look and listen", "Dust, noises, tubes, fans: by eye, ear and hand, before anything is moved. Some of it cannot be seen again once it has been opened.", 5, "Fingers out of the blades; tubes and coolers just stopped burn.", "look", "Go to the list", "before-run", "or add the before run");
             case "before":
                 return new NowCard("Record the before run", "Case closed, as the owner uses it: idle until level, full load for twenty minutes, cool-down. It cannot be made up for once the machine has been opened.", 30, "Watch the first minute. At the limit within seconds: stop, the cooler may not touch the chip.", "before-run", "Add the log");
+            case "diagnosis" when f.Diagnosis is { Check: { } check } stand:
+                return new NowCard($"Check: {Lower(check.Title)}", $"{check.How} It tells most for its minutes; {Lower(stand.Lead.Title)} leads with {Percent(stand)}.", (int)Math.Ceiling(check.Minutes), CheckCaution(f, check),
+                    check.Variant is null ? "check" : "run", check.Variant is null ? "Go to the check" : "Run it in a bay", "repair", "or go to the repair");
+            case "repair" when f.Diagnosis is { IsSure: true } sure && f.Warranty?.AskFirst(sure.Lead, f.Today) is { } ask && !Filled(f.RepairFound):
+                return new NowCard("Offer the warranty first", ask, 5, "Do nothing that cannot be undone before the owner has chosen.", "warranty", "Note what the owner chose", "repair", "or repair it here");
+            case "repair" when f.Warranty is { Route: Warranty.Claim } && !Filled(f.RepairFound):
+                return new NowCard("Claim the warranty", "The owner chose the claim. Write down what the runs say, keep a copy of the proof, and send it as it is.", 15, "Do not open it.", "repair", "Note what was done");
             case "repair" when before is not null && RunWords.IsHeldByPower(before):
                 return new NowCard("Tell the owner it is not heat", "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the firmware.", 10, null, "repair", "Write the repair note");
             case "repair" when before?.Load?.Settled == false && f.Before.Count < 2:
                 return new NowCard("Repair, and note what you find", "The before run was stopped before it was level; it still serves for a verdict. A longer one now would sharpen it.", 45, OpenCaution, "repair", "Write the repair note");
+            case "repair" when f.Diagnosis is { IsSure: true } stand && !Filled(f.RepairFound):
+                return new NowCard(stand.Lead.RepairTitle, $"{stand.Lead.Title}, {Percent(stand)} sure. Note what was found, what was replaced, and when the cooler was mounted again.", 45, stand.Lead.Opens == CauseRow.Nothing ? null : OpenCaution, "repair", "Write the repair note");
             case "repair":
                 return new NowCard("Repair, and note what you find", "Look at the paste print when the cooler comes off. Note what was found, what was replaced, and when the cooler was mounted again.", 45, OpenCaution, "repair", "Write the repair note");
             case "after" when f.After.Count == 0:
@@ -93,6 +129,13 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         }
     }
 
+    /// <summary>A check's own caution, and the warranty's when it hangs on it.</summary>
+    private static string? CheckCaution(JobFacts f, EvidenceRow check)
+    {
+        string? warranty = !check.KeepsWarranty && f.Warranty is { } known && known.Runs(f.Today) && known.IsEndedBy(CauseRow.Cooler) ? "This may end the warranty: ask the owner first." : null;
+        return check.Caution is null ? warranty : warranty is null ? check.Caution : $"{check.Caution} {warranty}";
+    }
+
     private const string OpenCaution = "Switch off, unplug, hold the power button, discharge yourself. Coolers and tubes just stopped burn.";
 
     private static string Waiting(JobFacts f, string current) =>
@@ -102,6 +145,8 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         {
             "intake" => Waits.Intake,
             "before" or "after" => Waits.Test,
+            "look" => Waits.Test,
+            "diagnosis" => Waits.Test,
             "repair" => Waits.Repair,
             _ => PasteIsFresh(f) && f.After.Count < 2 ? Waits.Paste : Waits.PickUp,
         };
@@ -121,6 +166,8 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     private static ConditionedRun? Latest(IReadOnlyList<ConditionedRun> runs) => runs.Count > 0 ? runs[^1] : null;
 
     private static bool Filled(string? text) => !string.IsNullOrWhiteSpace(text);
+
+    private static string Lower(string text) => char.ToLowerInvariant(text[0]) + text[1..];
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 

@@ -58,6 +58,9 @@ public sealed record FanFigures(string State, double? IdleRpm, double? LoadRpm);
 /// <summary>A fit drawn over what was measured: fitted temperature and measured minus fitted at some seconds, °C.</summary>
 public sealed record FittedLine(double[] Seconds, double[] FittedC, double[] ResidualC, FitQuality Quality);
 
+/// <summary>Means of what stands beside the chip: before the load, and in its sustained window. Null where it is not logged.</summary>
+public sealed record BesideFigures(double? IdleLoadPercent, double? PumpRpm, double? GraphicsPowerW, double? GraphicsC, double? GraphicsHotspotC);
+
 /// <summary>One of several runs in a log.</summary>
 public sealed record RepeatFigures(double StartSeconds, double EndSeconds, double SustainedTemperatureC, double? SustainedPowerW, ResistanceFigures? Resistance);
 
@@ -90,6 +93,9 @@ public sealed record RunAnalysis(
     public FlowFigures? Flow { get; init; }
 
     public FanFigures? Fan { get; init; }
+
+    /// <summary>Null without a load.</summary>
+    public BesideFigures? Beside { get; init; }
 
     /// <summary>By how much the control temperature stands above the real one, °C; null without both.</summary>
     public double? ControlOffsetC { get; init; }

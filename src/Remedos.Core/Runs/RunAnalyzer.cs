@@ -7,7 +7,7 @@ namespace Remedos.Core.Runs;
 public static class RunAnalyzer
 {
     /// <summary>Grows by one whenever a run would read otherwise than before, so that stored analyses can be made anew.</summary>
-    public const int Version = 4;
+    public const int Version = 5;
 
     /// <summary>This far below its limit an ordinary steering leaves the fans slow, °C.</summary>
     private const double CoolC = 30;
@@ -79,6 +79,9 @@ public static class RunAnalyzer
             bands,
             warnings)
         {
+            Beside = new BesideFigures(
+                Series.Of(log, ChannelRole.CpuLoad)?.MeanBetween(0, load.StartSeconds - 1), Mean(Series.Of(log, ChannelRole.PumpSpeed)), Mean(Series.Of(log, ChannelRole.GpuPower)),
+                Mean(Series.Of(log, ChannelRole.GpuTemperature)), Mean(Series.Of(log, ChannelRole.GpuHotspotTemperature))),
             OtherHeatRiseC = path is { AboveRoom: true } ? path.OtherHeatC(cardWatts) : null,
             HeatPathFit = path is null ? null : HeatBands.Quality(path.Fit),
             Staircase = bands is null || ambientC is null

@@ -13,6 +13,7 @@ namespace Remedos.Core.Runs;
 /// <param name="HoursSinceMount">Age of the paste, h.</param>
 /// <param name="HeatCyclesSinceMount">Full-load heat-ups since the cooler was mounted.</param>
 /// <param name="CoolerKind">down-draught, tower, dual-tower, liquid or passive.</param>
+/// <param name="Trial">What was changed to see whether it cures it, of <see cref="Trials"/>; null for nothing. Panel, fans and cap have fields of their own.</param>
 /// <param name="Load">Where the load begins and ends, if it was marked by hand; null to find it.</param>
 public sealed record RunConditions(
     string? Workload = null,
@@ -27,11 +28,17 @@ public sealed record RunConditions(
     double? HoursSinceMount = null,
     double? HeatCyclesSinceMount = null,
     string? CoolerKind = null,
-    LoadEdges? Load = null)
+    LoadEdges? Load = null,
+    string? Trial = null)
 {
     public static readonly string[] Panels = ["closed", "side-off", "open-bench"];
     public static readonly string[] FanPolicies = ["auto", "fixed"];
+    public static readonly string[] Trials = ["pump-full", "known-good-cooler", "cooler-room"];
     public static readonly string[] CoolerKinds = ["down-draught", "tower", "dual-tower", "liquid", "passive"];
+
+    /// <summary>As the owner uses the machine: closed, its own fans, nothing capped or tried.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public bool IsUsual => this is { Panel: null or "closed", FanPolicy: null or "auto", PowerCapW: null, Trial: null };
 
     /// <summary>Sentences for what cannot be, keyed by the field's contract name; empty when all is well.</summary>
     public IReadOnlyDictionary<string, string> Problems()
@@ -40,6 +47,7 @@ public sealed record RunConditions(
         OneOf("panel", Panel, Panels);
         OneOf("fanPolicy", FanPolicy, FanPolicies);
         OneOf("coolerKind", CoolerKind, CoolerKinds);
+        OneOf("trial", Trial, Trials);
         Between("fanPercent", FanPercent, 0, 100, "%");
         Between("ambientC", AmbientC, -40, 60, "°C");
         Between("temperatureLimitC", TemperatureLimitC, 40, 130, "°C");

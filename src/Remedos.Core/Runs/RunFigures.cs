@@ -82,8 +82,11 @@ internal static class RunFigures
     public static FlowFigures? Flow(Log log, double start, double end, double? watts)
     {
         double? difference = Series.Of(log, ChannelRole.TubeOutTemperature)?.MeanBetween(start, end) - Series.Of(log, ChannelRole.TubeReturnTemperature)?.MeanBetween(start, end);
-        return watts is null || difference is not { } apart || apart < SmallestTubeDifferenceC ? null : new FlowFigures(60 * watts.Value / (CoolantHeat * 1000 * apart), "tube temperatures");
+        return watts is null || difference is not { } apart || apart < SmallestTubeDifferenceC ? null : new FlowFigures(FlowOf(watts.Value, apart), "tube temperatures");
     }
+
+    /// <summary>Flow that carries so many watts with so many degrees between the tubes, L/min.</summary>
+    public static double FlowOf(double watts, double apartC) => 60 * watts / (CoolantHeat * 1000 * apartC);
 
     /// <summary>The code of the warning for a clock that firmware holds far below the base.</summary>
     public const string ClockPinned = "clock-pinned";

@@ -45,6 +45,22 @@ public sealed class Job
     /// <summary>Where it stands, in the words of the diagnosis (office, home, …); null when unknown.</summary>
     public string? Setting { get; set; }
 
+    /// <summary>What it is made of, as far as it is known.</summary>
+    public MachineParts Parts { get; init; } = new();
+
+    public WarrantyNote Warranty { get; init; } = new();
+
+    /// <summary>What was done to it before it came here, in words.</summary>
+    public string? DoneBefore { get; set; }
+
+    /// <summary>The last of it, in the words of the diagnosis (cleaned, repasted, …); null when unknown.</summary>
+    public string? LastDone { get; set; }
+
+    /// <summary>What a thermometer read on the loop's tubes under load, °C.</summary>
+    public double? TubeOneC { get; set; }
+
+    public double? TubeOtherC { get; set; }
+
     /// <summary>What was asked, seen and felt; what runs tell is read off them.</summary>
     public IReadOnlyList<EvidenceItem> Observations { get; set; } = [];
 
@@ -61,9 +77,47 @@ public sealed class Job
     public uint Version { get; init; }
 }
 
+/// <summary>What a machine is made of: names of the workshop's parts, or any words where a part is not known.</summary>
+public sealed class MachineParts
+{
+    public string? Processor { get; set; }
+
+    public string? Board { get; set; }
+
+    public string? Memory { get; set; }
+
+    public double? MemoryHeightMm { get; set; }
+
+    public string? Graphics { get; set; }
+
+    public string? Case { get; set; }
+
+    public string? Cooler { get; set; }
+
+    /// <summary>How many and where.</summary>
+    public string? Fans { get; set; }
+
+    public string? FansSteeredBy { get; set; }
+}
+
+/// <summary>A warranty as the intake has it.</summary>
+public sealed class WarrantyNote
+{
+    public DateOnly? PurchasedOn { get; set; }
+
+    public int? Months { get; set; }
+
+    public string? EndedBy { get; set; }
+
+    public string? Route { get; set; }
+}
+
 /// <summary>What was found and done at the bench.</summary>
 public sealed class RepairNote
 {
+    /// <summary>The causes that were there, once they are known; ids of the diagnosis.</summary>
+    public IReadOnlyList<string> Causes { get; set; } = [];
+
     public string? Found { get; set; }
 
     public string? Done { get; set; }

@@ -182,9 +182,18 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("created_at");
 
+                    b.Property<string>("DoneBefore")
+                        .HasColumnType("text")
+                        .HasColumnName("done_before");
+
                     b.Property<DateTimeOffset?>("HandedOverAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("handed_over_at");
+
+                    b.Property<string>("LastDone")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("last_done");
 
                     b.Property<string>("Machine")
                         .HasColumnType("text")
@@ -239,6 +248,14 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("double precision")
                         .HasColumnName("temperature_limit_c");
 
+                    b.Property<double?>("TubeOneC")
+                        .HasColumnType("double precision")
+                        .HasColumnName("tube_one_c");
+
+                    b.Property<double?>("TubeOtherC")
+                        .HasColumnType("double precision")
+                        .HasColumnName("tube_other_c");
+
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
                         .ValueGeneratedOnAddOrUpdate()
@@ -260,6 +277,9 @@ namespace Remedos.Data.Migrations
                     b.HasIndex("WorkshopId", "Number")
                         .IsUnique()
                         .HasDatabaseName("ix_jobs_workshop_id_number");
+
+                    b.HasIndex("WorkshopId", "Serial")
+                        .HasDatabaseName("ix_jobs_workshop_id_serial");
 
                     b.ToTable("jobs", null, t =>
                         {
@@ -325,6 +345,128 @@ namespace Remedos.Data.Migrations
                         .HasDatabaseName("ix_job_events_job_id_id");
 
                     b.ToTable("job_events", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.JobPhoto", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("AddedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("added_at");
+
+                    b.Property<long>("Bytes")
+                        .HasColumnType("bigint")
+                        .HasColumnName("bytes");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("MediaType")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("media_type");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(255)
+                        .HasColumnType("character varying(255)")
+                        .HasColumnName("name");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<DateTimeOffset?>("RemovedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("removed_at");
+
+                    b.Property<string>("Sha256")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character(64)")
+                        .HasColumnName("sha256")
+                        .IsFixedLength();
+
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_job_photos");
+
+                    b.HasIndex("JobId")
+                        .HasDatabaseName("ix_job_photos_job_id");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_job_photos_person_id");
+
+                    b.HasIndex("WorkshopId", "JobId")
+                        .HasDatabaseName("ix_job_photos_workshop_id_job_id");
+
+                    b.ToTable("job_photos", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_job_photos_kind", "kind IN ('photo', 'proof')");
+                        });
+                });
+
+            modelBuilder.Entity("Remedos.Data.Parts.Part", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("ChangedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("changed_at");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Values")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("values");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_parts");
+
+                    b.HasIndex("WorkshopId", "Kind", "Name")
+                        .IsUnique()
+                        .HasDatabaseName("ix_parts_workshop_id_kind_name");
+
+                    b.ToTable("parts", (string)null);
                 });
 
             modelBuilder.Entity("Remedos.Data.Person", b =>
@@ -742,11 +884,70 @@ namespace Remedos.Data.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_jobs_workshops_workshop_id");
 
+                    b.OwnsOne("Remedos.Data.Jobs.MachineParts", "Parts", b1 =>
+                        {
+                            b1.Property<Guid>("JobId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<string>("Board")
+                                .HasColumnType("text")
+                                .HasColumnName("parts_board");
+
+                            b1.Property<string>("Case")
+                                .HasColumnType("text")
+                                .HasColumnName("parts_case");
+
+                            b1.Property<string>("Cooler")
+                                .HasColumnType("text")
+                                .HasColumnName("parts_cooler");
+
+                            b1.Property<string>("Fans")
+                                .HasColumnType("text")
+                                .HasColumnName("parts_fans");
+
+                            b1.Property<string>("FansSteeredBy")
+                                .HasMaxLength(20)
+                                .HasColumnType("character varying(20)")
+                                .HasColumnName("parts_fans_steered_by");
+
+                            b1.Property<string>("Graphics")
+                                .HasColumnType("text")
+                                .HasColumnName("parts_graphics");
+
+                            b1.Property<string>("Memory")
+                                .HasColumnType("text")
+                                .HasColumnName("parts_memory");
+
+                            b1.Property<double?>("MemoryHeightMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("parts_memory_height_mm");
+
+                            b1.Property<string>("Processor")
+                                .HasColumnType("text")
+                                .HasColumnName("parts_processor");
+
+                            b1.HasKey("JobId");
+
+                            b1.ToTable("jobs");
+
+                            b1.WithOwner()
+                                .HasForeignKey("JobId")
+                                .HasConstraintName("fk_jobs_jobs_id");
+                        });
+
                     b.OwnsOne("Remedos.Data.Jobs.RepairNote", "Repair", b1 =>
                         {
                             b1.Property<Guid>("JobId")
                                 .HasColumnType("uuid")
                                 .HasColumnName("id");
+
+                            b1.Property<string>("Causes")
+                                .IsRequired()
+                                .ValueGeneratedOnAdd()
+                                .HasColumnType("jsonb")
+                                .HasColumnName("repair_causes")
+                                .HasDefaultValueSql("'[]'");
 
                             b1.Property<string>("CoolerKind")
                                 .HasMaxLength(40)
@@ -790,7 +991,46 @@ namespace Remedos.Data.Migrations
                                 .HasConstraintName("fk_jobs_jobs_id");
                         });
 
+                    b.OwnsOne("Remedos.Data.Jobs.WarrantyNote", "Warranty", b1 =>
+                        {
+                            b1.Property<Guid>("JobId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<string>("EndedBy")
+                                .HasMaxLength(20)
+                                .HasColumnType("character varying(20)")
+                                .HasColumnName("warranty_ended_by");
+
+                            b1.Property<int?>("Months")
+                                .HasColumnType("integer")
+                                .HasColumnName("warranty_months");
+
+                            b1.Property<DateOnly?>("PurchasedOn")
+                                .HasColumnType("date")
+                                .HasColumnName("warranty_purchased_on");
+
+                            b1.Property<string>("Route")
+                                .HasMaxLength(20)
+                                .HasColumnType("character varying(20)")
+                                .HasColumnName("warranty_route");
+
+                            b1.HasKey("JobId");
+
+                            b1.ToTable("jobs");
+
+                            b1.WithOwner()
+                                .HasForeignKey("JobId")
+                                .HasConstraintName("fk_jobs_jobs_id");
+                        });
+
+                    b.Navigation("Parts")
+                        .IsRequired();
+
                     b.Navigation("Repair")
+                        .IsRequired();
+
+                    b.Navigation("Warranty")
                         .IsRequired();
                 });
 
@@ -809,6 +1049,33 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_job_events_people_person_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.JobPhoto", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("JobId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_job_photos_jobs_job_id");
+
+                    b.HasOne("Remedos.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_job_photos_people_person_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Parts.Part", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_parts_workshops_workshop_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Person", b =>

@@ -3,11 +3,11 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
-using QRCoder;
 using Remedos.Core.Bays;
 using Remedos.Core.Machines;
 using Remedos.Data;
 using Remedos.Data.Bays;
+using Remedos.Server.Hosting;
 using Remedos.Server.Runs;
 
 namespace Remedos.Server.Bays;
@@ -86,14 +86,7 @@ internal static class BayEndpoints
     private static async Task<Results<ContentHttpResult, ProblemHttpResult>> JoinAsync(Guid id, HttpRequest request, BayDesk desk, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
     {
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        if (await desk.FindAsync(context, id, cancellation) is not { } bay)
-        {
-            return BayDesk.NoSuchBay();
-        }
-
-        using QRCodeData code = QRCodeGenerator.GenerateQrCode($"{request.Scheme}://{request.Host}/bays/{bay.Number}#{bay.Token}", QRCodeGenerator.ECCLevel.M);
-        using SvgQRCode picture = new(code);
-        return TypedResults.Content(picture.GetGraphic(4, "#000000", "#ffffff", drawQuietZones: true, SvgQRCode.SizingMode.ViewBoxAttribute), "image/svg+xml");
+        return await desk.FindAsync(context, id, cancellation) is not { } bay ? BayDesk.NoSuchBay() : QrPicture.Of($"{request.Scheme}://{request.Host}/bays/{bay.Number}#{bay.Token}");
     }
 
     /// <summary>Hands on a simulated machine.</summary>

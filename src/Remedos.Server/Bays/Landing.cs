@@ -64,6 +64,7 @@ internal sealed class Landing(FileStore files, ImportBell bell, TimeProvider clo
                 FanPolicy = order.FanPercent is null ? "auto" : "fixed",
                 FanPercent = order.FanPercent,
                 PowerCapW = order.PowerCapW,
+                Trial = order.PumpFull ? "pump-full" : null,
                 AmbientC = run.AmbientC,
                 TemperatureLimitC = run.LimitC,
                 // Where a load comes and goes, its edges are known better than they can be found.

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Jobs;
 
@@ -17,10 +18,18 @@ internal static class JobEndpoints
         jobs.MapGet("/{id:guid}", FindAsync).WithName("getJob");
         jobs.MapPost("/", CreateJob.HandleAsync).WithName("createJob");
         jobs.MapPatch("/{id:guid}/fields/{field}", SaveField.HandleAsync).WithName("saveField").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        jobs.MapPost("/{id:guid}/take-over/{earlier:guid}", EarlierJobs.TakeOverAsync).WithName("takeOverMachine");
+        jobs.MapGet("/{id:guid}/code.svg", CodeAsync).WithName("getJobCode").ExcludeFromDescription();
         jobs.MapPost("/{id:guid}/undo/{eventId:long}", UndoChange.HandleAsync).WithName("undoChange");
     }
 
     public static ProblemHttpResult NoSuchJob() => TypedResults.Problem("There is no such job.", statusCode: StatusCodes.Status404NotFound);
+
+    /// <summary>The job's address as a picture that a telephone or a scanner reads, for the tag on the machine.</summary>
+    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> CodeAsync(Guid id, HttpRequest request, JobSheets sheets, CancellationToken cancellation)
+    {
+        return await sheets.FindAsync(id, cancellation) is null ? NoSuchJob() : QrPicture.Of($"{request.Scheme}://{request.Host}/jobs/{id}");
+    }
 
     private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> FindAsync(Guid id, JobSheets sheets, CancellationToken cancellation) =>
         await sheets.FindAsync(id, cancellation) is { } sheet ? TypedResults.Ok(sheet) : NoSuchJob();

@@ -34,6 +34,24 @@ public static class JobFields
         Text("origin", nameof(Job.Origin), job => job.Origin, (job, value) => job.Origin = value),
         Text("setting", nameof(Job.Setting), job => job.Setting, (job, value) => job.Setting = value),
         Date("builtOn", nameof(Job.BuiltOn), job => job.BuiltOn, (job, value) => job.BuiltOn = value),
+        Text("processor", "Parts.Processor", job => job.Parts.Processor, (job, value) => job.Parts.Processor = value),
+        Text("board", "Parts.Board", job => job.Parts.Board, (job, value) => job.Parts.Board = value),
+        Text("memory", "Parts.Memory", job => job.Parts.Memory, (job, value) => job.Parts.Memory = value),
+        Number("memoryHeightMm", "Parts.MemoryHeightMm", job => job.Parts.MemoryHeightMm, (job, value) => job.Parts.MemoryHeightMm = value),
+        Text("graphics", "Parts.Graphics", job => job.Parts.Graphics, (job, value) => job.Parts.Graphics = value),
+        Text("case", "Parts.Case", job => job.Parts.Case, (job, value) => job.Parts.Case = value),
+        Text("cooler", "Parts.Cooler", job => job.Parts.Cooler, (job, value) => job.Parts.Cooler = value),
+        Text("fans", "Parts.Fans", job => job.Parts.Fans, (job, value) => job.Parts.Fans = value),
+        Text("fansSteeredBy", "Parts.FansSteeredBy", job => job.Parts.FansSteeredBy, (job, value) => job.Parts.FansSteeredBy = value),
+        Date("purchasedOn", "Warranty.PurchasedOn", job => job.Warranty.PurchasedOn, (job, value) => job.Warranty.PurchasedOn = value),
+        Number("warrantyMonths", "Warranty.Months", job => job.Warranty.Months, (job, value) => job.Warranty.Months = value is { } months ? (int)Math.Round(months) : null),
+        Text("warrantyEndedBy", "Warranty.EndedBy", job => job.Warranty.EndedBy, (job, value) => job.Warranty.EndedBy = value),
+        Text("warrantyRoute", "Warranty.Route", job => job.Warranty.Route, (job, value) => job.Warranty.Route = value),
+        Text("doneBefore", nameof(Job.DoneBefore), job => job.DoneBefore, (job, value) => job.DoneBefore = value),
+        Text("lastDone", nameof(Job.LastDone), job => job.LastDone, (job, value) => job.LastDone = value),
+        Number("tubeOneC", nameof(Job.TubeOneC), job => job.TubeOneC, (job, value) => job.TubeOneC = value),
+        Number("tubeOtherC", nameof(Job.TubeOtherC), job => job.TubeOtherC, (job, value) => job.TubeOtherC = value),
+        new JobField("repairCauses", "Repair.Causes", job => job.Repair.Causes, SetCauses),
         Text("waitingFor", nameof(Job.WaitingFor), job => job.WaitingFor, (job, value) => job.WaitingFor = value),
         Text("repairFound", "Repair.Found", job => job.Repair.Found, (job, value) => job.Repair.Found = value),
         Text("repairDone", "Repair.Done", job => job.Repair.Done, (job, value) => job.Repair.Done = value),
@@ -75,6 +93,30 @@ public static class JobFields
             job.Observations = state is null ? others : [.. others, new EvidenceItem(row.Id, state, text!.EndsWith(DoubtMark, StringComparison.Ordinal))];
             return null;
         });
+
+    /// <summary>The causes that were found, as a list of ids; sorted, so that the same ones are the same value.</summary>
+    private static string? SetCauses(Job job, JsonElement json)
+    {
+        if (json.ValueKind == JsonValueKind.Null)
+        {
+            job.Repair.Causes = [];
+            return null;
+        }
+
+        if (json.ValueKind != JsonValueKind.Array || json.EnumerateArray().Any(one => one.ValueKind != JsonValueKind.String))
+        {
+            return "Expected a list of causes.";
+        }
+
+        string[] ids = [.. json.EnumerateArray().Select(one => one.GetString()!).Distinct().Order(StringComparer.Ordinal)];
+        if (ids.FirstOrDefault(id => DiagnosisTables.Causes.All(cause => cause.Id != id)) is { } unknown)
+        {
+            return $"There is no cause “{unknown}”.";
+        }
+
+        job.Repair.Causes = ids;
+        return null;
+    }
 
     private static JobField Date(string name, string property, Func<Job, DateOnly?> get, Action<Job, DateOnly?> set) => new(name, property, job => get(job), (job, json) =>
     {

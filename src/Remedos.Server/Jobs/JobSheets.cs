@@ -1,16 +1,18 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Comparison;
+using Remedos.Core.Diagnosis;
 using Remedos.Core.Handover;
 using Remedos.Core.Jobs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
+using Remedos.Server.Diagnosis;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Jobs;
 
 /// <summary>Puts a job's rows together and lets the rules of Core speak about them.</summary>
-public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench bench, TimeProvider clock)
+public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench bench, JobCases cases, TimeProvider clock)
 {
     /// <summary>A failed import stays on the sheet until it is dismissed or this old.</summary>
     private static readonly TimeSpan FailedImportStays = TimeSpan.FromDays(7);
@@ -42,7 +44,10 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
             .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { e, p }).OrderByDescending(pair => pair.e.Id)
             .Select(pair => new LastChange(pair.e.Id, pair.e.Kind, pair.e.Subject, pair.p.Name, pair.e.At)).FirstOrDefaultAsync(cancellation);
 
-        JobFacts facts = Facts(job, [.. runs.Select(pair => pair.Run)], workshop.RepeatabilityC, now);
+        List<JobPhoto> photos = await context.JobPhotos.AsNoTracking().Where(photo => photo.JobId == id && photo.RemovedAt == null).OrderBy(photo => photo.AddedAt).ToListAsync(cancellation);
+        Warranty warranty = WarrantyOf(job, photos.Any(photo => photo.Kind == JobPhoto.Proof));
+        SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
+        JobFacts facts = Facts(job, [.. runs.Select(pair => pair.Run)], series, warranty, workshop.RepeatabilityC, now);
         JobProgress progress = JobProgress.Of(facts);
         VerdictAnswer? verdict = null;
         if (facts.Verdict is { } result)
@@ -54,7 +59,9 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         return new JobSheet(
             job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job),
             [.. runs.Select(pair => JobSheet.RunOf(pair.Run, pair.File, [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]))], imports, verdict,
-            progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts), last);
+            progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts), last,
+            [.. photos.Select(photo => new PhotoAnswer(photo.Id, photo.Kind, photo.Name, photo.AddedAt))], new WarrantyAnswer(warranty.DaysLeft(facts.Today), warranty.Sentence(facts.Today)),
+            await EarlierJobs.OfAsync(context, workshop, job, cancellation));
     }
 
     /// <summary>Tags of all machines, or of those that a search finds, sorted by what they wait for and then by the last change.</summary>
@@ -65,7 +72,7 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         IQueryable<Job> query = context.Jobs.AsNoTracking().Where(job => job.WorkshopId == workshop.Id);
         foreach (string word in (search ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))
         {
-            string pattern = "%" + word.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_") + "%";
+            string pattern = $"%{Literally(word)}%";
             query = query.Where(job => EF.Functions.ILike(job.Owner ?? "", pattern, "\\") || EF.Functions.ILike(job.Machine ?? "", pattern, "\\") ||
                 EF.Functions.ILike(job.Serial ?? "", pattern, "\\") || EF.Functions.ILike(job.Noticed ?? "", pattern, "\\") || EF.Functions.ILike(job.Contact ?? "", pattern, "\\") ||
                 EF.Functions.ILike(workshop.TagPrefix + "-" + job.Number.ToString().PadLeft(4, '0'), pattern, "\\"));
@@ -74,13 +81,15 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         List<Job> jobs = await query.OrderBy(job => job.HandedOverAt != null).ThenByDescending(job => job.ChangedAt).Take(300).ToListAsync(cancellation);
         Guid[] ids = [.. jobs.Select(job => job.Id)];
         ILookup<Guid, Run> runs = (await context.Runs.AsNoTracking().Where(run => ids.Contains(run.JobId) && run.RemovedAt == null).OrderBy(run => run.ImportedAt).ToListAsync(cancellation)).ToLookup(run => run.JobId);
+        Guid[] proven = await context.JobPhotos.Where(photo => ids.Contains(photo.JobId) && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null).Select(photo => photo.JobId).Distinct().ToArrayAsync(cancellation);
+        IReadOnlyDictionary<string, SeriesRecord> series = await JobCases.SeriesAsync(context, workshop.Id, null, cancellation);
         DateTimeOffset now = clock.GetUtcNow();
         return
         [
             .. jobs.Select(job =>
             {
                 Run? latest = runs[job.Id].LastOrDefault();
-                JobProgress progress = JobProgress.Of(Facts(job, [.. runs[job.Id]], workshop.RepeatabilityC, now));
+                JobProgress progress = JobProgress.Of(Facts(job, [.. runs[job.Id]], job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null, WarrantyOf(job, proven.Contains(job.Id)), workshop.RepeatabilityC, now));
                 return new JobTag(job.Id, Tag(workshop, job), job.Owner, job.Machine, job.Noticed, progress.WaitsFor, progress.Headline, progress.Now.Title, job.ChangedAt, latest?.Analysis.Staircase, latest?.Conditions.TemperatureLimitC);
             }).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)).ThenByDescending(tag => tag.ChangedAt),
         ];
@@ -88,16 +97,28 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
 
     private static string Tag(Workshop workshop, Job job) => Tag(workshop, job.Number);
 
-    private static string Tag(Workshop workshop, int number) => $"{workshop.TagPrefix}-{number:0000}";
+    internal static string Tag(Workshop workshop, int number) => $"{workshop.TagPrefix}-{number:0000}";
 
-    private static JobFacts Facts(Job job, IReadOnlyList<Run> runs, double repeatabilityC, DateTimeOffset now)
+    /// <summary>A text for a pattern that matches nothing but itself.</summary>
+    internal static string Literally(string text) => text.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_");
+
+    public static Warranty WarrantyOf(Job job, bool hasProof) => new(job.Warranty.PurchasedOn, job.Warranty.Months, hasProof, job.Warranty.EndedBy, job.Warranty.Route);
+
+    private JobFacts Facts(Job job, IReadOnlyList<Run> runs, SeriesRecord? series, Warranty warranty, double repeatabilityC, DateTimeOffset now)
     {
         ConditionedRun[] Side(string side) => [.. runs.Where(run => run.Side == side).Select(run => new ConditionedRun(run.Analysis, run.Conditions))];
-        ConditionedRun[] before = Side("before"), after = Side("after");
+        (IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after) = RunPairing.Of(Side("before"), Side("after"));
+        DiagnosisCase asked = JobCases.Of(job, runs, series, DateOnly.FromDateTime(now.UtcDateTime)).Case;
         return new JobFacts(
             job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, job.Repair.CoolerKind ?? job.CoolerKind, job.WaitingFor, before, after,
             job.Repair.Found, job.Repair.Done, job.Repair.MountedAt,
-            before.Length > 0 && after.Length > 0 ? Comparer.Compare(before, after, repeatabilityC) : null,
-            job.HandedOverAt, job.RecheckOn, now);
+            before.Count > 0 && after.Count > 0 ? Comparer.Compare(before, after, repeatabilityC) : null,
+            job.HandedOverAt, job.RecheckOn, now)
+        {
+            Observations = asked.Evidence,
+            // Once it is handed over nobody asks any more, and a list of many such jobs is not kept waiting.
+            Diagnosis = asked.Evidence.Count == 0 || job.HandedOverAt is not null ? null : DiagnosisStand.Of(cases.Answer(asked)),
+            Warranty = warranty,
+        };
     }
 }

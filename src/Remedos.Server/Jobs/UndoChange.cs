@@ -33,6 +33,8 @@ internal static class UndoChange
             JobEvents.RunRemoved => await SetRemovedAsync(context, job, change, person.Id, now, removed: false, cancellation),
             JobEvents.Conditions or JobEvents.LoadEdges => await UndoConditionsAsync(context, job, change, person.Id, now, reader, cancellation),
             JobEvents.Marks => await UndoMarksAsync(context, job, change, person.Id, now, cancellation),
+            JobEvents.PhotoAdded or JobEvents.PhotoRestored => await SetPhotoRemovedAsync(context, job, change, person.Id, now, removed: true, cancellation),
+            JobEvents.PhotoRemoved => await SetPhotoRemovedAsync(context, job, change, person.Id, now, removed: false, cancellation),
             JobEvents.Role => await UndoRoleAsync(context, job, change, person.Id, now, reader, cancellation),
             _ => false,
         };
@@ -106,6 +108,19 @@ internal static class UndoChange
         await reader.AnalyzeAnewAsync(context, run, cancellation);
         await ColumnRoles.SpreadAsync(context, run, sha256, cancellation);
         context.Append(job, personId, now, JobEvents.Role, change.Subject, change.After, change.Before);
+        return true;
+    }
+
+    private static async Task<bool> SetPhotoRemovedAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, bool removed, CancellationToken cancellation)
+    {
+        JobPhoto? photo = await context.JobPhotos.SingleOrDefaultAsync(p => p.Id == Guid.Parse(change.Subject!) && p.JobId == job.Id, cancellation);
+        if (photo is null || photo.RemovedAt is not null == removed)
+        {
+            return false;
+        }
+
+        photo.RemovedAt = removed ? now : null;
+        context.Append(job, personId, now, removed ? JobEvents.PhotoRemoved : JobEvents.PhotoRestored, change.Subject);
         return true;
     }
 

@@ -96,6 +96,16 @@ export function useJobActions(id: string) {
           }),
         ),
       ),
+    takeOver: async (earlier: string) =>
+      keep(await call(() => client.POST("/api/jobs/{id}/take-over/{earlier}", { params: { path: { id, earlier } } }))),
+    setPhotoKind: async (photo: string, kind: "photo" | "proof") =>
+      keep(
+        await call(() =>
+          client.PUT("/api/jobs/{id}/photos/{photo}/kind", { params: { path: { id, photo } }, body: { kind } }),
+        ),
+      ),
+    removePhoto: async (photo: string) =>
+      keep(await call(() => client.DELETE("/api/jobs/{id}/photos/{photo}", { params: { path: { id, photo } } }))),
     removeRun: async (runId: string) =>
       keep(await call(() => client.DELETE("/api/runs/{id}", { params: { path: { id: runId } } }))),
     stopImport: async (importId: string) => {

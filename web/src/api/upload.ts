@@ -1,4 +1,4 @@
-import { getSession, Problem, type ImportAnswer } from "./client";
+import { getSession, Problem, type ImportAnswer, type JobSheet } from "./client";
 
 /** Sends a log as it is. fetch cannot tell how much has left, so this takes the older request. */
 export async function sendLog(
@@ -19,17 +19,32 @@ export async function sendLog(
       `“${file.name}” has ${megabytes(file.size)} MB; logs up to ${megabytes(session.largestLogBytes)} MB are taken. Record at one sample a second, or cut it.`,
     );
   }
+  return send<ImportAnswer>(`/api/jobs/${jobId}/logs`, { side }, file, session.token, onSent, signal);
+}
+
+/** Sends a picture as it is. */
+export async function sendPhoto(jobId: string, kind: "photo" | "proof", file: File): Promise<JobSheet> {
+  return send<JobSheet>(`/api/jobs/${jobId}/photos`, { kind }, file, (await getSession()).token);
+}
+
+function send<T>(
+  path: string,
+  more: Record<string, string>,
+  file: File,
+  token: string,
+  onSent?: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    const query = new URLSearchParams({ side, fileName: file.name });
-    request.open("POST", `/api/jobs/${jobId}/logs?${query}`);
-    request.setRequestHeader("X-Remedos-Token", session.token);
+    request.open("POST", `${path}?${new URLSearchParams({ ...more, fileName: file.name })}`);
+    request.setRequestHeader("X-Remedos-Token", token);
     request.setRequestHeader("Content-Type", "application/octet-stream");
-    request.upload.onprogress = (event) => onSent(event.loaded / Math.max(1, file.size));
+    request.upload.onprogress = (event) => onSent?.(event.loaded / Math.max(1, file.size));
     request.onload = () => {
       const body = parse(request.responseText);
       if (request.status >= 200 && request.status < 300) {
-        resolve(body as ImportAnswer);
+        resolve(body as T);
       } else {
         const detail = (body as { detail?: string } | undefined)?.detail;
         reject(new Problem(request.status, detail ?? `“${file.name}” was refused (${request.status}).`));
@@ -40,7 +55,7 @@ export async function sendLog(
         new Problem(0, `“${file.name}” could not be sent: the server does not answer. Choose it again in a moment.`),
       );
     request.onabort = () => reject(new DOMException("stopped", "AbortError"));
-    signal.addEventListener("abort", () => request.abort());
+    signal?.addEventListener("abort", () => request.abort());
     request.send(file);
   });
 }

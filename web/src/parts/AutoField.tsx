@@ -48,7 +48,15 @@ function useField(
 const box = "w-full min-h-11 rounded-sm border border-hairline bg-card px-3 py-2 text-ink focus:border-teal";
 
 /** A line or some lines of text that save as they are typed. */
-export function TextField(props: FieldProps & { lines?: number; placeholder?: string }) {
+export function TextField(
+  props: FieldProps & {
+    lines?: number;
+    placeholder?: string;
+    /** What may be meant; anything else can be typed as well. */
+    suggestions?: readonly string[];
+    onText?: (text: string) => void;
+  },
+) {
   const id = useId();
   const field = useField(props, asText);
   const shared = {
@@ -57,16 +65,27 @@ export function TextField(props: FieldProps & { lines?: number; placeholder?: st
     placeholder: props.placeholder,
     "aria-invalid": field.state.kind === "wrong",
     "aria-describedby": `${id}-state`,
-    onChange: (event: { target: { value: string } }) => field.change(event.target.value),
+    onChange: (event: { target: { value: string } }) => {
+      field.change(event.target.value);
+      props.onText?.(event.target.value);
+    },
     onBlur: field.flush,
     "data-field": props.name,
   };
+  const list = props.suggestions && `${id}-list`;
   return (
     <Frame id={id} {...props} field={field}>
       {props.lines ? (
         <textarea rows={props.lines} className={clsx(box, "resize-y")} {...shared} />
       ) : (
-        <input className={box} {...shared} />
+        <input className={box} list={list} {...shared} />
+      )}
+      {list && (
+        <datalist id={list}>
+          {props.suggestions!.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
       )}
     </Frame>
   );

@@ -9,6 +9,7 @@ const cause = (title: string, probability: number, more: Partial<JobCause> = {})
   id: title,
   title,
   probability,
+  warranty: null,
   repair: `cure of ${title}`,
   for: [],
   against: [],

@@ -90,6 +90,7 @@ function Reasons({ cause }: { cause: JobCause }) {
       <p className="m-0 mb-1">
         Cure: <strong>{cause.repair}</strong>
       </p>
+      {cause.warranty && <p className="m-0 mb-1 border-l-4 border-amber pl-3">{cause.warranty}</p>}
       <div className="flex flex-wrap gap-x-8 gap-y-2">
         {side("For it", cause.for)}
         {side("Against it", cause.against)}

@@ -1,10 +1,11 @@
-import { useState } from "react";
-import { Problem, type JobSheet } from "../../api/client";
+import type { JobSheet } from "../../api/client";
 import type { JobDiagnosis } from "../../api/diagnosis";
 import type { JobActions } from "../../api/jobs";
 import { CauseLadder } from "../../pictures/CauseLadder";
 import { NextCheck } from "./NextCheck";
 import { Observations } from "./Observations";
+import { TubeReadings } from "./TubeReadings";
+import { useAnswer } from "./useAnswer";
 
 /** What is wrong, how sure, why, and what to check next; every answer moves the ladder at once. */
 export function Diagnosis({
@@ -16,19 +17,7 @@ export function Diagnosis({
   actions: JobActions;
   diagnosis: JobDiagnosis;
 }) {
-  const [problem, setProblem] = useState<string>();
-  const answer = (id: string, state: string | null, doubtful = false) => {
-    const stored = diagnosis.observations.find((one) => one.id === id);
-    const raw = (value: string | null, doubt: boolean) => (value === null ? null : `${value}${doubt ? "?" : ""}`);
-    setProblem(undefined);
-    actions
-      .saveField(
-        `evidence.${id}`,
-        raw(state, doubtful),
-        stored?.offRuns ? null : raw(stored?.state ?? null, stored?.doubtful ?? false),
-      )
-      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "It was not kept."));
-  };
+  const { answer, problem } = useAnswer(actions, diagnosis);
   return (
     <div className="grid gap-5">
       {problem && (
@@ -41,8 +30,17 @@ export function Diagnosis({
           {warning}
         </p>
       ))}
+      {diagnosis.notes.map((note) => (
+        <p key={note} className="m-0 border-l-4 border-teal pl-3">
+          {note}
+        </p>
+      ))}
       <CauseLadder causes={diagnosis.causes} />
-      <NextCheck checks={diagnosis.checks} jobId={job.id} onAnswer={answer} />
+      <NextCheck checks={diagnosis.checks} jobId={job.id} onAnswer={answer}>
+        {(check) =>
+          check.id === "tube-difference" && <TubeReadings job={job} actions={actions} means={diagnosis.tubes} />
+        }
+      </NextCheck>
       <div>
         <Observations observations={diagnosis.observations} onAnswer={answer} />
       </div>

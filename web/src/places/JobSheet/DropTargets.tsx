@@ -2,15 +2,24 @@ import clsx from "clsx";
 import { useEffect, useState, type DragEvent } from "react";
 import type { Side } from "../../pictures/lanes";
 
-const sides = [
+export type Target = Side | "picture";
+
+const targets = [
   ["before", "Before run", "as it came in, untouched"],
   ["after", "After run", "repaired, same conditions"],
+  ["picture", "Picture", "of the machine, of the receipt"],
 ] as const;
 
-/** Takes files dropped anywhere on the sheet; while they hover, the two sides stand as large as the screen. */
-export function DropTargets({ suggested, onDrop }: { suggested: Side; onDrop: (side: Side, files: File[]) => void }) {
+/** Takes files dropped anywhere on the sheet; while they hover, where they can go stands as large as the screen. */
+export function DropTargets({
+  suggested,
+  onDrop,
+}: {
+  suggested: Side;
+  onDrop: (target: Target, files: File[]) => void;
+}) {
   const [hovering, setHovering] = useState(false);
-  const [over, setOver] = useState<Side>();
+  const [over, setOver] = useState<Target>();
   useEffect(() => {
     const enter = (event: globalThis.DragEvent) => {
       if (event.dataTransfer?.types.includes("Files")) {
@@ -32,7 +41,7 @@ export function DropTargets({ suggested, onDrop }: { suggested: Side; onDrop: (s
   if (!hovering) {
     return null;
   }
-  const drop = (side: Side) => (event: DragEvent) => {
+  const drop = (side: Target) => (event: DragEvent) => {
     event.preventDefault();
     setHovering(false);
     setOver(undefined);
@@ -40,7 +49,7 @@ export function DropTargets({ suggested, onDrop }: { suggested: Side; onDrop: (s
   };
   return (
     <div
-      className="fixed inset-0 z-40 grid grid-cols-2 gap-4 bg-paper/95 p-6"
+      className="fixed inset-0 z-40 grid grid-cols-3 gap-4 bg-paper/95 p-6"
       onDragOver={(event) => event.preventDefault()}
       onDragLeave={(event) => {
         if (!event.currentTarget.contains(event.relatedTarget as Node | null)) {
@@ -49,7 +58,7 @@ export function DropTargets({ suggested, onDrop }: { suggested: Side; onDrop: (s
       }}
       onDrop={drop(suggested)}
     >
-      {sides.map(([side, title, hint]) => (
+      {targets.map(([side, title, hint]) => (
         <div
           key={side}
           data-drop={side}

@@ -17,13 +17,16 @@ import { DropTargets } from "./DropTargets";
 import { Fairness } from "./Fairness";
 import { HandoverSection } from "./HandoverSection";
 import { Intake } from "./Intake";
+import { Look } from "./Look";
 import { NowCard } from "./NowCard";
 import { Repair } from "./Repair";
 import { Result } from "./Result";
 import { RunSide } from "./RunSide";
 import { Section } from "./Section";
 import { StepRail } from "./StepRail";
+import { useCheckRun } from "./useCheckRun";
 import { useImports } from "./useImports";
+import { isPicture, usePhotos } from "./usePhotos";
 import { Waiting } from "./Waiting";
 
 /** One machine, one long page in the order of work. */
@@ -42,6 +45,9 @@ export function JobSheetPlace() {
 function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
   const actions = useJobActions(job.id);
   const imports = useImports(job.id, actions);
+  const photos = usePhotos(job.id, actions);
+  const diagnosis = useDiagnosis(job);
+  const checkRun = useCheckRun(job.id);
   const navigate = useNavigate();
   const pickers = useRef<Partial<Record<Side, HTMLInputElement | null>>>({});
   const { hash } = useLocation();
@@ -54,17 +60,29 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
   }
   useTitle(`${job.tag} ${job.fields.machine ?? ""}`.trim());
 
-  const show = useCallback((step: string, focus?: string) => {
+  const show = useCallback((step: string, focus?: string, part?: string) => {
     setOpen((now) => new Set([...now, step]));
     requestAnimationFrame(() => {
       const section = document.getElementById(step);
-      section?.scrollIntoView({ block: "start" });
+      ((part && section?.querySelector(part)) || section)?.scrollIntoView({ block: "start" });
       if (focus) {
         const fields = [...(section?.querySelectorAll<HTMLInputElement>(focus) ?? [])];
         (fields.find((field) => field.value === "") ?? fields[0])?.focus();
       }
     });
   }, []);
+
+  /** A part of the intake, unfolded. */
+  const showGroup = (id: string) => {
+    setOpen((now) => new Set([...now, "intake"]));
+    requestAnimationFrame(() => {
+      const group = document.getElementById(id) as HTMLDetailsElement | null;
+      if (group) {
+        group.open = true;
+        group.scrollIntoView({ block: "start" });
+      }
+    });
+  };
 
   const act = (action: string) => {
     switch (action) {
@@ -76,6 +94,14 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
         show(side);
         return pickers.current[side]?.click();
       }
+      case "look":
+        return show("look");
+      case "check":
+        return show("diagnosis", undefined, "[data-next-check]");
+      case "run":
+        return checkRun.start(diagnosis.data?.checks[0]?.variant ?? "usual");
+      case "warranty":
+        return showGroup("warranty");
       case "repair":
         return show("repair", "textarea[data-field], input[data-field]");
       case "handover":
@@ -114,14 +140,11 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
     </Section>
   );
 
-  const diagnosis = useDiagnosis(job);
-  const diagnosisStep = {
-    id: "diagnosis",
-    title: "Diagnosis",
-    done: diagnosis.data?.sure === true,
-    conclusion: diagnosis.data?.conclusion ?? (diagnosis.isError ? diagnosis.error.message : "…"),
-  };
-  const steps = job.steps.flatMap((step) => (step.id === "repair" ? [diagnosisStep, step] : [step]));
+  const waiting = (
+    <p role="status" className="m-0 text-muted">
+      {diagnosis.isError ? diagnosis.error.message : "Fetching the diagnosis …"}
+    </p>
+  );
 
   const { lead, claim, rest, hot } = job.headline;
   const { owner, machine } = job.fields;
@@ -143,7 +166,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
           This sheet may be old: {stale}
         </p>
       )}
-      <StepRail steps={steps} current={job.currentStep} onGo={show} />
+      <StepRail steps={job.steps} current={job.currentStep} onGo={show} />
       <div className="mt-4 grid gap-x-7 gap-y-6 lg:grid-cols-[minmax(0,1fr)_344px]">
         <aside className="lg:col-start-2 lg:row-start-1">
           <div className="flex flex-col gap-4 lg:sticky lg:top-4">
@@ -168,14 +191,17 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
         <div className="min-w-0 lg:col-start-1 lg:row-start-1">
           <Result job={job} actions={actions} />
           <Section {...section("intake")}>
-            <Intake job={job} actions={actions} />
+            <Intake job={job} actions={actions} diagnosis={diagnosis.data} photos={photos} />
+          </Section>
+          <Section {...section("look")}>
+            {diagnosis.data ? <Look job={job} actions={actions} diagnosis={diagnosis.data} /> : waiting}
           </Section>
           {side("before")}
-          <Section {...section("diagnosis")} step={diagnosisStep}>
-            {diagnosis.data && <Diagnosis job={job} actions={actions} diagnosis={diagnosis.data} />}
+          <Section {...section("diagnosis")}>
+            {diagnosis.data ? <Diagnosis job={job} actions={actions} diagnosis={diagnosis.data} /> : waiting}
           </Section>
           <Section {...section("repair")}>
-            <Repair job={job} actions={actions} />
+            <Repair job={job} actions={actions} diagnosis={diagnosis.data} />
           </Section>
           {side("after")}
           <Section {...section("handover")}>
@@ -186,8 +212,17 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
       <DropTargets
         suggested={job.runs.some((run) => run.side === "before") ? "after" : "before"}
         onDrop={(which, files) => {
-          show(which);
-          void imports.add(which, files);
+          // A picture is one wherever it falls; a log falls on a side.
+          const pictures = which === "picture" ? files : files.filter(isPicture);
+          const logs = files.filter((file) => !pictures.includes(file));
+          if (pictures.length > 0) {
+            showGroup("pictures");
+            void photos.add(pictures);
+          }
+          if (which !== "picture" && logs.length > 0) {
+            show(which);
+            void imports.add(which, logs);
+          }
         }}
       />
     </div>

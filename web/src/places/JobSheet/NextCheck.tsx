@@ -1,18 +1,22 @@
 import { useState } from "react";
-import { Link } from "react-router";
 import type { JobCheck } from "../../api/diagnosis";
-import { Button, buttonLook } from "../../parts/Button";
+import { Button } from "../../parts/Button";
+import { useCheckRun } from "./useCheckRun";
 
 /** The check that tells most a minute: what to do, its caution, and what each answer would make of it; an answer is one tap. */
 export function NextCheck({
   checks,
   jobId,
   onAnswer,
+  children,
 }: {
   checks: readonly JobCheck[];
   jobId: string;
   onAnswer: (id: string, state: string) => void;
+  /** Another way to answer a check than by a tap. */
+  children?: (check: JobCheck) => React.ReactNode;
 }) {
+  const run = useCheckRun(jobId);
   const [skipped, setSkipped] = useState<readonly string[]>([]);
   const open = checks.filter((check) => !skipped.includes(check.id));
   const check = open[0] ?? checks[0];
@@ -20,7 +24,7 @@ export function NextCheck({
     return <p className="m-0 text-lg">No check that is left would tell much more.</p>;
   }
   return (
-    <section aria-label="Next check" className="border border-hairline bg-card px-5 py-4">
+    <section aria-label="Next check" data-next-check className="scroll-mt-4 border border-hairline bg-card px-5 py-4">
       <p className="m-0 text-muted">Check next · about {check.minutes} min</p>
       <h3 className="mt-1 text-2xl leading-tight font-bold">{check.title}</h3>
       <p className="mt-1 mb-0">{check.how}</p>
@@ -44,11 +48,17 @@ export function NextCheck({
           </li>
         ))}
       </ul>
+      {children?.(check)}
+      {run.problem && (
+        <p role="alert" className="mt-2 font-semibold text-amber">
+          {run.problem}
+        </p>
+      )}
       <div className="mt-3 flex flex-wrap gap-3">
         {check.variant && (
-          <Link to={`/bench?job=${jobId}&variant=${check.variant}`} className={buttonLook("main")}>
-            Run it in a bay
-          </Link>
+          <Button kind="main" onClick={() => run.start(check.variant!)}>
+            {run.words}
+          </Button>
         )}
         {open.length > 1 && <Button onClick={() => setSkipped([...skipped, check.id])}>Another check</Button>}
       </div>

@@ -1,5 +1,6 @@
 import type { JobObservation } from "../../api/diagnosis";
-import { Choice } from "../../parts/Choice";
+import { Observation } from "./Observation";
+import type { Answer } from "./useAnswer";
 
 const kinds = [
   ["symptom", "What the owner tells"],
@@ -8,13 +9,13 @@ const kinds = [
   ["run", "Read off the runs"],
 ] as const;
 
-/** All that can be observed, by kind; touched once to answer, once more to take it back. */
+/** All that can be observed, by kind. */
 export function Observations({
   observations,
   onAnswer,
 }: {
   observations: readonly JobObservation[];
-  onAnswer: (id: string, state: string | null, doubtful: boolean) => void;
+  onAnswer: Answer;
 }) {
   return (
     <>
@@ -31,30 +32,7 @@ export function Observations({
             </summary>
             <div className="grid gap-4 pb-4">
               {rows.map((one) => (
-                <div key={one.id}>
-                  <Choice
-                    label={one.title}
-                    value={one.state}
-                    options={one.states.map((state) => [state.id, state.words] as const)}
-                    onChange={(state) => onAnswer(one.id, state, false)}
-                    clearable
-                  />
-                  <p className="m-0 mt-1 text-muted">
-                    {one.offRuns ? "Read off a run; touch another to overrule it." : one.how}
-                    {one.caution && !one.offRuns && ` ${one.caution}`}
-                  </p>
-                  {one.state !== null && !one.offRuns && (
-                    <label className="flex min-h-11 items-center gap-3">
-                      <input
-                        type="checkbox"
-                        checked={one.doubtful}
-                        onChange={(event) => onAnswer(one.id, one.state, event.target.checked)}
-                        className="size-6 accent-teal"
-                      />
-                      not quite sure
-                    </label>
-                  )}
-                </div>
+                <Observation key={one.id} one={one} onAnswer={onAnswer} />
               ))}
             </div>
           </details>

@@ -1,13 +1,26 @@
 import type { JobSheet } from "../../api/client";
+import type { JobDiagnosis } from "../../api/diagnosis";
 import type { JobActions } from "../../api/jobs";
 import { ChoiceField, DateField, NumberField, TextField } from "../../parts/AutoField";
 import { coolerKinds } from "./coolerKinds";
+import { FoundCauses } from "./FoundCauses";
 
 /** What was found, what was done, and how the cooler sits now. */
-export function Repair({ job, actions }: { job: JobSheet; actions: JobActions }) {
+export function Repair({
+  job,
+  actions,
+  diagnosis,
+}: {
+  job: JobSheet;
+  actions: JobActions;
+  diagnosis: JobDiagnosis | undefined;
+}) {
   const shared = { job, actions };
   return (
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
+      <div className="sm:col-span-2">
+        <FoundCauses {...shared} diagnosis={diagnosis} />
+      </div>
       <div className="sm:col-span-2">
         <TextField
           {...shared}

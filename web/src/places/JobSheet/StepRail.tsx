@@ -13,7 +13,7 @@ export function StepRail({
 }) {
   return (
     <nav aria-label="Order of work" className="mt-3 border-y border-hairline">
-      <ol className="m-0 flex list-none flex-wrap gap-x-2 p-0 md:grid md:grid-cols-6">
+      <ol className="m-0 flex list-none flex-wrap gap-x-2 p-0 md:grid md:grid-cols-7">
         {steps.map((step) => (
           <li key={step.id}>
             <button

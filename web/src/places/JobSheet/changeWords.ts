@@ -25,6 +25,24 @@ const fields: Record<string, string> = {
   builtOn: "when it was built",
   origin: "bought or built",
   setting: "where it stands",
+  processor: "processor",
+  board: "board",
+  memory: "memory",
+  memoryHeightMm: "memory’s height",
+  graphics: "graphics card",
+  case: "case",
+  cooler: "cooler’s name",
+  fans: "fans",
+  fansSteeredBy: "what the fans follow",
+  purchasedOn: "date of purchase",
+  warrantyMonths: "term of the warranty",
+  warrantyEndedBy: "what ends the warranty",
+  warrantyRoute: "what the owner chose",
+  doneBefore: "what was done before",
+  lastDone: "what was done last",
+  tubeOneC: "a tube’s reading",
+  tubeOtherC: "a tube’s reading",
+  repairCauses: "what it was",
 };
 
 const kinds: Record<string, string> = {
@@ -35,6 +53,9 @@ const kinds: Record<string, string> = {
   "load-edges": "where the load begins and ends",
   marks: "marks of a run",
   role: "what a column is",
+  "photo-added": "a picture was added",
+  "photo-removed": "a picture was taken off",
+  "photo-restored": "a picture was brought back",
 };
 
 /** The last change in a few words: what, who, when. */

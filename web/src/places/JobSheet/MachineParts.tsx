@@ -1,0 +1,99 @@
+import type { JobFieldValues, JobSheet } from "../../api/client";
+import type { JobActions } from "../../api/jobs";
+import { usePartActions, useParts, type Part } from "../../api/parts";
+import { ChoiceField, NumberField, TextField } from "../../parts/AutoField";
+import { Button } from "../../parts/Button";
+import { coolerKinds } from "./coolerKinds";
+
+const sources = [
+  ["cpu", "the processor"],
+  ["coolant", "the liquid"],
+  ["gpu", "the graphics card"],
+  ["cpu-gpu", "the hotter of both"],
+  ["board", "the board"],
+  ["fixed", "nothing, fixed"],
+] as const;
+
+/** The fields that hold parts, with the kind of part that each holds. */
+const slots = [
+  ["processor", "processor", "Processor"],
+  ["board", "board", "Board"],
+  ["cooler", "cooler", "Cooler"],
+  ["case", "case", "Case"],
+  ["memory", "memory", "Memory"],
+  ["graphics", "graphics", "Graphics card"],
+] as const;
+
+/** What of a part belongs into which field of the job. */
+const facts = (part: Part): [keyof JobFieldValues, string | number | null | undefined][] => [
+  ["temperatureLimitC", part.values.temperatureLimitC],
+  ["ratedPowerW", part.values.sustainedPowerW],
+  ["coolerKind", part.values.coolerKind],
+  ["memoryHeightMm", part.kind === "memory" ? part.values.heightMm : null],
+];
+
+/** What the machine is made of: the workshop's parts, or any words. */
+export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActions }) {
+  const shared = { job, actions };
+  const parts = useParts();
+  const { keep } = usePartActions();
+  const known = parts.data ?? [];
+  const fill = (part: Part) => {
+    for (const [field, value] of facts(part)) {
+      if (value != null && job.fields[field] === null) {
+        void actions.saveField(field, value, null);
+      }
+    }
+  };
+  const missing = (kind: string, name: string | null) =>
+    name !== null && parts.data !== undefined && known.every((part) => part.kind !== kind || part.name !== name);
+  return (
+    <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
+      {slots.map(([field, kind, label]) => {
+        const ours = known.filter((part) => part.kind === kind);
+        const name = job.fields[field];
+        return (
+          <div key={field}>
+            <TextField
+              {...shared}
+              name={field}
+              label={label}
+              suggestions={ours.map((part) => part.name)}
+              onText={(text) => ours.filter((part) => part.name === text).forEach(fill)}
+            />
+            {missing(kind, name) && (
+              <Button
+                kind="quiet"
+                className="-ml-2"
+                onClick={() =>
+                  keep({
+                    kind,
+                    name: name!,
+                    values: {
+                      temperatureLimitC: kind === "processor" ? job.fields.temperatureLimitC : null,
+                      sustainedPowerW: kind === "processor" ? job.fields.ratedPowerW : null,
+                      coolerKind: kind === "cooler" ? job.fields.coolerKind : null,
+                      heightMm: kind === "memory" ? job.fields.memoryHeightMm : null,
+                    },
+                  })
+                }
+              >
+                Add it to the workshop’s parts
+              </Button>
+            )}
+          </div>
+        );
+      })}
+      <div className="sm:col-span-2">
+        <ChoiceField {...shared} name="coolerKind" label="Kind of cooler" options={coolerKinds} />
+      </div>
+      <NumberField {...shared} name="temperatureLimitC" label="Processor’s temperature limit" unit="°C" />
+      <NumberField {...shared} name="ratedPowerW" label="Processor’s rated power" unit="W" />
+      <NumberField {...shared} name="memoryHeightMm" label="Memory stands above its slot" unit="mm" />
+      <TextField {...shared} name="fans" label="Fans" placeholder="how many, where" />
+      <div className="sm:col-span-2">
+        <ChoiceField {...shared} name="fansSteeredBy" label="Fans follow" options={sources} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,28 @@
+import { useState } from "react";
+import { Problem } from "../../api/client";
+import type { JobActions } from "../../api/jobs";
+import { sendPhoto } from "../../api/upload";
+
+export const isPicture = (file: File) => file.type.startsWith("image/");
+
+/** Sends pictures, one after the other; one that is refused says why and holds up none. */
+export function usePhotos(jobId: string, actions: JobActions) {
+  const [sending, setSending] = useState(0);
+  const [problem, setProblem] = useState<string>();
+  const add = async (files: readonly File[], kind: "photo" | "proof" = "photo") => {
+    setProblem(undefined);
+    setSending((count) => count + files.length);
+    for (const file of files) {
+      try {
+        await sendPhoto(jobId, kind, file);
+      } catch (failure) {
+        setProblem(failure instanceof Problem ? failure.message : `“${file.name}” could not be sent.`);
+      }
+      setSending((count) => count - 1);
+    }
+    await actions.refresh();
+  };
+  return { add, sending, problem };
+}
+
+export type Photos = ReturnType<typeof usePhotos>;
