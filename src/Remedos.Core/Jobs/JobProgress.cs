@@ -10,6 +10,8 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     /// <summary>New paste gains its last degree or two over the first days; the workshop looks again after one.</summary>
     private static readonly TimeSpan PasteSettles = TimeSpan.FromHours(24);
 
+    private const string PowerLimited = "power-limited";
+
     /// <summary>Derives it all from the facts; the same facts give the same answer.</summary>
     public static JobProgress Of(JobFacts facts)
     {
@@ -71,11 +73,17 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == ComparisonResult.Worse);
         }
 
+        if (f.HandedOverAt is not null && Filled(f.RepairDone))
+        {
+            return new Headline($"{f.RepairDone!.Trim().TrimEnd('.')}.", "", "");
+        }
+
         bool hotRun = Latest(f.Before)?.Analysis.ThermalLimit is not null;
         if (f.Diagnosis is { Certainty: { } certainty } stand)
         {
-            string finding = Latest(f.Before) is { } before ? $" {RunWords.Finding(before.Analysis, before.Conditions)}" : "";
-            return new Headline(certainty, Lower(stand.Lead.Title), $", {Percent(stand)}.{finding}", hotRun);
+            // A budget that ran out beside it is no finding of its own.
+            string finding = Latest(f.Before) is { } before && (stand.Lead.Id == PowerLimited || !RunWords.IsHeldByPower(before.Analysis)) ? $" {RunWords.Finding(before.Analysis, before.Conditions)}" : "";
+            return new Headline($"{certainty}:", Lower(stand.Lead.Title), $", {Percent(stand)}.{finding}", hotRun);
         }
 
         if (Latest(f.Before) is { } run)
@@ -89,6 +97,11 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
 
     private static NowCard Next(JobFacts f, string current)
     {
+        if (f.HandedOverAt is not null)
+        {
+            return new NowCard("Nothing to do", f.RecheckOn is { } recheck ? $"Recheck on {recheck:d MMMM yyyy}." : "The machine is back with its owner.", null, null, "none", "");
+        }
+
         RunAnalysis? before = Latest(f.Before)?.Analysis;
         switch (current)
         {
@@ -100,18 +113,18 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             case "before":
                 return new NowCard("Record the before run", "Case closed, as the owner uses it: idle until level, full load for twenty minutes, cool-down. It cannot be made up for once the machine has been opened.", 30, "Watch the first minute. At the limit within seconds: stop, the cooler may not touch the chip.", "before-run", "Add the log");
             case "diagnosis" when f.Diagnosis is { Check: { } check } stand:
-                return new NowCard($"Check: {Lower(check.Title)}", $"{check.How} It tells most for its minutes; {Lower(stand.Lead.Title)} leads with {Percent(stand)}.", (int)Math.Ceiling(check.Minutes), CheckCaution(f, check),
+                return new NowCard($"{Verb(check)}: {Lower(check.Title)}", $"{check.How} It tells most for its minutes; {Lower(stand.Lead.Title)} leads with {Percent(stand)}.", (int)Math.Ceiling(check.Minutes), CheckCaution(f, check),
                     check.Variant is null ? "check" : "run", check.Variant is null ? "Go to the check" : "Run it in a bay", "repair", "or go to the repair");
             case "repair" when f.Diagnosis is { IsSure: true } sure && f.Warranty?.AskFirst(sure.Lead, f.Today) is { } ask && !Filled(f.RepairFound):
                 return new NowCard("Offer the warranty first", ask, 5, "Do nothing that cannot be undone before the owner has chosen.", "warranty", "Note what the owner chose", "repair", "or repair it here");
             case "repair" when f.Warranty is { Route: Warranty.Claim } && !Filled(f.RepairFound):
                 return new NowCard("Claim the warranty", "The owner chose the claim. Write down what the runs say, keep a copy of the proof, and send it as it is.", 15, "Do not open it.", "repair", "Note what was done");
+            case "repair" when f.Diagnosis is { IsSure: true, Lead.Id: not PowerLimited } stand && !Filled(f.RepairFound):
+                return new NowCard(stand.Lead.RepairTitle, $"{stand.Lead.Title}, {Percent(stand)} sure. Note what was found, what was replaced, and when the cooler was mounted again.", 45, stand.Lead.Opens == CauseRow.Nothing ? null : OpenCaution, "repair", "Write the repair note");
             case "repair" when before is not null && RunWords.IsHeldByPower(before):
                 return new NowCard("Tell the owner it is not heat", "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the firmware.", 10, null, "repair", "Write the repair note");
             case "repair" when before?.Load?.Settled == false && f.Before.Count < 2:
                 return new NowCard("Repair, and note what you find", "The before run was stopped before it was level; it still serves for a verdict. A longer one now would sharpen it.", 45, OpenCaution, "repair", "Write the repair note");
-            case "repair" when f.Diagnosis is { IsSure: true } stand && !Filled(f.RepairFound):
-                return new NowCard(stand.Lead.RepairTitle, $"{stand.Lead.Title}, {Percent(stand)} sure. Note what was found, what was replaced, and when the cooler was mounted again.", 45, stand.Lead.Opens == CauseRow.Nothing ? null : OpenCaution, "repair", "Write the repair note");
             case "repair":
                 return new NowCard("Repair, and note what you find", "Look at the paste print when the cooler comes off. Note what was found, what was replaced, and when the cooler was mounted again.", 45, OpenCaution, "repair", "Write the repair note");
             case "after" when f.After.Count == 0:
@@ -119,15 +132,17 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             case "after":
                 Obstacle? obstacle = f.Verdict?.Obstacles.FirstOrDefault(o => o.Severity == Obstacle.Blocking);
                 return new NowCard("Make the runs comparable", obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}", 30, null, "after-run", "Add another after run");
-            case "handover" when f.HandedOverAt is null:
+            case "handover":
                 bool fresh = PasteIsFresh(f) && f.After.Count < 2;
                 return fresh && f.Verdict?.Verdict != ComparisonResult.Worse
                     ? new NowCard("Let the paste settle, then run once more", $"The cooler was mounted {Ago(f.Now - f.MountedAt!.Value)} ago. A second run in a day, same load, tells whether the last degree or two come.", 30, "A heavy cooler: lay the machine flat for transport.", "after-run", "Add the second run", "handover", "or hand over now")
                     : new NowCard("Hand over", f.Verdict?.Verdict == ComparisonResult.Worse ? "The runs say it is worse than before. Tell the owner so, or take it back to the repair." : "Print the owner’s page, set a recheck date, and give back the old parts.", 5, "A heavy cooler: lay the machine flat for transport.", "handover", "Open the owner’s page");
             default:
-                return new NowCard("Nothing to do", f.RecheckOn is { } recheck ? $"Recheck on {recheck:d MMMM yyyy}." : "The machine is back with its owner.", null, null, "none", "");
+                return new NowCard("Repair, and note what you find", "Note what was found, and what was replaced.", 45, OpenCaution, "repair", "Write the repair note");
         }
     }
+
+    private static string Verb(EvidenceRow check) => check.Kind switch { "symptom" => "Ask", "look" => "Look", "trial" => "Try", _ => "Check" };
 
     /// <summary>A check's own caution, and the warranty's when it hangs on it.</summary>
     private static string? CheckCaution(JobFacts f, EvidenceRow check)

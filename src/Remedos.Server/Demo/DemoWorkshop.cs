@@ -124,23 +124,36 @@ internal static class DemoWorkshop
             new DemoRun("before", "bedroom-before.csv", DemoMachines.TranslatorLoose, 22.6, TimeSpan.FromDays(39)),
             new DemoRun("after", "bedroom-after.csv", DemoMachines.TranslatorSeated, 23.4, TimeSpan.FromDays(37)));
         await bench.AddAsync(
-            NewJob(bench.Next(2), "Tern Point pilots", "duty phone", "Chart workstation, one radiator, 31 months, in the watch room", "Fine for ten minutes, then the charts crawl; it took months to get this bad", 22.5, 100, 125, "liquid", job =>
+            NewJob(bench.Next(2), "Tern Point pilots", "duty phone", "Chart workstation, one radiator, 31 months, in the watch room", "Fine for some minutes, then the charts crawl; it took months to get this bad", 23.5, 95, 180, "liquid", job =>
             {
-                Made(job, now.AddMonths(-31), Job.SelfBuilt, "office", "Corbel C125", "Quoin B7 Plus", "Dowel Crest 2 × 16", 44, "Pantile 220", "Gable Mid", "Rill 240", "two in front on the radiator, one at the rear", "coolant");
+                Made(job, now.AddMonths(-31), Job.SelfBuilt, "office", "Corbel C180", "Quoin B7 Plus", "Dowel Crest 2 × 16", 44, "Pantile 220", "Gable Mid", "Rill 240", "two in front on the radiator, one at the rear", "coolant");
                 (job.Warranty.PurchasedOn, job.Warranty.Months, job.Warranty.EndedBy) = (DateOnly.FromDateTime(now.AddMonths(-31).UtcDateTime), 60, "nothing");
                 job.DoneBefore = "Fins blown out by the pilots themselves in spring";
                 job.LastDone = "cleaned";
-                Seen(job, ("onset", "gradual"), ("shutdowns", "no"), ("stutter-under-load", "yes"), ("fans-always-loud", "yes"), ("slow-all-the-time", "no"), ("noise-gurgling", "no"), ("dust", "light"), ("blade-blocked", "no"));
+                Seen(job, ("onset", "gradual"), ("shutdowns", "no"), ("stutter-under-load", "yes"), ("fans-always-loud", "yes"), ("slow-all-the-time", "no"), ("noise-gurgling", "no"), ("blade-blocked", "no"));
             }),
-            new DemoRun("before", "chart-workstation-before.csv", null, 22.4, TimeSpan.FromHours(3), OnBench: ChartWorkstation));
+            new DemoRun("before", "chart-workstation-before.csv", null, 23.6, TimeSpan.FromHours(3), OnBench: ChartWorkstation));
+        await bench.AddAsync(
+            NewJob(bench.Next(1.5), "Gull Lane radio", "studio line", "Mixing desk’s computer, tower, 14 months, new sound-damped front", "Loud since the new front, on air and off", 22, 100, 125, "tower", job =>
+            {
+                Made(job, now.AddMonths(-14), Job.SelfBuilt, "office", "Corbel C125", "Quoin B5", "Dowel Flat 2 × 16", 31, null, "Gable Mid", "Mullion 120", "one in front behind the new panel, one at the rear", "cpu");
+                job.DoneBefore = "Front changed for a closed one with damping";
+                job.LastDone = "part-added";
+                Seen(job, ("onset", "after-work-or-move"), ("shutdowns", "no"), ("stutter-under-load", "no"), ("fans-always-loud", "yes"), ("dust", "none"), ("fan-wrong-way", "no"), ("blade-blocked", "no"), ("noise-rattling", "no"), ("noise-grinding", "no"));
+            }),
+            new DemoRun("before", "mixing-desk-before.csv", null, 22.1, TimeSpan.FromHours(5), OnBench: RadioDesk));
         await context.SaveChangesAsync(cancellation);
         await transaction.CommitAsync(cancellation);
     }
 
     /// <summary>The chart workstation's loop has silted up, and its board shows the pump and no tubes.</summary>
     private static readonly SimulationRequest ChartWorkstation = new(
-        [new(300, 0), new(1500, 1), new(420, 0)], Machine: "survey-workstation", Processor: "corbel-125", Cooler: "liquid-240", Case: "mid-tower", Radiator: "front-in", RoomC: 22.4,
-        Faults: new Dictionary<string, double> { ["loop-restricted"] = 0.8 });
+        [new(300, 0), new(1500, 1), new(420, 0)], Machine: "survey-workstation", Cooler: "liquid-240", Case: "mid-tower", Radiator: "front-in", RoomC: 23.6,
+        Faults: new Dictionary<string, double> { ["loop-restricted"] = 0.96 });
+
+    /// <summary>The radio's desk got a front without holes.</summary>
+    private static readonly SimulationRequest RadioDesk = new(
+        [new(300, 0), new(1500, 1), new(420, 0)], Machine: "image-stacker", RoomC: 22.1, Faults: new Dictionary<string, double> { ["case-starved"] = 0.7 });
 
     /// <summary>What a machine is made of, and how it came about.</summary>
     internal static void Made(Job job, DateTimeOffset built, string origin, string setting, string processor, string board, string memory, double heightMm, string? graphics, string @case, string cooler, string fans, string steeredBy)

@@ -1,4 +1,5 @@
 using Remedos.Core.Comparison;
+using Remedos.Core.Diagnosis;
 using Remedos.Core.Handover;
 using Remedos.Core.Jobs;
 
@@ -10,6 +11,9 @@ public sealed class JobProgressTests
     private static readonly DateTimeOffset Now = new(2031, 4, 2, 12, 0, 0, TimeSpan.Zero);
     private static readonly ConditionedRun Hot = Example.Run("02-paste-before"), Cool = Example.Run("03-paste-after");
     private static readonly JobFacts Arrived = new("Owner", "Machine", "Loud", 95, 125, "tower", null, [], [], null, null, null, null, null, null, Now);
+    private static readonly JobFacts Looked = Arrived with { Observations = [.. DiagnosisTables.Evidence.Where(row => row.Untouched && row.IsOf("tower")).Select(row => new EvidenceItem(row.Id, row.States[0]))] };
+    private static readonly CauseRow Dust = DiagnosisTables.CauseOf("dust-blocked-fins"), Pump = DiagnosisTables.CauseOf("pump-failed");
+    private static readonly EvidenceRow PanelOff = DiagnosisTables.EvidenceOf("panel-off-drop")!, Tubes = DiagnosisTables.EvidenceOf("tube-difference")!;
     private static readonly JobFacts Measured = Arrived with { Before = [Hot] };
     private static readonly JobFacts Repaired = Measured with { RepairFound = "Paste dried", RepairDone = "New paste", MountedAt = Now.AddHours(-3) };
     private static readonly JobFacts Proven = Repaired with { After = [Cool], Verdict = Comparer.Compare([Hot], [Cool]) };
@@ -20,8 +24,15 @@ public sealed class JobProgressTests
         (JobFacts Facts, string Step, string Waits, string Action)[] order =
         [
             (Arrived with { TemperatureLimitC = null }, "intake", Waits.Intake, "fill-in"),
-            (Arrived, "before", Waits.Test, "before-run"),
+            (Arrived, "look", Waits.Test, "look"),
+            (Looked, "before", Waits.Test, "before-run"),
             (Measured, "repair", Waits.Repair, "repair"),
+            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.5, PanelOff, 0.4) }, "diagnosis", Waits.Test, "run"),
+            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.5, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
+            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.85, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
+            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.85, Tubes, 0.05) }, "repair", Waits.Repair, "repair"),
+            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.95, Tubes, 0.4) }, "repair", Waits.Repair, "repair"),
+            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.3, null, 0) }, "repair", Waits.Repair, "repair"),
             (Repaired, "after", Waits.Test, "after-run"),
             (Proven, "handover", Waits.Paste, "after-run"),
             (Proven with { MountedAt = Now.AddHours(-30) }, "handover", Waits.PickUp, "handover"),
@@ -37,6 +48,44 @@ public sealed class JobProgressTests
     [Fact]
     public void What_is_missing_at_intake_is_named() =>
         Assert.Contains("the owner, the temperature limit", JobProgress.Of(Arrived with { Owner = " ", TemperatureLimitC = null }).Now.Why, StringComparison.Ordinal);
+
+    [Fact]
+    public void What_was_seen_and_what_was_not_stands_in_a_line()
+    {
+        string Line(params EvidenceItem[] seen) => JobProgress.Of(Arrived with { Observations = seen }).Steps.Single(step => step.Id == "look").Conclusion;
+        Assert.Equal("Not looked at yet.", Line());
+        Assert.Equal("Nothing found; 1 of 5 looked at.", Line(new EvidenceItem("dust", "none")));
+        Assert.Equal("Dust: heavy; 2 of 5 looked at.", Line(new EvidenceItem("dust", "heavy"), new EvidenceItem("noise-grinding", "no"), new EvidenceItem("onset", "gradual")));
+    }
+
+    /// <summary>The headline names a cause as it grows certain, and no sooner.</summary>
+    [Theory]
+    [InlineData(0.3, "Too hot:")]
+    [InlineData(0.45, "Perhaps:")]
+    [InlineData(0.75, "Likely:")]
+    [InlineData(0.95, "Almost certainly:")]
+    public void The_headline_follows_the_diagnosis(double probability, string lead)
+    {
+        ConditionedRun hot = Example.Run("06-undersized-throttling");
+        Assert.Equal(lead, JobProgress.Of(Arrived with { Before = [hot], Diagnosis = new DiagnosisStand(Dust, probability, null, 0) }).Headline.Lead);
+    }
+
+    [Fact]
+    public void The_warranty_is_offered_before_work_that_would_end_it_and_for_a_part_that_failed()
+    {
+        JobFacts sure = Measured with { Diagnosis = new DiagnosisStand(Dust, 0.95, null, 0) };
+        NowCard Now(CauseRow cause, string? endedBy, string? route = null, int months = 24, string? found = null) =>
+            JobProgress.Of(sure with { RepairFound = found, Diagnosis = new DiagnosisStand(cause, 0.95, null, 0), Warranty = new Warranty(new DateOnly(2030, 1, 10), months, false, endedBy, route) }).Now;
+        Assert.Equal(("Offer the warranty first", "warranty"), (Now(Dust, CauseRow.Case).Title, Now(Dust, CauseRow.Case).Action));
+        Assert.Contains("“Clean fins and filters” ends it", Now(Dust, CauseRow.Case).Why, StringComparison.Ordinal);
+        Assert.Contains("may end it", Now(Dust, null).Why, StringComparison.Ordinal);
+        Assert.Contains("its maker’s to mend", Now(Pump, CauseRow.Nothing).Why, StringComparison.Ordinal);
+        Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Cooler).Title);
+        Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Case, Warranty.Here).Title);
+        Assert.Equal("Claim the warranty", Now(Dust, CauseRow.Case, Warranty.Claim).Title);
+        Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Case, months: 12).Title);
+        Assert.Equal("Repair, and note what you find", Now(Dust, CauseRow.Case, found: "Felt").Title);
+    }
 
     [Fact]
     public void Held_up_by_hand_wins_until_the_machine_is_gone()

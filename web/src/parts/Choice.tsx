@@ -8,9 +8,12 @@ export function Choice({
   onChange,
   clearable = false,
   hideLabel = false,
+  strong = false,
 }: {
   label: string;
   hideLabel?: boolean;
+  /** Whether the label is read before all else. */
+  strong?: boolean;
   value: string | null;
   options: readonly (readonly [value: string, words: string])[];
   onChange: (value: string | null) => void;
@@ -18,7 +21,7 @@ export function Choice({
 }) {
   return (
     <div>
-      <div className={hideLabel ? "sr-only" : "mb-1 text-muted"}>{label}</div>
+      <div className={hideLabel ? "sr-only" : strong ? "mb-1 text-lg font-bold" : "mb-1 text-muted"}>{label}</div>
       <ToggleGroup.Root
         type="single"
         aria-label={label}
@@ -30,7 +33,7 @@ export function Choice({
           <ToggleGroup.Item
             key={option}
             value={option}
-            className="min-h-11 rounded-sm border border-hairline bg-card px-3 data-[state=on]:border-teal data-[state=on]:bg-teal-soft data-[state=on]:font-semibold data-[state=on]:text-ink"
+            className="min-h-11 min-w-11 rounded-sm border border-hairline bg-card px-3 data-[state=on]:border-teal data-[state=on]:bg-teal-soft data-[state=on]:font-semibold data-[state=on]:text-ink"
           >
             {words}
           </ToggleGroup.Item>

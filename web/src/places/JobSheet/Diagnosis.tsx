@@ -36,7 +36,7 @@ export function Diagnosis({
         </p>
       ))}
       <CauseLadder causes={diagnosis.causes} />
-      <NextCheck checks={diagnosis.checks} jobId={job.id} onAnswer={answer}>
+      <NextCheck checks={diagnosis.checks} jobId={job.id} sure={diagnosis.sure} onAnswer={answer}>
         {(check) =>
           check.id === "tube-difference" && <TubeReadings job={job} actions={actions} means={diagnosis.tubes} />
         }

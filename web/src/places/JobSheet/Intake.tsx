@@ -5,6 +5,7 @@ import type { JobDiagnosis } from "../../api/diagnosis";
 import type { JobActions } from "../../api/jobs";
 import { ChoiceField, DateField, NumberField, TextField } from "../../parts/AutoField";
 import { buttonLook } from "../../parts/Button";
+import { Fold } from "../../parts/Fold";
 import { EarlierJobs } from "./EarlierJobs";
 import { MachineParts } from "./MachineParts";
 import { Photos } from "./Photos";
@@ -82,7 +83,7 @@ export function Intake({
         <NumberField {...shared} name="roomC" label="Room" unit="°C" />
       </div>
       <div>
-        <Group
+        <Fold
           title="Ask the owner"
           gist={`${asked.filter((one) => one.state !== null).length} of ${asked.length} asked`}
           open
@@ -93,15 +94,15 @@ export function Intake({
             </p>
           )}
           <Symptoms observations={asked} onAnswer={answer} />
-        </Group>
-        <Group
+        </Fold>
+        <Fold
           title="What it is made of"
           gist={parts.filter(Boolean).join(", ") || "not noted yet"}
           open={fields.temperatureLimitC === null}
         >
           <MachineParts {...shared} />
-        </Group>
-        <Group title="Age and place" gist={gist(job)}>
+        </Fold>
+        <Fold title="Age and place" gist={gist(job)}>
           <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
             <ChoiceField {...shared} name="origin" label="Bought or built" options={origins} />
             <DateField {...shared} name="builtOn" label="When it was built or bought" />
@@ -115,8 +116,8 @@ export function Intake({
               <ChoiceField {...shared} name="lastDone" label="The last of it" options={lastDone} />
             </div>
           </div>
-        </Group>
-        <Group
+        </Fold>
+        <Fold
           id="warranty"
           title="Warranty"
           gist={
@@ -128,12 +129,12 @@ export function Intake({
           }
         >
           <WarrantyFields {...shared} photos={photos} />
-        </Group>
-        <Group id="pictures" title="Pictures" gist={job.photos.length === 0 ? "none yet" : String(job.photos.length)}>
+        </Fold>
+        <Fold id="pictures" title="Pictures" gist={job.photos.length === 0 ? "none yet" : String(job.photos.length)}>
           <Photos {...shared} photos={photos} />
-        </Group>
+        </Fold>
       </div>
-      <Link to={`/jobs/${job.id}/tag`} className={buttonLook("plain")}>
+      <Link to={`/jobs/${job.id}/tag`} className={`${buttonLook("plain")} justify-self-start`}>
         <Printer size={20} aria-hidden="true" /> Tag for the machine
       </Link>
     </div>
@@ -151,29 +152,4 @@ function gist({ fields }: JobSheet) {
     fields.lastDone && `last: ${words(lastDone, fields.lastDone)}`,
   ];
   return known.filter(Boolean).join(", ") || "not noted yet";
-}
-
-/** A part of the intake that folds to its gist. */
-function Group({
-  id,
-  title,
-  gist,
-  open,
-  children,
-}: {
-  id?: string;
-  title: string;
-  gist: string;
-  open?: boolean;
-  children: React.ReactNode;
-}) {
-  return (
-    <details id={id} open={open} className="group scroll-mt-4 border-t border-hairline">
-      <summary className="flex min-h-12 items-center gap-3 py-2">
-        <span className="text-lg font-bold whitespace-nowrap">{title}</span>
-        <span className="min-w-0 truncate text-muted">{gist}</span>
-      </summary>
-      <div className="grid gap-3 pb-4">{children}</div>
-    </details>
-  );
 }

@@ -10,7 +10,7 @@ export function Look({ job, actions, diagnosis }: { job: JobSheet; actions: JobA
   const { answer, problem } = useAnswer(actions, diagnosis);
   return (
     <>
-      <p className="mt-0">
+      <p className="mt-0 mb-3">
         Before anything is moved: some of this cannot be seen again once the machine has been opened.
       </p>
       {problem && (

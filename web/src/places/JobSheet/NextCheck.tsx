@@ -7,11 +7,14 @@ import { useCheckRun } from "./useCheckRun";
 export function NextCheck({
   checks,
   jobId,
+  sure,
   onAnswer,
   children,
 }: {
   checks: readonly JobCheck[];
   jobId: string;
+  /** Whether one may act already; a check is then only offered. */
+  sure: boolean;
   onAnswer: (id: string, state: string) => void;
   /** Another way to answer a check than by a tap. */
   children?: (check: JobCheck) => React.ReactNode;
@@ -25,7 +28,9 @@ export function NextCheck({
   }
   return (
     <section aria-label="Next check" data-next-check className="scroll-mt-4 border border-hairline bg-card px-5 py-4">
-      <p className="m-0 text-muted">Check next · about {check.minutes} min</p>
+      <p className="m-0 text-muted">
+        {sure ? "Sure enough to act; this would still tell something" : "Check next"} · about {check.minutes} min
+      </p>
       <h3 className="mt-1 text-2xl leading-tight font-bold">{check.title}</h3>
       <p className="mt-1 mb-0">{check.how}</p>
       {check.caution && <p className="mt-2 mb-0 border-l-4 border-amber pl-3">{check.caution}</p>}

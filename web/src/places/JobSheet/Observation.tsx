@@ -12,6 +12,7 @@ export function Observation({ one, onAnswer }: { one: JobObservation; onAnswer: 
         options={one.states.map((state) => [state.id, state.words] as const)}
         onChange={(state) => onAnswer(one.id, state)}
         clearable
+        strong
       />
       <p className="m-0 mt-1 text-muted">
         {one.offRuns ? "Read off a run or a thermometer; touch another to overrule it." : one.how}

@@ -1,4 +1,5 @@
 import type { JobObservation } from "../../api/diagnosis";
+import { Fold } from "../../parts/Fold";
 import { Observation } from "./Observation";
 import type { Answer } from "./useAnswer";
 
@@ -23,19 +24,11 @@ export function Observations({
         const rows = observations.filter((one) => one.kind === kind);
         const told = rows.filter((one) => one.state !== null).length;
         return (
-          <details key={kind} className="border-t border-hairline">
-            <summary className="flex min-h-12 items-center gap-3 py-2 text-lg font-bold">
-              {title}
-              <span className="font-normal text-muted">
-                {told} of {rows.length}
-              </span>
-            </summary>
-            <div className="grid gap-4 pb-4">
-              {rows.map((one) => (
-                <Observation key={one.id} one={one} onAnswer={onAnswer} />
-              ))}
-            </div>
-          </details>
+          <Fold key={kind} title={title} gist={`${told} of ${rows.length}`}>
+            {rows.map((one) => (
+              <Observation key={one.id} one={one} onAnswer={onAnswer} />
+            ))}
+          </Fold>
         );
       })}
     </>

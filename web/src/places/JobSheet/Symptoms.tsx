@@ -21,7 +21,7 @@ export function Symptoms({ observations, onAnswer }: { observations: readonly Jo
         .map((one) => (
           <Observation key={one.id} one={one} onAnswer={onAnswer} />
         ))}
-      <ul className="m-0 grid list-none gap-x-8 p-0 xl:grid-cols-2">
+      <ul className="m-0 grid list-none gap-x-8 p-0">
         {plain.map((one) => (
           <li
             key={one.id}
