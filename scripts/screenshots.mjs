@@ -15,8 +15,11 @@ const views = [
   ["job-verdict-dark", job("SL-0416"), { colorScheme: "dark" }],
   ["job-trace", job("SL-0412"), { act: showTrace }],
   ["job-run", job("SL-0416"), { open: "Before" }],
-  ["job-diagnosis", job("SL-0414"), { open: "Diagnosis" }],
-  ["job-intake", job("SL-0418")],
+  ["job-diagnosis", job("SL-0421"), { act: (page) => page.locator("#diagnosis").evaluate((section) => section.scrollIntoView()) }],
+  ["job-intake", job("SL-0417"), { open: "Intake" }],
+  ["job-look", job("SL-0417"), { act: (page) => page.locator("#look").evaluate((section) => section.scrollIntoView()) }],
+  ["job-warranty", job("SL-0420")],
+  ["job-tag", `${job("SL-0417")}/tag`],
   ["owners-page", `${job("SL-0412")}/handover`, { fullPage: true }],
   ["job-phone", job("SL-0413"), { viewport: { width: 390, height: 844 } }],
   // Last, for its runs land on their jobs.

@@ -40,6 +40,7 @@ internal static class DiagnoseCommand
         lines.Add(answer.NextChecks.Count == 0 ? "No check that is left would tell more." : "Check next:");
         lines.AddRange(answer.NextChecks.Take(ChecksShown).Select(check =>
             $"{check.Minutes,4:0} min  {DiagnosisTables.EvidenceOf(check.Evidence)!.Title} ({check.ExpectedInformationBits:0.00} bit){(check.Reversible ? "" : ", cannot be undone")}"));
+        lines.AddRange(answer.Notes.Select(note => $"  {note}"));
         lines.AddRange(answer.Warnings.Select(warning => $"  ! {warning.Message}"));
         return string.Join('\n', lines);
     }

@@ -29,6 +29,7 @@ test("a guided run is started in a bay, led to its end, and lands on its job", a
   // Whoever walks away loses nothing.
   await page.goto(job);
   const before = section(page, "Before");
+  await before.getByRole("button", { name: /^Before/ }).click();
   await expect(before).toContainText(/bay-3-fans-full-.*sustained/, {
     timeout: 60_000,
   });

@@ -44,7 +44,7 @@ export async function newMachine(page: Page, owner: string) {
   await page.getByLabel("Processor’s rated power").fill("115");
   await page.getByLabel("Room", { exact: true }).fill("23,5");
   await page.getByLabel("Serial number").focus();
-  await expect(now(page)).toContainText("Record the before run");
+  await expect(now(page)).toContainText("Look and listen");
 }
 
 export const now = (page: Page) => page.getByRole("region", { name: "Now" });

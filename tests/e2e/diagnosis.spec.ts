@@ -32,9 +32,8 @@ test("a before run tells what it shows by itself", async ({ page }) => {
   await dropLog(page, "before", example("runs/02-paste-before.csv"));
   await expect(section(page, "Before")).toContainText("sustained", { timeout: 30_000 });
   const diagnosis = section(page, "Diagnosis");
-  await diagnosis.getByRole("button", { name: /^Diagnosis/ }).click();
   await diagnosis.getByText("Read off the runs").click();
-  await expect(diagnosis).toContainText("Read off a run; touch another to overrule it.");
+  await expect(diagnosis).toContainText("Read off a run or a thermometer; touch another to overrule it.");
   await expect(
     diagnosis.getByRole("radiogroup", { name: "Load at idle" }).getByRole("radio", { name: "quiet" }),
   ).toBeChecked();

@@ -33,7 +33,7 @@ test("from intake to the owner's page", async ({ page }) => {
   await expect(fan).toHaveValue("cpu-fan-speed");
 
   // The repair note saves as it is typed.
-  await now(page).getByRole("button", { name: "Write the repair note" }).click();
+  await now(page).getByRole("button", { name: "or go to the repair" }).click();
   const repair = section(page, "Repair");
   await expect(repair.getByLabel("Found")).toBeFocused();
   await repair.getByLabel("Found").fill("Paste dried to a crust");

@@ -56,6 +56,7 @@ test("the load's edge is dragged, the run read anew, and undo puts it back", asy
   const starts = trace(page).getByRole("slider", { name: "Load begins" });
   await expect(starts).toBeVisible();
   const found = await starts.getAttribute("aria-valuenow");
+  await starts.scrollIntoViewIfNeeded();
   const box = (await starts.boundingBox())!;
   await page.mouse.move(box.x + box.width / 2, box.y + 20);
   await page.mouse.down();

@@ -28,13 +28,14 @@ test("a large log shows how far it is and can be stopped", async ({ page }) => {
   const header = `Time [s],CPU temperature [°C],CPU power [W],Room temperature [°C]${Array.from({ length: 30 }, (_, i) => `,Core ${i} clock [MHz]`).join("")}\n`;
   writeFileSync(path, header + Array.from({ length: 500_000 }, (_, i) => row(i)).join(""));
   await newMachine(page, "Tide gauge office");
+  await section(page, "Before").getByRole("button", { name: /^Before/ }).click();
   await page.locator("input[data-picker=before]").setInputFiles(path);
   const before = section(page, "Before");
   await expect(before.getByRole("progressbar")).toBeVisible();
   await before.getByRole("button", { name: "Stop" }).click();
   await expect(before.getByRole("progressbar")).toHaveCount(0);
   await page.reload();
-  await expect(now(page)).toContainText("Record the before run");
+  await expect(now(page)).toContainText("Look and listen");
   await expect(before.getByRole("article")).toHaveCount(0);
 });
 

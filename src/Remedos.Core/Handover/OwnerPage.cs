@@ -15,13 +15,13 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
     public static OwnerPage Of(JobFacts facts)
     {
         RunAnalysis? before = facts.Before.LastOrDefault()?.Analysis, after = facts.After.LastOrDefault()?.Analysis;
-        return new OwnerPage(HeadlineOf(facts.Verdict, before, after), [.. Measurements(facts, before, after)], Certainty(facts), [.. Cautions(facts, after)]);
+        return new OwnerPage(HeadlineOf(facts, before, after), [.. Measurements(facts, before, after)], Certainty(facts), [.. Cautions(facts, after)]);
     }
 
-    private static string HeadlineOf(ComparisonResult? verdict, RunAnalysis? before, RunAnalysis? after)
+    private static string HeadlineOf(JobFacts facts, RunAnalysis? before, RunAnalysis? after)
     {
         bool wasHeld = before?.ThermalLimit is not null, isHeld = after?.ThermalLimit is not null;
-        return verdict switch
+        return facts.Verdict switch
         {
             { Verdict: ComparisonResult.Improved } when wasHeld && !isHeld => "It no longer overheats.",
             { Verdict: ComparisonResult.Improved } when isHeld => "It runs cooler, but it still reaches its limit under full load.",
@@ -29,7 +29,7 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             { Verdict: ComparisonResult.Improved } => "It runs a little cooler, less than you will notice.",
             { Verdict: ComparisonResult.Worse } => "It runs hotter than before.",
             { Verdict: ComparisonResult.NoMeasurableChange } => "No change that we can measure.",
-            _ when (after ?? before) is { } run && RunWords.IsHeldByPower(run) => "It is not too hot: the processor keeps to its power budget.",
+            _ when (facts.After.LastOrDefault() ?? facts.Before.LastOrDefault()) is { } run && RunWords.IsHeldByPower(run.Analysis, run.Conditions) => "It is not too hot: the processor keeps to its power budget.",
             _ when before is null && after is null => "Nothing was measured.",
             _ when before is not null && after is not null => "Measured before and after, but not under the same conditions.",
             _ when (after ?? before)!.ThermalLimit is not null => "It overheats under full load.",

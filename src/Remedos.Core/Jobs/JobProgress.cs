@@ -82,7 +82,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         if (f.Diagnosis is { Certainty: { } certainty } stand)
         {
             // A budget that ran out beside it is no finding of its own.
-            string finding = Latest(f.Before) is { } before && (stand.Lead.Id == PowerLimited || !RunWords.IsHeldByPower(before.Analysis)) ? $" {RunWords.Finding(before.Analysis, before.Conditions)}" : "";
+            string finding = Latest(f.Before) is { } before && (stand.Lead.Id == PowerLimited || !RunWords.IsHeldByPower(before.Analysis, before.Conditions)) ? $" {RunWords.Finding(before.Analysis, before.Conditions)}" : "";
             return new Headline($"{certainty}:", Lower(stand.Lead.Title), $", {Percent(stand)}.{finding}", hotRun);
         }
 
@@ -102,7 +102,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             return new NowCard("Nothing to do", f.RecheckOn is { } recheck ? $"Recheck on {recheck:d MMMM yyyy}." : "The machine is back with its owner.", null, null, "none", "");
         }
 
-        RunAnalysis? before = Latest(f.Before)?.Analysis;
+        ConditionedRun? before = Latest(f.Before);
         switch (current)
         {
             case "intake":
@@ -121,9 +121,9 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                 return new NowCard("Claim the warranty", "The owner chose the claim. Write down what the runs say, keep a copy of the proof, and send it as it is.", 15, "Do not open it.", "repair", "Note what was done");
             case "repair" when f.Diagnosis is { IsSure: true, Lead.Id: not PowerLimited } stand && !Filled(f.RepairFound):
                 return new NowCard(stand.Lead.RepairTitle, $"{stand.Lead.Title}, {Percent(stand)} sure. Note what was found, what was replaced, and when the cooler was mounted again.", 45, stand.Lead.Opens == CauseRow.Nothing ? null : OpenCaution, "repair", "Write the repair note");
-            case "repair" when before is not null && RunWords.IsHeldByPower(before):
+            case "repair" when before is not null && RunWords.IsHeldByPower(before.Analysis, before.Conditions):
                 return new NowCard("Tell the owner it is not heat", "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the firmware.", 10, null, "repair", "Write the repair note");
-            case "repair" when before?.Load?.Settled == false && f.Before.Count < 2:
+            case "repair" when before?.Analysis.Load?.Settled == false && f.Before.Count < 2:
                 return new NowCard("Repair, and note what you find", "The before run was stopped before it was level; it still serves for a verdict. A longer one now would sharpen it.", 45, OpenCaution, "repair", "Write the repair note");
             case "repair":
                 return new NowCard("Repair, and note what you find", "Look at the paste print when the cooler comes off. Note what was found, what was replaced, and when the cooler was mounted again.", 45, OpenCaution, "repair", "Write the repair note");

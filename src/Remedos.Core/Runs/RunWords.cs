@@ -6,8 +6,12 @@ public static class RunWords
     /// <summary>A boost that runs out gives up less clock than this as a matter of course, %.</summary>
     private const double OrdinaryBoostPercent = 10;
 
+    /// <summary>So near to its limit nobody says that heat has nothing to do with it, °C.</summary>
+    private const double CloseC = 10;
+
     /// <summary>Whether a power budget, and no heat, is what the owner notices.</summary>
-    public static bool IsHeldByPower(RunAnalysis run) => run.ThermalLimit is null && run.PowerLimit is { ClockLossPercent: null or >= OrdinaryBoostPercent };
+    public static bool IsHeldByPower(RunAnalysis run, RunConditions conditions) =>
+        run.ThermalLimit is null && run.PowerLimit is { ClockLossPercent: null or >= OrdinaryBoostPercent } && !(conditions.TemperatureLimitC - run.Load?.SustainedTemperatureC < CloseC);
 
     /// <summary>The finding with its number: at the limit, power budget, hot, or within its limit.</summary>
     public static string Finding(RunAnalysis run, RunConditions conditions)
@@ -26,7 +30,7 @@ public static class RunWords
             return $"Too hot: at its limit {after}{lost}.";
         }
 
-        if (IsHeldByPower(run))
+        if (IsHeldByPower(run, conditions))
         {
             return $"Not heat: a power budget ran out at {load.SustainedTemperatureC:0} °C. No cooler cures that.";
         }
@@ -36,7 +40,7 @@ public static class RunWords
             double headroom = limit - load.SustainedTemperatureC;
             return run.ProjectedAtRatedPowerC > limit
                 ? $"Holds {load.SustainedPowerW:0} W at {load.SustainedTemperatureC:0} °C, but not its rated {conditions.RatedPowerW:0} W."
-                : $"{(headroom < 10 ? "Close to its limit" : "Within its limit")}: {load.SustainedTemperatureC:0} °C{at}, {headroom:0} °C headroom.";
+                : $"{(headroom < CloseC ? "Close to its limit" : "Within its limit")}: {load.SustainedTemperatureC:0} °C{at}, {headroom:0} °C headroom.";
         }
 
         return $"{load.SustainedTemperatureC:0} °C{at}; its limit is not known.";

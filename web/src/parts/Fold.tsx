@@ -1,5 +1,5 @@
 import { ChevronRight } from "lucide-react";
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 
 /** A part of a section that folds to its title and what it holds. */
 export function Fold({
@@ -15,8 +15,10 @@ export function Fold({
   open?: boolean;
   children: ReactNode;
 }) {
+  // Only how it stands at first: it stays as it was left.
+  const [atFirst] = useState(open);
   return (
-    <details id={id} open={open} className="group scroll-mt-4 border-t border-hairline">
+    <details id={id} open={atFirst} className="group scroll-mt-4 border-t border-hairline">
       <summary className="flex min-h-12 cursor-pointer items-center gap-3 py-2">
         <ChevronRight size={18} aria-hidden="true" className="shrink-0 text-muted group-open:rotate-90" />
         <span className="text-lg font-bold whitespace-nowrap">{title}</span>

@@ -22,6 +22,12 @@ const fans = [
   ["fixed", "Fixed"],
 ] as const;
 
+const trials = [
+  ["known-good-cooler", "A known-good cooler"],
+  ["cooler-room", "A cooler room"],
+  ["pump-full", "Pump at full"],
+] as const;
+
 /** What a typed condition may be; the server holds the same rules. */
 const typed = z.object({
   fanPercent: z.number().min(0, "Fans run at 0 to 100 %.").max(100, "Fans run at 0 to 100 %.").nullable(),
@@ -87,6 +93,15 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
       {conditions.fanPolicy === "fixed" && (
         <Typed label="Fixed at" unit="%" name="fanPercent" value={conditions.fanPercent ?? null} onSet={set} />
       )}
+      <div className="sm:col-span-2">
+        <Choice
+          label="Tried, to see whether it cures it"
+          value={conditions.trial ?? null}
+          options={trials}
+          clearable
+          onChange={(trial) => set({ trial })}
+        />
+      </div>
       <Typed
         label="Room, one reading"
         unit="°C"

@@ -41,7 +41,7 @@ export function Diagnosis({
           check.id === "tube-difference" && <TubeReadings job={job} actions={actions} means={diagnosis.tubes} />
         }
       </NextCheck>
-      <div>
+      <div className="min-w-0">
         <Observations observations={diagnosis.observations} onAnswer={answer} />
       </div>
     </div>

@@ -82,7 +82,7 @@ export function Intake({
         <TextField {...shared} name="serial" label="Serial number" />
         <NumberField {...shared} name="roomC" label="Room" unit="°C" />
       </div>
-      <div>
+      <div className="min-w-0">
         <Fold
           title="Ask the owner"
           gist={`${asked.filter((one) => one.state !== null).length} of ${asked.length} asked`}

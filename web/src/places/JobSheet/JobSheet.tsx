@@ -92,7 +92,8 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
       case "after-run": {
         const side = action === "before-run" ? "before" : "after";
         show(side);
-        return pickers.current[side]?.click();
+        // A section that was folded has its picker a moment later.
+        return void requestAnimationFrame(() => pickers.current[side]?.click());
       }
       case "look":
         return show("look");

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import type { JobFieldValues, JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { usePartActions, useParts, type Part } from "../../api/parts";
@@ -38,13 +39,23 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
   const parts = useParts();
   const { keep } = usePartActions();
   const known = parts.data ?? [];
-  const fill = (part: Part) => {
-    for (const [field, value] of facts(part)) {
-      if (value != null && job.fields[field] === null) {
-        void actions.saveField(field, value, null);
+  // What was typed here and is saved by now brings what is known of the part; opening the sheet alone writes nothing.
+  const typed = useRef(new Set<(typeof slots)[number][0]>());
+  useEffect(() => {
+    for (const [field, kind] of slots) {
+      const part = typed.current.has(field)
+        ? parts.data?.find((one) => one.kind === kind && one.name === job.fields[field])
+        : undefined;
+      if (part) {
+        typed.current.delete(field);
+        for (const [fact, value] of facts(part)) {
+          if (value != null && job.fields[fact] === null) {
+            void actions.saveField(fact, value, null);
+          }
+        }
       }
     }
-  };
+  }, [parts.data, job.fields, actions]);
   const missing = (kind: string, name: string | null) =>
     name !== null && parts.data !== undefined && known.every((part) => part.kind !== kind || part.name !== name);
   return (
@@ -59,7 +70,7 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
               name={field}
               label={label}
               suggestions={ours.map((part) => part.name)}
-              onText={(text) => ours.filter((part) => part.name === text).forEach(fill)}
+              onText={() => typed.current.add(field)}
             />
             {missing(kind, name) && (
               <Button

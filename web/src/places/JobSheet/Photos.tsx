@@ -55,8 +55,9 @@ function Picture({ job, photo, actions }: { job: JobSheet; photo: Schemas["Photo
   const address = `/api/jobs/${job.id}/photos/${photo.id}`;
   const proof = photo.kind === "proof";
   const what = proof ? "Proof of purchase" : `Picture, ${ago(photo.addedAt)}`;
+  // Not modal: what makes it so writes styles into the page, which its policy forbids.
   return (
-    <Dialog.Root>
+    <Dialog.Root modal={false}>
       <Dialog.Trigger className="block text-left" aria-label={`${what}: ${photo.name}`}>
         <img
           src={address}
@@ -67,10 +68,9 @@ function Picture({ job, photo, actions }: { job: JobSheet; photo: Schemas["Photo
         <span className={proof ? "font-semibold text-teal" : "text-muted"}>{what}</span>
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-paper/95" />
         <Dialog.Content
           aria-describedby={undefined}
-          className="fixed inset-0 z-50 grid grid-rows-[auto_minmax(0,1fr)] gap-3 p-4"
+          className="fixed inset-0 z-50 grid grid-rows-[auto_minmax(0,1fr)] gap-3 bg-paper p-4"
         >
           <div className="flex flex-wrap items-center gap-3">
             <Dialog.Title className="mr-auto text-xl font-bold">{photo.name}</Dialog.Title>
