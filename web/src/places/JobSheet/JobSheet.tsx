@@ -171,7 +171,12 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
       <div className="mt-4 grid gap-x-7 gap-y-6 lg:grid-cols-[minmax(0,1fr)_344px]">
         <aside className="lg:col-start-2 lg:row-start-1">
           <div className="flex flex-col gap-4 lg:sticky lg:top-4">
-            <NowCard now={job.now} onAct={act} />
+            <NowCard now={job.now.action === "run" ? { ...job.now, button: checkRun.words } : job.now} onAct={act} />
+            {checkRun.problem && (
+              <p role="alert" className="m-0 font-semibold text-amber">
+                {checkRun.problem}
+              </p>
+            )}
             {job.verdict && <Fairness verdict={job.verdict} />}
             {job.waitsFor !== "done" && <Waiting job={job} actions={actions} />}
             {job.lastChange && (
