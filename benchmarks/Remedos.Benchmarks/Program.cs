@@ -29,6 +29,7 @@ try
     FitBench.Run();
     SimulationBench.Run();
     DiagnosisBench.Run();
+    MatchingBench.Run();
 }
 finally
 {

@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Matching;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
 
@@ -15,6 +16,9 @@ namespace Remedos.Cli;
 [JsonSerializable(typeof(SimulationTruth))]
 [JsonSerializable(typeof(CaseFile))]
 [JsonSerializable(typeof(DiagnosisAnswer))]
+[JsonSerializable(typeof(Build))]
+[JsonSerializable(typeof(CoolerPart[]))]
+[JsonSerializable(typeof(MatchAnswer))]
 internal sealed partial class CliJson : JsonSerializerContext
 {
     public static readonly CliJson Contract = new(new JsonSerializerOptions(JsonSerializerDefaults.Web)

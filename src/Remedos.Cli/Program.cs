@@ -5,6 +5,7 @@ RootCommand root = new("Remedos on the command line: reads logs of hot machines 
 root.Add(AnalyzeCommand.Build());
 root.Add(CompareCommand.Build());
 root.Add(DiagnoseCommand.Build());
+root.Add(MatchCommand.Build());
 root.Add(SimulateCommand.Build());
 root.Add(ProveCommand.Build());
 // A program of its own, started by ./remedos itself; here so that --help tells of it.

@@ -3,6 +3,7 @@ using System.Text.Json.Serialization;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Machines;
+using Remedos.Core.Matching;
 
 namespace Remedos.Core;
 
@@ -18,4 +19,5 @@ namespace Remedos.Core;
 [JsonSerializable(typeof(CauseRow[]))]
 [JsonSerializable(typeof(EvidenceRow[]))]
 [JsonSerializable(typeof(ConflictRow[]))]
+[JsonSerializable(typeof(School[]))]
 internal sealed partial class TableJson : JsonSerializerContext;

@@ -33,6 +33,43 @@ public sealed class CommandLineTests
     }
 
     [Fact]
+    public void Match_answers_with_the_contracts_fields_and_tells_what_is_wrong()
+    {
+        DirectoryInfo folder = Directory.CreateTempSubdirectory("remedos-match-");
+        try
+        {
+            string At(string name, string text)
+            {
+                string path = Path.Combine(folder.FullName, name);
+                File.WriteAllText(path, text);
+                return path;
+            }
+
+            string build = At("build.json", """{ "processor": { "name": "Corbel C65", "socket": "Q4", "sustainedPowerW": 65, "temperatureLimitC": 95, "priceMinor": 15000 }, "case": { "maxCoolerHeightMm": 150 }, "roomC": 22, "currentCooler": "box" }""");
+            string coolers = At("coolers.json", """[ { "id": "box", "name": "Sill box cooler", "kind": "down-draught", "sockets": ["Q4"], "heightMm": 70 }, { "id": "tall", "name": "Mullion 120", "kind": "tower", "sockets": ["Q4"], "heightMm": 160 } ]""");
+            (int status, string output, _) = Remedos("match", build, "--coolers", coolers, "--school", "least-spend", "--json");
+            JsonElement answer = JsonDocument.Parse(output).RootElement, first = answer.GetProperty("candidates")[0], last = answer.GetProperty("candidates")[1];
+            Assert.Equal((0, "box", 1), (status, first.GetProperty("id").GetString(), first.GetProperty("rank").GetInt32()));
+            foreach (string name in new[] { "fits", "reasons", "place", "fanRaisedMm", "temperatureC", "hottestRoomTemperatureC", "throttles", "noiseDba", "headroomW", "graphicsChangeC", "priceMinor", "priceShare", "why" })
+            {
+                Assert.True(first.TryGetProperty(name, out _), name);
+            }
+
+            Assert.Equal(("too-tall", 10.0), (last.GetProperty("reasons").EnumerateArray().Select(reason => reason.GetProperty("code").GetString()).First(code => code != "measure-needed"), last.GetProperty("reasons").EnumerateArray().First(reason => reason.GetProperty("code").GetString() == "too-tall").Number("byMm")));
+            Assert.StartsWith("Leave it: Sill box cooler holds 65 W", answer.GetProperty("advice").GetString(), StringComparison.Ordinal);
+
+            (int refused, _, string error) = Remedos("match", build, "--coolers", At("bad.json", """[ { "id": "a", "name": "A", "kind": "kettle" } ]"""));
+            Assert.Equal(2, refused);
+            Assert.Contains("cooler 1: kind: “kettle” is none of", error, StringComparison.Ordinal);
+            Assert.Contains("processor: it is missing", Remedos("match", At("empty.json", "{}"), "--coolers", coolers).Errors, StringComparison.Ordinal);
+        }
+        finally
+        {
+            folder.Delete(recursive: true);
+        }
+    }
+
+    [Fact]
     public void Simulate_writes_a_log_that_analyze_reads_to_its_truth()
     {
         DirectoryInfo folder = Directory.CreateTempSubdirectory("remedos-simulate-");

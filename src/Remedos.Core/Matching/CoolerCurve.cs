@@ -1,0 +1,78 @@
+namespace Remedos.Core.Matching;
+
+/// <summary>
+/// A cooler's resistance over its fans' speed: straight lines over speed^−0.7, on which R = a + b·speed^−0.7 lies exactly, through the points that are known. Beyond the ends the nearest line goes on, and never falls with less air.
+/// </summary>
+internal readonly struct CoolerCurve
+{
+    /// <summary>Resistance of fins goes with the speed to this power, as in the simulation; below this speed warmth alone moves the air.</summary>
+    private const double FanExponent = -0.7, StillRpm = 60;
+
+    /// <summary>Of a cooler known at one speed alone, what of its resistance lies in paste, pipes and base.</summary>
+    private const double SolidShare = 0.45;
+
+    /// <summary>No fan blows away more than this of what is left at the fastest point that is known.</summary>
+    private const double LeastShare = 0.3;
+
+    /// <summary>By a claim alone: a maker means about so many degrees above the air with its watts, °C. Without a claim, by kind, °C/W.</summary>
+    private const double ClaimedRiseC = 50;
+
+    private static readonly Dictionary<string, double> UsualCPerW = new(StringComparer.Ordinal) { ["down-draught"] = 0.45, ["tower"] = 0.24, ["dual-tower"] = 0.19, ["liquid"] = 0.19, ["passive"] = 0.75 };
+
+    /// <summary>Speed^−0.7, resistance and slope of the line that begins at each point, slowest first.</summary>
+    private readonly double[] _x, _r, _slope;
+
+    private readonly double _constant;
+
+    public CoolerCurve(CoolerPart cooler)
+    {
+        double full = cooler.Fans is { Count: > 0 } fans ? fans.Max(fan => fan.MaxRpm) : 0;
+        PerformancePoint[] points = [.. cooler.Performance ?? []];
+        Array.Sort(points, (a, b) => a.Rpm.CompareTo(b.Rpm));
+        double known = points.Length > 0 ? points[^1].ResistanceCPerW : cooler.ClaimedW is { } claimed ? ClaimedRiseC / claimed : UsualCPerW[cooler.Kind];
+        (_x, _r, _slope, _constant) = ([], [], [], known);
+        if (full == 0)
+        {
+            _constant = points.Length > 0 ? points[0].ResistanceCPerW : known;
+        }
+        else if (points.Length < 2)
+        {
+            double at = Thin(points.Length > 0 ? points[0].Rpm : full);
+            (_x, _r, _slope) = ([at], [known], [known * (1 - SolidShare) / at]);
+        }
+        else
+        {
+            _x = Array.ConvertAll(points, point => Thin(point.Rpm));
+            _r = Array.ConvertAll(points, point => point.ResistanceCPerW);
+            _slope = new double[points.Length - 1];
+            for (int i = 0; i < _slope.Length; i++)
+            {
+                _slope[i] = _x[i] - _x[i + 1] < 1e-12 ? 0 : Math.Max(0, (_r[i] - _r[i + 1]) / (_x[i] - _x[i + 1]));
+            }
+        }
+    }
+
+    public double At(double rpm)
+    {
+        if (_x.Length == 0)
+        {
+            return _constant;
+        }
+
+        double x = Thin(rpm);
+        if (_x.Length == 1)
+        {
+            return Math.Max(LeastShare * _r[0], _r[0] + (_slope[0] * (x - _x[0])));
+        }
+
+        int i = 0;
+        while (i < _slope.Length - 1 && x < _x[i + 1])
+        {
+            i++;
+        }
+
+        return Math.Max(LeastShare * _r[^1], _r[i + 1] + (_slope[i] * (x - _x[i + 1])));
+    }
+
+    private static double Thin(double rpm) => Math.Pow(Math.Max(StillRpm, rpm), FanExponent);
+}

@@ -1,0 +1,43 @@
+using Remedos.Core.Runs;
+
+namespace Remedos.Core.Matching;
+
+/// <summary>A fan of a cooler or its radiator.</summary>
+public sealed record CoolerFan(double SizeMm, double MinRpm, double MaxRpm, double CurrentA, double NoiseAtMaxDba);
+
+/// <summary>Resistance from the base to the air it breathes, paste included, with all its fans at a speed, °C/W.</summary>
+public sealed record PerformancePoint(double Rpm, double ResistanceCPerW);
+
+/// <summary>A cooler as a catalogue or the workshop's own bench has it. Lengths mm, from the socket's centre; null where unknown.</summary>
+/// <param name="Kind">down-draught, tower, dual-tower, liquid or passive.</param>
+/// <param name="ReachTowardMemoryMm">How far it stands out towards the memory.</param>
+/// <param name="ClearanceUnderFanMm">Room for memory below its fan.</param>
+/// <param name="FanCanRiseMm">How far the fan can be moved up; the cooler grows by as much.</param>
+/// <param name="RadiatorThicknessMm">With its fans.</param>
+/// <param name="ClaimedW">The maker's claim; never held against another maker's.</param>
+/// <param name="Measured">Whether its performance was measured on this bench.</param>
+public sealed record CoolerPart(
+    string Id, string Name, string Kind, IReadOnlyList<string>? Sockets = null, double? HeightMm = null, double? ReachTowardMemoryMm = null, double? ClearanceUnderFanMm = null, double? FanCanRiseMm = null, double? ReachTowardSlotMm = null,
+    double? RadiatorSizeMm = null, double? RadiatorThicknessMm = null, IReadOnlyList<CoolerFan>? Fans = null, double? PumpCurrentA = null, IReadOnlyList<PerformancePoint>? Performance = null, double? ClaimedW = null,
+    long? PriceMinor = null, int? WarrantyMonths = null, bool Measured = false)
+{
+    private const int ParallelPathLoss = 3;
+
+    public bool IsLiquid => Kind == "liquid";
+
+    /// <summary>Parts that can fail: each fan, and of a loop its pump, its seals and its liquid.</summary>
+    public int FailurePoints => (Fans?.Count ?? 0) + (IsLiquid ? ParallelPathLoss : 0);
+
+    /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
+    public string? Problem()
+    {
+        string? Between(string field, double? value, double low, double high, string unit) => value is { } number && !(number >= low && number <= high) ? $"{field}: {number:0.###} is outside {low:0.##} to {high:0.##} {unit}." : null;
+        return string.IsNullOrWhiteSpace(Id) ? "id: every cooler needs one."
+            : !RunConditions.CoolerKinds.Contains(Kind) ? $"kind: “{Kind}” is none of {string.Join(", ", RunConditions.CoolerKinds)}."
+            : Between("heightMm", HeightMm, 10, 300, "mm") ?? Between("reachTowardMemoryMm", ReachTowardMemoryMm, 0, 200, "mm") ?? Between("clearanceUnderFanMm", ClearanceUnderFanMm, 0, 200, "mm") ?? Between("fanCanRiseMm", FanCanRiseMm, 0, 100, "mm")
+            ?? Between("reachTowardSlotMm", ReachTowardSlotMm, 0, 200, "mm") ?? Between("radiatorSizeMm", RadiatorSizeMm, 80, 600, "mm") ?? Between("radiatorThicknessMm", RadiatorThicknessMm, 10, 150, "mm") ?? Between("pumpCurrentA", PumpCurrentA, 0, 5, "A")
+            ?? Between("claimedW", ClaimedW, 5, 2000, "W") ?? Between("priceMinor", PriceMinor, 0, 1e9, "")
+            ?? (Performance ?? []).Select((point, i) => Between($"performance[{i}].resistanceCPerW", point.ResistanceCPerW, 0.01, 5, "°C/W") ?? Between($"performance[{i}].rpm", point.Rpm, 0, 10000, "rpm")).FirstOrDefault(one => one is not null)
+            ?? (Fans ?? []).Select((fan, i) => Between($"fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm") ?? Between($"fans[{i}].minRpm", fan.MinRpm, 0, fan.MaxRpm, "rpm") ?? Between($"fans[{i}].currentA", fan.CurrentA, 0, 5, "A")).FirstOrDefault(one => one is not null);
+    }
+}

@@ -1,0 +1,294 @@
+using System.Globalization;
+
+namespace Remedos.Core.Matching;
+
+/// <summary>Why a cooler does not fit, does not suit, or what has to be measured first.</summary>
+/// <param name="Code">As in docs/formats.md.</param>
+/// <param name="ByMm">By how much; null where it is no length.</param>
+public sealed record FitReason(string Code, double? ByMm, string Message)
+{
+    public const string Socket = "socket", TooTall = "too-tall", Memory = "memory", FirstSlot = "first-slot", RadiatorSize = "radiator-size", RadiatorThickness = "radiator-thickness", CardLength = "card-length",
+        NoHeader = "no-header", HeaderCurrent = "header-current", MeasureNeeded = "measure-needed", Price = "price", Noise = "noise";
+}
+
+/// <summary>How a cooler goes into a build.</summary>
+/// <param name="Fits">Null when it hangs on a measure that is not known.</param>
+/// <param name="Places">Where its radiator can hang; empty for an air cooler.</param>
+/// <param name="FanRaisedMm">How far the fan has to be moved up for the memory.</param>
+/// <param name="Plugs">Which header each fan and the pump goes to, a sentence each.</param>
+public sealed record FitResult(bool? Fits, IReadOnlyList<FitReason> Reasons, IReadOnlyList<string> Places, double FanRaisedMm, IReadOnlyList<string> Plugs);
+
+/// <summary>The rules of fitting, each with its millimetres (docs/science.md, “Choosing a cooler”).</summary>
+public static class Fit
+{
+    public static readonly string[] Inward = ["front", "bottom", "side"];
+
+    public static FitResult Of(Build build, CoolerPart cooler)
+    {
+        List<FitReason> reasons = [];
+        Socket(build, cooler, reasons);
+        double raised = 0;
+        List<string> places = [];
+        if (cooler.IsLiquid)
+        {
+            Radiator(build, cooler, reasons, places);
+        }
+        else
+        {
+            raised = AirCooler(build, cooler, reasons);
+        }
+
+        List<string> plugs = [];
+        Plugs(build, cooler, reasons, plugs);
+        bool blocked = reasons.Any(reason => reason.Code != FitReason.MeasureNeeded);
+        return new FitResult(blocked ? false : reasons.Count > 0 ? null : true, reasons, places, raised, plugs);
+    }
+
+    private static void Socket(Build build, CoolerPart cooler, List<FitReason> reasons)
+    {
+        if ((build.Board?.Socket ?? build.Processor.Socket) is not { } socket)
+        {
+            reasons.Add(Measure("which socket the board has"));
+        }
+        else if (cooler.Sockets is null)
+        {
+            reasons.Add(Measure($"whether it has a bracket for socket {socket}"));
+        }
+        else if (!cooler.Sockets.Contains(socket))
+        {
+            reasons.Add(new FitReason(FitReason.Socket, null, $"It has no bracket for socket {socket}{(cooler.Sockets.Count == 0 ? "" : $", only for {string.Join(", ", cooler.Sockets)}")}."));
+        }
+    }
+
+    /// <summary>Height, memory and card; how far the fan is raised, mm.</summary>
+    private static double AirCooler(Build build, CoolerPart cooler, List<FitReason> reasons)
+    {
+        double raised = Memory(build, cooler, reasons);
+        if (build.Case?.MaxCoolerHeightMm is not { } room)
+        {
+            reasons.Add(Measure("how high a cooler the case takes: from the board’s face to the side panel"));
+        }
+        else if (cooler.HeightMm is not { } height)
+        {
+            reasons.Add(Measure("how high the cooler is"));
+        }
+        else if (height + raised > room)
+        {
+            reasons.Add(new FitReason(FitReason.TooTall, Round(height + raised - room), raised > 0
+                ? $"With its fan raised by {Mm(raised)} for the memory it is {Mm(height + raised)} high; the case takes {Mm(room)}, {Mm(height + raised - room)} less."
+                : $"It is {Mm(height)} high; the case takes {Mm(room)}, {Mm(height - room)} less."));
+        }
+
+        if (build.Graphics is not null && cooler.ReachTowardSlotMm is not 0)
+        {
+            if (build.Board?.FirstSlotFromSocketMm is not { } slot || cooler.ReachTowardSlotMm is not { } reach)
+            {
+                reasons.Add(Measure(cooler.ReachTowardSlotMm is null ? "how far the cooler stands out towards the card" : "from the socket’s centre to the first slot"));
+            }
+            else if (reach > slot)
+            {
+                reasons.Add(new FitReason(FitReason.FirstSlot, Round(reach - slot), $"It stands {Mm(reach)} out towards the card, and the first slot is {Mm(slot)} away: {Mm(reach - slot)} over the card’s back plate."));
+            }
+        }
+
+        return raised;
+    }
+
+    /// <summary>How far the fan has to be raised over the memory, mm.</summary>
+    private static double Memory(Build build, CoolerPart cooler, List<FitReason> reasons)
+    {
+        if (build.Memory is null && build.Board?.MemoryFromSocketMm is null)
+        {
+            reasons.Add(Measure("from the socket’s centre to the first memory slot, and how high the memory is"));
+            return 0;
+        }
+
+        if (cooler.ReachTowardMemoryMm is not { } reach)
+        {
+            reasons.Add(Measure("how far the cooler stands out towards the memory"));
+            return 0;
+        }
+
+        if (build.Board?.MemoryFromSocketMm is not { } away)
+        {
+            reasons.Add(Measure("from the socket’s centre to the first memory slot"));
+            return 0;
+        }
+
+        if (reach <= away)
+        {
+            return 0;
+        }
+
+        if (build.Memory?.HeightMm is not { } height)
+        {
+            reasons.Add(Measure("how high the memory is"));
+            return 0;
+        }
+
+        if (cooler.ClearanceUnderFanMm is not { } clearance)
+        {
+            reasons.Add(Measure("how much room there is below the cooler’s fan"));
+            return 0;
+        }
+
+        double over = height - clearance, rise = cooler.FanCanRiseMm ?? 0;
+        if (over > rise)
+        {
+            reasons.Add(new FitReason(FitReason.Memory, Round(over - rise), $"Memory of {Mm(height)} stands under its fan, where there is room for {Mm(clearance)}{(rise > 0 ? $" and {Mm(rise)} more with the fan raised" : "")}: {Mm(over - rise)} too high."));
+            return 0;
+        }
+
+        return Math.Max(0, Round(over));
+    }
+
+    private static void Radiator(Build build, CoolerPart cooler, List<FitReason> reasons, List<string> places)
+    {
+        if (cooler.RadiatorSizeMm is not { } size || build.Case?.Radiators is not { } all)
+        {
+            reasons.Add(Measure(cooler.RadiatorSizeMm is null ? "how large its radiator is" : "where the case takes a radiator, and which"));
+            return;
+        }
+
+        RadiatorPlace[] sized = [.. all.Where(place => place.SizesMm.Contains(size))];
+        if (sized.Length == 0)
+        {
+            double largest = all.SelectMany(place => place.SizesMm).DefaultIfEmpty(0).Max();
+            reasons.Add(new FitReason(FitReason.RadiatorSize, largest > 0 && size > largest ? Round(size - largest) : null, largest == 0 ? "The case has no place for a radiator." : size > largest
+                ? $"Its radiator is {Mm(size)} long; the largest the case takes is {Mm(largest)}."
+                : $"The case has no place for a radiator of {Mm(size)}, only for {string.Join(", ", all.SelectMany(place => place.SizesMm).Distinct().Order().Select(Mm))}."));
+            return;
+        }
+
+        List<FitReason> against = [];
+        foreach (RadiatorPlace place in sized)
+        {
+            if (ReasonAgainst(build, cooler, place) is { } reason)
+            {
+                against.Add(reason);
+            }
+            else
+            {
+                places.Add(place.Place);
+            }
+        }
+
+        if (places.Count == 0)
+        {
+            // A place that only wants measuring may still do; else the one that is nearest to fitting is told.
+            FitReason? open = against.Find(reason => reason.Code == FitReason.MeasureNeeded);
+            reasons.Add(open ?? against.MinBy(reason => reason.ByMm)!);
+            if (open is not null)
+            {
+                places.AddRange(sized.Where(place => ReasonAgainst(build, cooler, place)!.Code == FitReason.MeasureNeeded).Select(place => place.Place));
+            }
+        }
+    }
+
+    private static FitReason? ReasonAgainst(Build build, CoolerPart cooler, RadiatorPlace place)
+    {
+        if (cooler.RadiatorThicknessMm is not { } thick)
+        {
+            return Measure("how thick its radiator is with its fans");
+        }
+
+        if (place.MaxThicknessMm is not { } room)
+        {
+            return Measure($"how thick a radiator may be at the {place.Place}");
+        }
+
+        if (thick > room)
+        {
+            return new FitReason(FitReason.RadiatorThickness, Round(thick - room), $"Radiator and fans are {Mm(thick)} thick; at the {place.Place} there is room for {Mm(room)}, {Mm(thick - room)} less.");
+        }
+
+        if (place.Place == "front" && build.Graphics is not null)
+        {
+            if (build.Graphics.LengthMm is not { } card || build.Case!.MaxCardLengthMm is not { } length)
+            {
+                return Measure(build.Graphics.LengthMm is null ? "how long the graphics card is" : "how long a card the case takes");
+            }
+
+            if (card + thick > length)
+            {
+                return new FitReason(FitReason.CardLength, Round(card + thick - length), $"In front it takes {Mm(thick)} from the card’s {Mm(length)}; the card is {Mm(card)} long, {Mm(card + thick - length)} too much.");
+            }
+        }
+
+        return null;
+    }
+
+    /// <summary>Fans on steered headers, one after the other until each is full; the pump alone on one that gives all.</summary>
+    private static void Plugs(Build build, CoolerPart cooler, List<FitReason> reasons, List<string> plugs)
+    {
+        IReadOnlyList<CoolerFan> fans = cooler.Fans ?? [];
+        bool pump = cooler.IsLiquid;
+        if (fans.Count == 0 && !pump)
+        {
+            return;
+        }
+
+        if (build.Board?.Headers is not { } headers)
+        {
+            reasons.Add(Measure("which headers the board has, and what each can carry"));
+            return;
+        }
+
+        List<Header> free = [.. headers];
+        if (pump)
+        {
+            Header[] able = [.. free.Where(header => header.MaxCurrentA >= (cooler.PumpCurrentA ?? 0)).OrderByDescending(header => header.SteeredBy == "full").ThenBy(header => header.SteeredBy == "cpu").ThenBy(header => header.MaxCurrentA)];
+            if (able.Length == 0)
+            {
+                reasons.Add(free.Count == 0
+                    ? new FitReason(FitReason.NoHeader, null, "The board has no header for the pump.")
+                    : new FitReason(FitReason.HeaderCurrent, null, $"The pump draws {Amperes(cooler.PumpCurrentA!.Value)}, and no header carries that; the strongest has {Amperes(free.Max(header => header.MaxCurrentA))}."));
+            }
+            else
+            {
+                Header header = able[0];
+                free.Remove(header);
+                plugs.Add($"Pump on {header.Name}{(header.SteeredBy == "full" ? ", which gives it all." : ": set that header to full, or it slows the pump.")}");
+            }
+        }
+
+        if (fans.Count == 0)
+        {
+            return;
+        }
+
+        Header[] steered = [.. free.Where(header => header.SteeredBy != "full").OrderByDescending(header => header.SteeredBy == "cpu").ThenByDescending(header => header.MaxCurrentA)];
+        Header[] usable = steered.Length > 0 ? steered : [.. free];
+        if (usable.Length == 0)
+        {
+            reasons.Add(new FitReason(FitReason.NoHeader, null, pump ? "Beside the pump no header is left for its fans." : "The board has no header for its fan."));
+            return;
+        }
+
+        double[] left = [.. usable.Select(header => header.MaxCurrentA)];
+        List<int> on = [];
+        foreach (CoolerFan fan in fans)
+        {
+            int at = Array.FindIndex(left, current => current >= fan.CurrentA - 1e-9);
+            if (at < 0)
+            {
+                double sum = fans.Sum(one => one.CurrentA);
+                reasons.Add(new FitReason(FitReason.HeaderCurrent, null, $"Its {(fans.Count == 1 ? "fan draws" : "fans draw")} {Amperes(sum)} together; {(usable.Length == 1 ? $"{usable[0].Name} carries {Amperes(usable[0].MaxCurrentA)}" : $"the free headers carry {Amperes(usable.Sum(header => header.MaxCurrentA))}")}."));
+                return;
+            }
+
+            left[at] -= fan.CurrentA;
+            on.Add(at);
+        }
+
+        plugs.AddRange(on.GroupBy(at => at).Select(group => $"{(group.Count() == 1 ? "Fan" : $"{group.Count()} fans, by a splitter,")} on {usable[group.Key].Name}{(usable[group.Key].SteeredBy == "full" ? ", which runs them full always" : "")}."));
+    }
+
+    private static FitReason Measure(string what) => new(FitReason.MeasureNeeded, null, $"Measure first: {what}.");
+
+    private static double Round(double mm) => Math.Round(mm, 1);
+
+    private static string Mm(double mm) => $"{mm.ToString("0.#", CultureInfo.InvariantCulture)} mm";
+
+    private static string Amperes(double amperes) => $"{amperes.ToString("0.##", CultureInfo.InvariantCulture)} A";
+}

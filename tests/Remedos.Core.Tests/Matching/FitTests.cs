@@ -1,0 +1,126 @@
+using CsCheck;
+using Remedos.Core.Matching;
+using static Remedos.Core.Tests.Matching.MatchingExample;
+
+namespace Remedos.Core.Tests.Matching;
+
+/// <summary>Every rule of fitting, a millimetre to either side of it.</summary>
+public sealed class FitTests
+{
+    /// <summary>What is changed, and the reason that it must give, with by how much.</summary>
+    public static TheoryData<string, string?, double?> Rules => new()
+    {
+        { "as it is", null, null },
+        { "case 157", "too-tall", 1 },
+        { "case 158", null, null },
+        { "memory 50", "too-tall", 6 }, // the fan goes up by ten, and the cooler with it
+        { "memory 50, case 164", null, null },
+        { "memory 51, case 200", "memory", 1 },
+        { "memory away 52", null, null },
+        { "slot 49", "first-slot", 1 },
+        { "slot 50", null, null },
+        { "slot 49, no card", null, null },
+        { "socket Z1", "socket", null },
+        { "header 0.1", "header-current", null },
+        { "no headers", "no-header", null },
+        { "liquid", null, null },
+        { "liquid, thick 54", null, null },
+        { "liquid, thick 56", "radiator-thickness", 1 },
+        { "liquid, size 360", "radiator-size", 80 },
+        { "liquid, card 309", "card-length", 1 },
+        { "liquid, card 308", null, null },
+        { "liquid, no places", "radiator-size", null },
+        { "liquid, one header", "no-header", null },
+        { "liquid, pump 3", "header-current", null },
+        { "liquid, fans 0.6", "header-current", null },
+        { "liquid, fans 0.5", null, null },
+    };
+
+    [Theory]
+    [MemberData(nameof(Rules))]
+    public void Each_rule_says_by_how_much(string what, string? code, double? byMm)
+    {
+        (Build build, CoolerPart cooler) = Changed(what);
+        FitResult fit = Fit.Of(build, cooler);
+        Assert.Equal(code is null, fit.Fits == true);
+        Assert.Equal(code, fit.Reasons.Select(reason => reason.Code).FirstOrDefault());
+        Assert.Equal(byMm, fit.Reasons.Select(reason => reason.ByMm).FirstOrDefault());
+        Assert.All(fit.Reasons, reason => Assert.EndsWith(".", reason.Message, StringComparison.Ordinal));
+    }
+
+    private static (Build, CoolerPart) Changed(string what)
+    {
+        CoolerPart cooler = what.StartsWith("liquid", StringComparison.Ordinal) ? Liquid : Tower;
+        Build build = MatchingExample.Build;
+        foreach (string change in what.Split(", "))
+        {
+            double number = double.TryParse(change.Split(' ')[^1], System.Globalization.CultureInfo.InvariantCulture, out double read) ? read : 0;
+            (build, cooler) = change switch
+            {
+                "as it is" or "liquid" => (build, cooler),
+                "no card" => (build with { Graphics = null }, cooler),
+                "no headers" => (build with { Board = build.Board! with { Headers = [] } }, cooler),
+                "no places" => (build with { Case = build.Case! with { Radiators = [] } }, cooler),
+                "one header" => (build with { Board = build.Board! with { Headers = [build.Board.Headers![0]] } }, cooler),
+                "socket Z1" => (build with { Board = build.Board! with { Socket = "Z1" } }, cooler),
+                _ when change.StartsWith("case", StringComparison.Ordinal) => (build with { Case = build.Case! with { MaxCoolerHeightMm = number } }, cooler),
+                _ when change.StartsWith("memory away", StringComparison.Ordinal) => (build with { Board = build.Board! with { MemoryFromSocketMm = number }, Memory = new MemoryPart(90) }, cooler),
+                _ when change.StartsWith("memory", StringComparison.Ordinal) => (build with { Memory = new MemoryPart(number) }, cooler),
+                _ when change.StartsWith("slot", StringComparison.Ordinal) => (build with { Board = build.Board! with { FirstSlotFromSocketMm = number } }, cooler),
+                _ when change.StartsWith("header", StringComparison.Ordinal) => (build with { Board = build.Board! with { Headers = [new Header("CPU", number, "cpu")] } }, cooler),
+                _ when change.StartsWith("thick", StringComparison.Ordinal) => (build with { Graphics = build.Graphics! with { LengthMm = 290 } }, cooler with { RadiatorThicknessMm = number }),
+                _ when change.StartsWith("size", StringComparison.Ordinal) => (build, cooler with { RadiatorSizeMm = number }),
+                _ when change.StartsWith("card", StringComparison.Ordinal) => (build with { Graphics = build.Graphics! with { LengthMm = number } }, cooler),
+                _ when change.StartsWith("pump", StringComparison.Ordinal) => (build, cooler with { PumpCurrentA = number }),
+                _ when change.StartsWith("fans", StringComparison.Ordinal) => (build, cooler with { Fans = [.. cooler.Fans!.Select(fan => fan with { CurrentA = number })] }),
+                _ => throw new InvalidOperationException(change),
+            };
+        }
+
+        return (build, cooler);
+    }
+
+    /// <summary>What is not known is asked for and never guessed; the answer is then neither yes nor no.</summary>
+    [Theory]
+    [InlineData("height", "how high the cooler is")]
+    [InlineData("case", "how high a cooler the case takes")]
+    [InlineData("memory", "how high the memory is")]
+    [InlineData("slot", "from the socket’s centre to the first slot")]
+    [InlineData("sockets", "bracket for socket Q4")]
+    [InlineData("headers", "which headers the board has")]
+    public void What_is_not_known_is_asked_for(string missing, string words)
+    {
+        Build build = MatchingExample.Build;
+        (build, CoolerPart cooler) = missing switch
+        {
+            "height" => (build, Tower with { HeightMm = null }),
+            "case" => (build with { Case = build.Case! with { MaxCoolerHeightMm = null } }, Tower),
+            "memory" => (build with { Memory = null }, Tower),
+            "slot" => (build with { Board = build.Board! with { FirstSlotFromSocketMm = null } }, Tower),
+            "sockets" => (build, Tower with { Sockets = null }),
+            _ => (build with { Board = build.Board! with { Headers = null } }, Tower),
+        };
+        FitResult fit = Fit.Of(build, cooler);
+        Assert.Null(fit.Fits);
+        Assert.Equal("measure-needed", Assert.Single(fit.Reasons).Code);
+        Assert.Contains(words, fit.Reasons[0].Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void The_fan_goes_up_as_far_as_the_memory_wants_and_headers_are_given_out()
+    {
+        Assert.Equal((4, "Fan on CPU."), (Fit.Of(MatchingExample.Build, Tower).FanRaisedMm, Fit.Of(MatchingExample.Build, Tower).Plugs.Single()));
+        Assert.Equal(["Pump on PUMP, which gives it all.", "2 fans, by a splitter, on CPU."], Fit.Of(MatchingExample.Build, Liquid).Plugs);
+        Build plain = MatchingExample.Build with { Board = MatchingExample.Build.Board! with { Headers = [new Header("CPU", 1, "cpu"), new Header("SYS", 1, "board")] } };
+        Assert.Equal("Pump on SYS: set that header to full, or it slows the pump.", Fit.Of(plain, Liquid).Plugs[0]);
+    }
+
+    /// <summary>More room never loses a cooler that fitted.</summary>
+    [Fact]
+    public void More_room_never_loses_a_candidate() => (from height in Gen.Double[60, 200] from more in Gen.Double[0, 60] from memory in Gen.Double[25, 60] from reach in Gen.Double[30, 80] from clearance in Gen.Double[20, 60] select (height, more, memory, reach, clearance)).Sample(any =>
+    {
+        CoolerPart cooler = Tower with { HeightMm = any.height, ReachTowardMemoryMm = any.reach, ClearanceUnderFanMm = any.clearance };
+        Build narrow = MatchingExample.Build with { Memory = new MemoryPart(any.memory) }, wide = narrow with { Case = narrow.Case! with { MaxCoolerHeightMm = 158 + any.more }, Memory = new MemoryPart(Math.Max(20, any.memory - any.more)) };
+        Assert.True(Fit.Of(narrow, cooler).Fits != true || Fit.Of(wide, cooler).Fits == true);
+    });
+}
