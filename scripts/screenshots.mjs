@@ -19,6 +19,7 @@ const views = [
   ["job-intake", job("SL-0417"), { open: "Intake" }],
   ["job-look", job("SL-0417"), { act: (page) => page.locator("#look").evaluate((section) => section.scrollIntoView()) }],
   ["job-warranty", job("SL-0420")],
+  ["coolers", `/coolers?job=${jobs.find((one) => one.tag === "SL-0415").id}`, { act: (page) => page.waitForTimeout(800) }],
   ["job-tag", `${job("SL-0417")}/tag`],
   ["owners-page", `${job("SL-0412")}/handover`, { fullPage: true }],
   ["job-phone", job("SL-0413"), { viewport: { width: 390, height: 844 } }],

@@ -207,16 +207,16 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
     public async Task Parts_are_kept_once_and_only_what_can_be()
     {
         Task<HttpResponseMessage> Keep(string kind, string name, object? values = null) => app.Client.PostAsJsonAsync("/api/parts", new { kind, name, values });
-        Assert.Equal(HttpStatusCode.OK, (await Keep("processor", " Lintel L9 ", new { temperatureLimitC = 90, sustainedPowerW = 35 })).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await Keep("processor", " Lintel L9 ", new { processor = new { name = "Lintel L9", temperatureLimitC = 90, sustainedPowerW = 35 } })).StatusCode);
         JsonElement part = (await app.GetAsync("/api/parts")).EnumerateArray().Single(one => one.Text("name") == "Lintel L9");
-        Assert.Equal((90, 35), (part.GetProperty("values").GetProperty("temperatureLimitC").GetDouble(), part.GetProperty("values").GetProperty("sustainedPowerW").GetDouble()));
+        Assert.Equal((90, 35), (part.GetProperty("values").GetProperty("processor").GetProperty("temperatureLimitC").GetDouble(), part.GetProperty("values").GetProperty("processor").GetProperty("sustainedPowerW").GetDouble()));
         foreach ((HttpResponseMessage answer, HttpStatusCode status, string words) in new[]
         {
             (await Keep("processor", "Lintel L9"), HttpStatusCode.Conflict, "among the parts already"),
             (await Keep("toaster", "T"), HttpStatusCode.UnprocessableEntity, "no kind of part"),
             (await Keep("case", " "), HttpStatusCode.UnprocessableEntity, "1 to 200 letters"),
-            (await Keep("processor", "Hot", new { temperatureLimitC = 300 }), HttpStatusCode.UnprocessableEntity, "between 40 and 130"),
-            (await Keep("case", "Box", new { coolerKind = "tower" }), HttpStatusCode.UnprocessableEntity, "Only a cooler"),
+            (await Keep("processor", "Hot", new { processor = new { name = "Hot", temperatureLimitC = 300, sustainedPowerW = 65 } }), HttpStatusCode.UnprocessableEntity, "processor.temperatureLimitC: 300 is outside 40 to 130"),
+            (await Keep("case", "Box", new { cooler = new { id = "", name = "Box", kind = "tower" } }), HttpStatusCode.UnprocessableEntity, "What a cooler is like was told of a case."),
         })
         {
             Assert.Equal(status, answer.StatusCode);

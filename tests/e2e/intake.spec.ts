@@ -98,9 +98,12 @@ test("look and listen leads to the run, tubes tell the flow, and the sheet follo
 
   // A warranty that runs is offered before the work; once the owner has chosen, the repair is next.
   await dropLog(page, "before", example("runs/04-loop-before.csv"));
-  await expect(page.getByRole("heading", { level: 1 })).toContainText(/(Likely|Almost certainly): loop nearly blocked/, {
-    timeout: 30_000,
-  });
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(
+    /(Likely|Almost certainly): loop nearly blocked/,
+    {
+      timeout: 30_000,
+    },
+  );
   const intake = section(page, "Intake");
   await intake.getByRole("radiogroup", { name: "How it began" }).getByRole("radio", { name: "gradual" }).click();
   await intake.getByText("Warranty", { exact: true }).click();

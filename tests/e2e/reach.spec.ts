@@ -31,6 +31,17 @@ const views = [
       await expect(page.getByRole("heading", { name: "Connection" })).toBeVisible();
     },
   ],
+  [
+    "coolers",
+    async (page) => {
+      await page.goto("/coolers");
+      await page.getByLabel("A cooler for").selectOption({ label: "SL-0420 Tern Point pilots" });
+      await page.getByText("Does not fit").click();
+      await page.getByLabel("side by side").nth(0).check();
+      await page.getByLabel("side by side").nth(1).check();
+      await expect(page.getByRole("region", { name: "Side by side" })).toBeVisible();
+    },
+  ],
   ["bench", (page) => page.goto("/bench").then(() => expect(page.getByRole("button", { name: "Add a bay" })).toBeVisible())],
 ] as const satisfies readonly (readonly [string, (page: import("@playwright/test").Page) => Promise<void>])[];
 

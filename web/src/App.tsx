@@ -16,6 +16,7 @@ import { useRinging, wantOf } from "./places/Bench/notices";
 const places = [
   { path: "/bench", title: "Bench", key: "b" },
   { path: "/jobs", title: "Jobs", key: "j" },
+  { path: "/coolers", title: "Coolers", key: "c" },
 ] as const;
 
 export function App() {
@@ -30,9 +31,9 @@ export function App() {
     <div className="min-h-dvh md:grid md:grid-cols-[92px_minmax(0,1fr)] print:block">
       <nav
         aria-label="Places"
-        className="no-print flex items-center gap-2 border-b border-hairline md:sticky md:top-0 md:h-dvh md:flex-col md:items-stretch md:border-r md:border-b-0"
+        className="no-print flex items-center gap-1 border-b border-hairline md:sticky md:top-0 md:h-dvh md:flex-col md:items-stretch md:border-r md:border-b-0"
       >
-        <Link to="/bench" className="px-3 py-4 text-center font-bold md:mb-2">
+        <Link to="/bench" className="px-2 py-4 text-center font-bold md:mb-2 md:px-3">
           Remedos
         </Link>
         {places.map((place) => (
@@ -41,7 +42,7 @@ export function App() {
             to={place.path}
             className={({ isActive }) =>
               clsx(
-                "flex min-h-14 items-center justify-center px-4 md:border-l-4",
+                "flex min-h-14 items-center justify-center px-2 md:border-l-4 md:px-4",
                 isActive ? "border-teal font-bold text-teal" : "border-transparent text-muted",
               )
             }

@@ -6,6 +6,7 @@ import { Problem } from "./api/client";
 import { App, NoSuchPage } from "./App";
 import { BayFocus } from "./places/Bench/BayFocus";
 import { Bench } from "./places/Bench/Bench";
+import { CoolersPlace } from "./places/Coolers/Coolers";
 import { HandoverPlace } from "./places/Handover/Handover";
 import { JobsPlace } from "./places/Jobs/Jobs";
 import { JobTagPlace } from "./places/JobTag/JobTag";
@@ -35,6 +36,7 @@ const router = createBrowserRouter([
       { index: true, element: <Bench /> },
       { path: "bench", element: <Bench /> },
       { path: "bench/:number", element: <BayFocus /> },
+      { path: "coolers", element: <CoolersPlace /> },
       { path: "jobs", element: <JobsPlace /> },
       { path: "jobs/:id", element: <JobSheetPlace /> },
       { path: "jobs/:id/tag", element: <JobTagPlace /> },

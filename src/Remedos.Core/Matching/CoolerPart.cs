@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Matching;
@@ -21,12 +22,14 @@ public sealed record CoolerPart(
     double? RadiatorSizeMm = null, double? RadiatorThicknessMm = null, IReadOnlyList<CoolerFan>? Fans = null, double? PumpCurrentA = null, IReadOnlyList<PerformancePoint>? Performance = null, double? ClaimedW = null,
     long? PriceMinor = null, int? WarrantyMonths = null, bool Measured = false)
 {
-    private const int ParallelPathLoss = 3;
+    private const int OfALoop = 3;
 
+    [JsonIgnore]
     public bool IsLiquid => Kind == "liquid";
 
     /// <summary>Parts that can fail: each fan, and of a loop its pump, its seals and its liquid.</summary>
-    public int FailurePoints => (Fans?.Count ?? 0) + (IsLiquid ? ParallelPathLoss : 0);
+    [JsonIgnore]
+    public int FailurePoints => (Fans?.Count ?? 0) + (IsLiquid ? OfALoop : 0);
 
     /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
     public string? Problem()

@@ -59,7 +59,9 @@ internal static class Ranking
     /// <summary>The cheapest first.</summary>
     private static List<Candidate> Front(IReadOnlyList<Candidate> all)
     {
-        Candidate[] able = [.. all.Where(one => one.Fits == true).OrderBy(one => one.PriceMinor ?? long.MaxValue).ThenBy(one => one.TemperatureC.Value)];
+        // One with which the chip throttles trades nothing, unless all do.
+        bool someHold = all.Any(one => one is { Fits: true, Throttles: false });
+        Candidate[] able = [.. all.Where(one => one.Fits == true && !(someHold && one.Throttles)).OrderBy(one => one.PriceMinor ?? long.MaxValue).ThenBy(one => one.TemperatureC.Value)];
         List<Candidate> front = [];
         foreach (Candidate one in able)
         {
@@ -108,8 +110,9 @@ internal static class Ranking
         Candidate? best = ranked.FirstOrDefault(one => one.Rank == 1 && one.Fits == true);
         if (kept is not null)
         {
-            Candidate? next = ranked.FirstOrDefault(one => !one.IsCurrent && one.Fits == true && !one.Throttles);
-            string gain = next is null ? "" : kept.TemperatureC.Value - next.TemperatureC.Value is >= 1 and var c ? $" {next.Name} would gain {c:0} °C{(IsWorth(next, kept) ? "" : ": not worth it")}." : $" {next.Name} would gain nothing.";
+            Candidate? next = ranked.Where(one => !one.IsCurrent && one is { Fits: true, Throttles: false }).MinBy(one => one.TemperatureC.Value);
+            double gains = kept.TemperatureC.Value - next?.TemperatureC.Value ?? 0;
+            string gain = next is null || gains < 1 ? " Nothing that fits would gain a degree." : $" {next.Name}, the coolest that fits, would gain {gains:0} °C{(gains < WorthC ? ": not worth it" : "")}.";
             return $"Leave it: {kept.Name} holds {Watts(build)} at {kept.TemperatureC.Value:0} °C{(build.HottestRoomC > build.RoomC ? $", and at {kept.HottestRoomTemperatureC.Value:0} °C in the hottest room" : "")}.{gain}";
         }
 

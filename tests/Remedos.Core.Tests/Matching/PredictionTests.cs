@@ -51,7 +51,10 @@ public sealed class PredictionTests
         CoolerPart cooler = (any.which == 0 ? Tower : Liquid) with { Performance = [new(1500, any.resistance)] };
         Build build = MatchingExample.Build with
         {
-            RoomC = any.room, HottestRoomC = null, Processor = MatchingExample.Build.Processor with { SustainedPowerW = any.watts }, Graphics = new GraphicsPart(any.card, 300),
+            RoomC = any.room,
+            HottestRoomC = null,
+            Processor = MatchingExample.Build.Processor with { SustainedPowerW = any.watts },
+            Graphics = new GraphicsPart(any.card, 300),
             Case = MatchingExample.Build.Case! with { Fans = [new BuildFan("rear", "in", 120, any.fan)] },
         };
         double At(Build one, CoolerPart with) => Matcher.Match(one, [with]).Candidates[0].TemperatureC.Value;

@@ -7,6 +7,7 @@ export type Shortcuts = Record<string, () => void>;
 export const shortcutList = [
   ["g b", "Bench"],
   ["g j", "Jobs"],
+  ["g c", "Coolers"],
   ["n", "A new machine comes in"],
   ["/", "Search"],
   ["j  k", "Next, previous"],

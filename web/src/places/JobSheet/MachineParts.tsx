@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { JobFieldValues, JobSheet } from "../../api/client";
+import type { JobFieldValues, JobSheet, Schemas } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { usePartActions, useParts, type Part } from "../../api/parts";
 import { ChoiceField, NumberField, TextField } from "../../parts/AutoField";
@@ -27,11 +27,28 @@ const slots = [
 
 /** What of a part belongs into which field of the job. */
 const facts = (part: Part): [keyof JobFieldValues, string | number | null | undefined][] => [
-  ["temperatureLimitC", part.values.temperatureLimitC],
-  ["ratedPowerW", part.values.sustainedPowerW],
-  ["coolerKind", part.values.coolerKind],
-  ["memoryHeightMm", part.kind === "memory" ? part.values.heightMm : null],
+  ["temperatureLimitC", part.values.processor?.temperatureLimitC],
+  ["ratedPowerW", part.values.processor?.sustainedPowerW],
+  ["coolerKind", part.values.cooler?.kind],
+  ["memoryHeightMm", part.values.memory?.heightMm],
 ];
+
+/** What the job knows of a part that the workshop does not. */
+function valuesOf(kind: string, name: string, fields: JobFieldValues): Schemas["PartValues"] {
+  const { temperatureLimitC, ratedPowerW, coolerKind, memoryHeightMm } = fields;
+  switch (kind) {
+    case "processor":
+      return temperatureLimitC !== null && ratedPowerW !== null
+        ? { processor: { name, temperatureLimitC, sustainedPowerW: ratedPowerW, socket: null } }
+        : {};
+    case "cooler":
+      return coolerKind === null ? {} : { cooler: { id: "", name, kind: coolerKind, measured: false } };
+    case "memory":
+      return memoryHeightMm === null ? {} : { memory: { name, heightMm: memoryHeightMm } };
+    default:
+      return {};
+  }
+}
 
 /** What the machine is made of: the workshop's parts, or any words. */
 export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActions }) {
@@ -80,12 +97,7 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
                   keep({
                     kind,
                     name: name!,
-                    values: {
-                      temperatureLimitC: kind === "processor" ? job.fields.temperatureLimitC : null,
-                      sustainedPowerW: kind === "processor" ? job.fields.ratedPowerW : null,
-                      coolerKind: kind === "cooler" ? job.fields.coolerKind : null,
-                      heightMm: kind === "memory" ? job.fields.memoryHeightMm : null,
-                    },
+                    values: valuesOf(kind, name!, job.fields),
                   })
                 }
               >

@@ -1,7 +1,9 @@
+import { Link } from "react-router";
 import type { JobSheet } from "../../api/client";
 import type { JobDiagnosis } from "../../api/diagnosis";
 import type { JobActions } from "../../api/jobs";
 import { ChoiceField, DateField, NumberField, TextField } from "../../parts/AutoField";
+import { buttonLook } from "../../parts/Button";
 import { coolerKinds } from "./coolerKinds";
 import { FoundCauses } from "./FoundCauses";
 
@@ -18,6 +20,9 @@ export function Repair({
   const shared = { job, actions };
   return (
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
+      <Link to={`/coolers?job=${job.id}`} className={`${buttonLook("plain")} justify-self-start sm:col-span-2`}>
+        Coolers for this machine
+      </Link>
       <div className="sm:col-span-2">
         <FoundCauses {...shared} diagnosis={diagnosis} />
       </div>

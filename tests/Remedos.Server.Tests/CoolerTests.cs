@@ -1,0 +1,88 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+
+namespace Remedos.Server.Tests;
+
+/// <summary>A cooler for a job's machine, from the workshop's own parts.</summary>
+public sealed class CoolerTests(App app) : IClassFixture<App>
+{
+    private static readonly object Fan = new { sizeMm = 120, minRpm = 400, maxRpm = 1600, currentA = 0.2, noiseAtMaxDba = 34 };
+
+    private async Task KeepAsync(string kind, string name, object values)
+    {
+        HttpResponseMessage answer = await app.Client.PostAsJsonAsync("/api/parts", new { kind, name, values });
+        Assert.True(answer.IsSuccessStatusCode || answer.StatusCode == HttpStatusCode.Conflict, await answer.Content.ReadAsStringAsync());
+    }
+
+    private async Task<string> MachineAsync()
+    {
+        await KeepAsync("processor", "Corbel Test", new { processor = new { name = "Corbel Test", socket = "Q4", sustainedPowerW = 110, temperatureLimitC = 95, insideResistanceCPerW = 0.09, priceMinor = 20000 } });
+        await KeepAsync("board", "Quoin Test", new { board = new { socket = "Q4", memoryFromSocketMm = 50, firstSlotFromSocketMm = 60, headers = new[] { new { name = "CPU", maxCurrentA = 1.0, steeredBy = "cpu" } } } });
+        await KeepAsync("case", "Gable Test", new { @case = new { maxCoolerHeightMm = 160, maxCardLengthMm = 350, radiators = Array.Empty<object>(), fans = new[] { new { place = "rear", direction = "out", sizeMm = 120, rpm = 1000 } } } });
+        await KeepAsync("cooler", "Box Test", new { cooler = new { id = "", name = "", kind = "down-draught", sockets = new[] { "Q4" }, heightMm = 70, reachTowardMemoryMm = 40, fans = new[] { Fan }, performance = new[] { new { rpm = 1600, resistanceCPerW = 0.6 } }, priceMinor = 1500 } });
+        await KeepAsync("cooler", "Tower Test", new { cooler = new { id = "", name = "", kind = "tower", sockets = new[] { "Q4" }, heightMm = 155, reachTowardMemoryMm = 55, clearanceUnderFanMm = 40, fanCanRiseMm = 0, fans = new[] { Fan }, performance = new[] { new { rpm = 1600, resistanceCPerW = 0.22 } }, priceMinor = 4900 } });
+        string job = (await app.NewJobAsync()).Text("id");
+        foreach ((string field, object value) in new (string, object)[] { ("processor", "corbel test"), ("board", "Quoin Test"), ("case", "Gable Test"), ("cooler", "Box Test"), ("memoryHeightMm", 38), ("roomC", 22) })
+        {
+            Assert.True((await app.SaveAsync(job, field, value)).IsSuccessStatusCode, field);
+        }
+
+        return job;
+    }
+
+    private Task<JsonElement> MatchAsync(string job, string query = "") => app.GetAsync($"/api/jobs/{job}/coolers{query}");
+
+    private static JsonElement Named(JsonElement answer, string name) => answer.GetProperty("match").GetProperty("candidates").EnumerateArray().Single(one => one.Text("name") == name);
+
+    [Fact]
+    public async Task A_machine_gets_the_cooler_that_fits_and_holds_and_what_if_answers()
+    {
+        string job = await MachineAsync();
+        JsonElement answer = await MatchAsync(job);
+        Assert.Equal((0, 4), (answer.GetProperty("unknown").GetArrayLength(), answer.GetProperty("schools").GetArrayLength()));
+        Assert.StartsWith("Tower Test: 110 W at", answer.GetProperty("match").Text("advice"), StringComparison.Ordinal);
+        Assert.True(Named(answer, "Box Test").GetProperty("isCurrent").GetBoolean() && Named(answer, "Box Test").GetProperty("throttles").GetBoolean());
+
+        JsonElement high = await MatchAsync(job, "?memoryHeightMm=41");
+        Assert.Equal(("memory", 1.0), (Named(high, "Tower Test").GetProperty("reasons")[0].Text("code"), Named(high, "Tower Test").GetProperty("reasons")[0].GetProperty("byMm").GetDouble()));
+        Assert.Contains("With memory no higher than 40 mm, one more fits (Tower Test).", high.GetProperty("match").GetProperty("changes").EnumerateArray().Select(change => change.GetString()));
+        JsonElement small = await MatchAsync(job, "?sustainedPowerW=40&school=least-spend");
+        Assert.StartsWith("Leave it: Box Test holds 40 W", small.GetProperty("match").Text("advice"), StringComparison.Ordinal);
+        double Chip(JsonElement one) => Named(one, "Tower Test").GetProperty("temperatureC").GetProperty("value").GetDouble();
+        Assert.True(Chip(await MatchAsync(job, "?roomC=32")) > Chip(answer) + 5);
+        Assert.True(Chip(await MatchAsync(job, "?caseFanRpm=400")) > Chip(answer));
+    }
+
+    [Fact]
+    public async Task What_is_not_known_is_said_and_what_cannot_be_refused()
+    {
+        await MachineAsync();
+        string bare = (await app.NewJobAsync()).Text("id");
+        HttpResponseMessage nothing = await app.Client.GetAsync($"/api/jobs/{bare}/coolers");
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, nothing.StatusCode);
+        Assert.Contains("its rated power and its temperature limit, at the intake", (await App.ReadAsync(nothing)).Text("detail"), StringComparison.Ordinal);
+
+        await app.SaveAsync(bare, "ratedPowerW", 65);
+        await app.SaveAsync(bare, "temperatureLimitC", 95);
+        await app.SaveAsync(bare, "case", "a grey box");
+        JsonElement answer = await MatchAsync(bare);
+        Assert.Contains("The case, “a grey box”, is not among the workshop’s parts with its measures.", answer.GetProperty("unknown").EnumerateArray().Select(one => one.GetString()));
+        Assert.All(answer.GetProperty("match").GetProperty("candidates").EnumerateArray(), one => Assert.Equal(JsonValueKind.Null, one.GetProperty("fits").ValueKind));
+        HttpResponseMessage absurd = await app.Client.GetAsync($"/api/jobs/{bare}/coolers?roomC=900");
+        Assert.Contains("roomC: 900 is outside", (await App.ReadAsync(absurd)).Text("detail"), StringComparison.Ordinal);
+        Assert.Equal(HttpStatusCode.NotFound, (await app.Client.GetAsync($"/api/jobs/{Guid.NewGuid()}/coolers")).StatusCode);
+    }
+
+    /// <summary>A machine that runs hotter than a sound one is sent to its diagnosis before a cooler is chosen.</summary>
+    [Fact]
+    public async Task A_machine_that_is_not_sound_is_told()
+    {
+        string job = await MachineAsync();
+        await app.SaveAsync(job, "cooler", "Tower Test", "Box Test");
+        Assert.Equal(JsonValueKind.Null, (await MatchAsync(job)).GetProperty("measured").ValueKind);
+        await app.AddLogAsync(job, "before", "paste.csv", App.Example("02-paste-before.csv"));
+        await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
+        Assert.Contains("where a sound Tower Test should hold", (await MatchAsync(job)).Text("measured"), StringComparison.Ordinal);
+    }
+}

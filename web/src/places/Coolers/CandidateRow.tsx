@@ -1,0 +1,122 @@
+import clsx from "clsx";
+import type { Candidate } from "../../api/coolers";
+import { keepUnits } from "../../parts/words";
+
+/** A cooler in the list: what it does, largest; touched, all that is known of it. */
+export function CandidateRow({
+  one,
+  money,
+  limitC,
+  open,
+  onOpen,
+  beside,
+  onBeside,
+}: {
+  one: Candidate;
+  money: (minor: number) => string;
+  limitC: number;
+  open: boolean;
+  onOpen: (open: boolean) => void;
+  beside: boolean;
+  onBeside: () => void;
+}) {
+  return (
+    <li id={`cooler-${one.id}`} className="border-t border-hairline py-2">
+      <button type="button" aria-expanded={open} onClick={() => onOpen(!open)} className="block w-full text-left">
+        <span className="flex flex-wrap items-baseline gap-x-5">
+          <span className="min-w-48 grow text-xl font-bold">
+            {one.name}
+            {one.isCurrent && <span className="font-normal text-copper-text"> is on it</span>}
+          </span>
+          <span className="font-mono text-3xl font-bold whitespace-nowrap">
+            <span className={clsx(one.throttles && "text-copper-text")}>
+              {Math.min(one.temperatureC.value, limitC).toFixed(0)}
+            </span>
+            <span className="text-lg font-normal text-muted"> °C</span>
+          </span>
+          <span className="w-20 text-right font-mono whitespace-nowrap">{one.noiseDba.toFixed(0)} dB(A)</span>
+          <span className="w-20 text-right font-mono text-lg whitespace-nowrap">
+            {one.isCurrent ? "—" : one.priceMinor == null ? "no price" : money(one.priceMinor)}
+          </span>
+        </span>
+        <span className="block text-muted">
+          {keepUnits(one.why)}
+          {one.place && ` Radiator at the ${one.place}.`}
+          {one.fanRaisedMm > 0 && ` Fan raised by ${one.fanRaisedMm} mm.`}
+        </span>
+        {one.reasons.map((reason) => (
+          <span key={reason.code} className="block text-amber">
+            {reason.message}
+          </span>
+        ))}
+      </button>
+      <label className="-mt-1 flex min-h-11 w-fit items-center gap-3">
+        <input type="checkbox" checked={beside} onChange={onBeside} className="size-6 accent-teal" />
+        <span>side by side</span>
+      </label>
+      {open && <Details one={one} money={money} />}
+    </li>
+  );
+}
+
+function Details({ one, money }: { one: Candidate; money: (minor: number) => string }) {
+  const rows = detailsOf(one, money);
+  return (
+    <dl className="m-0 mt-1 grid gap-x-6 gap-y-1 sm:grid-cols-[13rem_minmax(0,1fr)]">
+      {rows.map(([name, value]) => (
+        <div key={name} className="col-span-full grid grid-cols-subgrid">
+          <dt className="text-muted">{name}</dt>
+          <dd className="m-0">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+/** What is known of a candidate, as name and words; the same rows for every one, so that they can stand side by side. */
+export function detailsOf(one: Candidate, money: (minor: number) => string): [string, string][] {
+  const between = (range: Candidate["temperatureC"]) =>
+    `${range.value.toFixed(0)} °C, between ${range.low.toFixed(0)} and ${range.high.toFixed(0)}`;
+  const card = one.graphicsChangeC;
+  return [
+    ["Chip", between(one.temperatureC)],
+    [
+      "In the hottest room",
+      `${between(one.hottestRoomTemperatureC)}${one.throttlesInHottestRoom ? ": it throttles" : ""}`,
+    ],
+    ["Headroom", `${one.headroomW.toFixed(0)} W${one.moreThanUseful ? ", more than the chip can use" : ""}`],
+    ["Noise", `${one.noiseDba.toFixed(0)} dB(A)${one.fanRpm == null ? "" : ` with its fans at ${one.fanRpm} rpm`}`],
+    [
+      "Graphics card",
+      card == null
+        ? "—"
+        : Math.abs(card) < 0.5
+          ? "as it is now"
+          : `${Math.abs(card).toFixed(0)} °C ${card > 0 ? "warmer" : "cooler"}`,
+    ],
+    [
+      "Price",
+      one.isCurrent
+        ? "it is paid for"
+        : one.priceMinor == null
+          ? "not known"
+          : `${money(one.priceMinor)}${one.priceShare == null ? "" : `, ${(100 * one.priceShare).toFixed(0)} % of the chip’s`}`,
+    ],
+    [
+      "A degree more",
+      one.nextBetter == null
+        ? "—"
+        : `${money(one.nextBetter.minorPerC)} a degree, for ${one.nextBetter.gainsC.toFixed(0)} °C less`,
+    ],
+    ["Parts that can fail", String(one.failurePoints)],
+    [
+      "Known from",
+      one.measured
+        ? "this bench"
+        : one.byClaimAlone
+          ? `its maker’s claim alone${one.claimedW == null ? "" : ` of ${one.claimedW} W`}`
+          : "a catalogue",
+    ],
+    ["Plugs", one.plugs.join(" ") || "—"],
+  ];
+}

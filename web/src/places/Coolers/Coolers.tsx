@@ -1,0 +1,243 @@
+import { useDeferredValue, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import type { JobTag } from "../../api/client";
+import { useCoolers, type Candidate, type CoolerAnswer, type WhatIf } from "../../api/coolers";
+import { useJobList } from "../../api/jobs";
+import { useSession } from "../../api/session";
+import { Fold } from "../../parts/Fold";
+import { Failing, Loading } from "../../parts/States";
+import { useTitle } from "../../parts/useTitle";
+import { keepUnits } from "../../parts/words";
+import { TradeOff } from "../../pictures/TradeOff";
+import { CandidateRow } from "./CandidateRow";
+import { SideBySide } from "./SideBySide";
+import { WhatIfStrip } from "./WhatIfStrip";
+
+const few = 5;
+const mostSideBySide = 4;
+
+/** A cooler for a machine: what fits, what it would do, what it costs, or that none is needed. */
+export function CoolersPlace() {
+  const [address, setAddress] = useSearchParams();
+  const jobs = useJobList("");
+  const jobId = address.get("job");
+  useTitle("Coolers");
+  if (!jobs.data) {
+    return jobs.isError ? (
+      <Failing sentence={jobs.error.message} onRetry={() => void jobs.refetch()} />
+    ) : (
+      <Loading what="the jobs" />
+    );
+  }
+  const open = jobs.data.filter((job) => job.waitsFor !== "done" || job.id === jobId);
+  return (
+    <div className="px-4 py-5 md:px-7">
+      <label className="flex flex-wrap items-center gap-3">
+        <span className="text-muted">A cooler for</span>
+        <select
+          value={jobId ?? ""}
+          onChange={(event) => setAddress(event.target.value ? { job: event.target.value } : {})}
+          className="min-h-11 max-w-full rounded-sm border border-edge bg-card px-2"
+        >
+          <option value="">choose a machine …</option>
+          {open.map((job: JobTag) => (
+            <option key={job.id} value={job.id}>
+              {[job.tag, job.owner ?? job.machine].filter(Boolean).join(" ")}
+            </option>
+          ))}
+        </select>
+        {jobId && (
+          <Link
+            to={`/jobs/${jobId}`}
+            className="inline-flex min-h-11 items-center text-teal underline underline-offset-4"
+          >
+            its sheet
+          </Link>
+        )}
+      </label>
+      {jobId ? (
+        <Answered key={jobId} jobId={jobId} />
+      ) : (
+        <p className="mt-6 text-xl">
+          {open.length === 0 ? "No machine is in the workshop." : "Choose a machine, and its coolers stand here."}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Answered({ jobId }: { jobId: string }) {
+  const [what, setWhat] = useState<WhatIf>({});
+  const coolers = useCoolers(jobId, useDeferredValue(what));
+  if (coolers.isError && !coolers.data) {
+    return (
+      <div className="mt-6">
+        <h1 className="text-3xl font-bold">{coolers.error.message}</h1>
+        <Link
+          to={`/jobs/${jobId}#intake`}
+          className="inline-flex min-h-11 items-center text-teal underline underline-offset-4"
+        >
+          Go to the intake
+        </Link>
+      </div>
+    );
+  }
+  if (!coolers.data) {
+    return <Loading what="the coolers" />;
+  }
+  return (
+    <>
+      <h1 className="mt-3 text-3xl leading-tight font-bold">
+        {coolers.data.measured ? "Find out what is wrong first" : keepUnits(coolers.data.match.advice)}
+      </h1>
+      {coolers.isError && (
+        <p role="alert" className="mt-2 font-semibold text-amber">
+          {coolers.error.message}
+        </p>
+      )}
+      {coolers.data.measured && (
+        <>
+          <p className="mt-2 mb-0 text-xl">
+            {keepUnits(coolers.data.measured)}{" "}
+            <Link to={`/jobs/${jobId}#diagnosis`} className="text-teal underline underline-offset-4">
+              To its diagnosis
+            </Link>
+          </p>
+          <p className="mt-2 mb-0">Once it is sound: {keepUnits(coolers.data.match.advice)}</p>
+        </>
+      )}
+      {[...coolers.data.unknown, ...coolers.data.match.warnings].map((sentence) => (
+        <p key={sentence} className="mt-2 mb-0 border-l-4 border-amber pl-3">
+          {sentence}
+        </p>
+      ))}
+      <WhatIfStrip answer={coolers.data} what={what} onChange={setWhat} />
+      <Lists answer={coolers.data} />
+    </>
+  );
+}
+
+function Lists({ answer }: { answer: CoolerAnswer }) {
+  const currency = useSession().data?.currency ?? "EUR";
+  const money = (minor: number) =>
+    new Intl.NumberFormat("en-GB", { style: "currency", currency, maximumFractionDigits: 0 }).format(minor / 100);
+  const [all, setAll] = useState(false);
+  const [openId, setOpenId] = useState<string>();
+  const [beside, setBeside] = useState<readonly string[]>([]);
+  const { candidates, front, changes } = answer.match;
+  const fitting = candidates.filter((one) => one.fits === true);
+  const measure = candidates.filter((one) => one.fits === null);
+  const out = candidates.filter((one) => one.fits === false);
+  const shown = all ? fitting : fitting.slice(0, few);
+  const toggle = (id: string) =>
+    setBeside(beside.includes(id) ? beside.filter((one) => one !== id) : [...beside, id].slice(-mostSideBySide));
+  const choose = (id: string) => {
+    setOpenId(id);
+    if (!shown.some((one) => one.id === id)) {
+      setAll(true);
+    }
+    requestAnimationFrame(() => document.getElementById(`cooler-${id}`)?.scrollIntoView({ block: "nearest" }));
+  };
+  return (
+    <>
+      <div className="mt-4 grid gap-x-7 gap-y-6 lg:grid-cols-[minmax(0,1fr)_400px]">
+        <div className="min-w-0">
+          <ol aria-label="Coolers that fit" className="m-0 list-none p-0">
+            {shown.map((one) => (
+              <CandidateRow
+                key={one.id}
+                one={one}
+                money={money}
+                limitC={answer.build.processor.temperatureLimitC}
+                open={openId === one.id}
+                onOpen={(wanted) => setOpenId(wanted ? one.id : undefined)}
+                beside={beside.includes(one.id)}
+                onBeside={() => toggle(one.id)}
+              />
+            ))}
+          </ol>
+          {fitting.length === 0 && <p className="text-xl">None of the workshop’s coolers is known to fit.</p>}
+          {fitting.length > few && (
+            <button
+              type="button"
+              onClick={() => setAll(!all)}
+              className="min-h-11 text-teal underline decoration-1 underline-offset-4"
+            >
+              {all ? "Only the first" : `All ${fitting.length} that fit`}
+            </button>
+          )}
+        </div>
+        <aside className="min-w-0">
+          {fitting.length > 0 && (
+            <TradeOff
+              offers={fitting.flatMap((one) => (one.priceMinor == null ? [] : [offerOf(one, front)]))}
+              limitC={answer.build.processor.temperatureLimitC}
+              money={money}
+              chosen={openId}
+              onChoose={choose}
+            />
+          )}
+          {changes.length > 0 && (
+            <section aria-label="What would change it" className="mt-4">
+              <h2 className="text-xl font-bold">What would change it</h2>
+              <ul className="m-0 mt-1 list-none p-0">
+                {changes.map((change) => (
+                  <li key={change} className="border-t border-hairline py-2">
+                    {keepUnits(change)}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </aside>
+      </div>
+      {beside.length > 1 && (
+        <SideBySide
+          candidates={candidates.filter((one) => beside.includes(one.id))}
+          money={money}
+          onClose={() => setBeside([])}
+        />
+      )}
+      <div className="mt-4">
+        {measure.length > 0 && (
+          <Fold title="Measure first" gist={`${measure.length}`}>
+            <Reasons candidates={measure} />
+          </Fold>
+        )}
+        {out.length > 0 && (
+          <Fold title="Does not fit" gist={`${out.length}, and by how much`}>
+            <Reasons candidates={out} />
+          </Fold>
+        )}
+      </div>
+    </>
+  );
+}
+
+const offerOf = (one: Candidate, front: readonly string[]) => ({
+  id: one.id,
+  name: one.name,
+  priceMinor: one.priceMinor!,
+  temperatureC: one.temperatureC.value,
+  noiseDba: one.noiseDba,
+  onFront: front.includes(one.id),
+  isCurrent: one.isCurrent,
+});
+
+function Reasons({ candidates }: { candidates: readonly Candidate[] }) {
+  return (
+    <dl className="m-0 grid gap-x-6 sm:grid-cols-[14rem_minmax(0,1fr)]">
+      {candidates.map((one) => (
+        <div key={one.id} className="col-span-full grid grid-cols-subgrid border-t border-hairline py-2">
+          <dt className="font-semibold">{one.name}</dt>
+          <dd className="m-0">
+            {one.reasons
+              .filter((reason) => reason.code !== "price" && reason.code !== "noise")
+              .map((reason) => keepUnits(reason.message))
+              .join(" ")}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

@@ -1,0 +1,143 @@
+import { RotateCcw } from "lucide-react";
+import { useId } from "react";
+import type { CoolerAnswer, WhatIf } from "../../api/coolers";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+
+/** What would be if: moved by a thumb, answered at once. */
+export function WhatIfStrip({
+  answer,
+  what,
+  onChange,
+}: {
+  answer: CoolerAnswer;
+  what: WhatIf;
+  onChange: (what: WhatIf) => void;
+}) {
+  const { build, schools } = answer;
+  const set = (change: Partial<WhatIf>) => onChange({ ...what, ...change });
+  const fans = build.case?.fans ?? [];
+  return (
+    <section aria-label="What if" className="mt-4 border-y border-hairline py-3">
+      <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-3">
+        <Choice
+          label="School"
+          value={what.school ?? schools[0]!.id}
+          options={schools.map((school) => [school.id, school.title] as const)}
+          onChange={(school) => set({ school: school ?? undefined })}
+        />
+        <Button onClick={() => onChange({})} disabled={Object.keys(what).length === 0}>
+          <RotateCcw size={18} aria-hidden="true" /> As it is
+        </Button>
+      </div>
+      <p className="mt-1 mb-2 text-muted">
+        {schools.find((school) => school.id === (what.school ?? schools[0]!.id))?.reason}
+      </p>
+      <div className="grid gap-x-6 gap-y-1 sm:grid-cols-2 lg:grid-cols-3">
+        <Slider
+          label="Room"
+          unit="°C"
+          low={10}
+          high={40}
+          value={what.roomC ?? build.roomC}
+          onMove={(roomC) => set({ roomC })}
+        />
+        <Slider
+          label="Hottest room"
+          unit="°C"
+          low={15}
+          high={45}
+          value={what.hottestRoomC ?? build.hottestRoomC ?? build.roomC}
+          onMove={(hottestRoomC) => set({ hottestRoomC })}
+        />
+        <Slider
+          label="Chip draws"
+          unit="W"
+          low={15}
+          high={Math.max(300, Math.round(build.processor.sustainedPowerW * 1.3))}
+          step={5}
+          value={what.sustainedPowerW ?? build.processor.sustainedPowerW}
+          onMove={(sustainedPowerW) => set({ sustainedPowerW })}
+        />
+        <Slider
+          label="Memory stands"
+          unit="mm"
+          low={25}
+          high={60}
+          value={what.memoryHeightMm ?? build.memory?.heightMm ?? undefined}
+          onMove={(memoryHeightMm) => set({ memoryHeightMm })}
+        />
+        <Slider
+          label="At most heard"
+          unit="dB(A)"
+          low={18}
+          high={50}
+          value={what.maxNoiseDba}
+          onMove={(maxNoiseDba) => set({ maxNoiseDba })}
+        />
+        <Slider
+          label="At most spent"
+          unit=""
+          low={10}
+          high={200}
+          step={5}
+          value={what.maxPriceMinor === undefined ? undefined : what.maxPriceMinor / 100}
+          onMove={(whole) => set({ maxPriceMinor: whole * 100 })}
+        />
+        {fans.length > 0 && (
+          <Slider
+            label="Case fans"
+            unit="rpm"
+            low={300}
+            high={2400}
+            step={50}
+            value={what.caseFanRpm ?? fans.reduce((sum, fan) => sum + fan.rpm, 0) / fans.length}
+            onMove={(caseFanRpm) => set({ caseFanRpm })}
+          />
+        )}
+      </div>
+    </section>
+  );
+}
+
+function Slider({
+  label,
+  unit,
+  low,
+  high,
+  step = 1,
+  value,
+  onMove,
+}: {
+  label: string;
+  unit: string;
+  low: number;
+  high: number;
+  step?: number;
+  /** Undefined while it is left open. */
+  value: number | undefined;
+  onMove: (value: number) => void;
+}) {
+  const id = useId();
+  return (
+    <div className="flex items-center gap-3">
+      <label htmlFor={id} className="w-32 shrink-0 text-muted">
+        {label}
+      </label>
+      <input
+        id={id}
+        type="range"
+        min={low}
+        max={high}
+        step={step}
+        value={value ?? high}
+        aria-valuetext={value === undefined ? "open" : `${Math.round(value)} ${unit}`}
+        onChange={(event) => onMove(Number(event.target.value))}
+        className="min-h-11 min-w-0 grow accent-teal"
+      />
+      <output htmlFor={id} className="w-20 shrink-0 text-right font-mono whitespace-nowrap">
+        {value === undefined ? "open" : `${Math.round(value)} ${unit}`}
+      </output>
+    </div>
+  );
+}
