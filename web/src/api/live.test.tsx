@@ -1,0 +1,115 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { act, cleanup, render } from "@testing-library/react";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { baysKey, traceKey, type Bay, type BayTrace } from "./bays";
+import { useLiveBays } from "./live";
+
+/** A line to the server that tests cut and mend. */
+const line = vi.hoisted(() => ({
+  refuses: 0,
+  starts: 0,
+  stopped: false,
+  hear: undefined as ((news: unknown) => void) | undefined,
+  closed: undefined as (() => void) | undefined,
+}));
+
+vi.mock("@microsoft/signalr", () => ({
+  LogLevel: { None: 6 },
+  HubConnectionBuilder: class {
+    withUrl() {
+      return this;
+    }
+    configureLogging() {
+      return this;
+    }
+    build() {
+      return {
+        on: (_: string, hear: (news: unknown) => void) => (line.hear = hear),
+        onclose: (closed: () => void) => (line.closed = closed),
+        start: () => {
+          line.starts++;
+          return line.refuses-- > 0 ? Promise.reject(new Error("away")) : Promise.resolve();
+        },
+        stop: () => {
+          line.stopped = true;
+          line.closed?.();
+          return Promise.resolve();
+        },
+      };
+    }
+  },
+}));
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  Object.assign(line, { refuses: 0, starts: 0, stopped: false, hear: undefined, closed: undefined });
+});
+afterEach(() => {
+  cleanup();
+  vi.useRealTimers();
+});
+
+function Follower() {
+  useLiveBays();
+  return null;
+}
+
+function follow() {
+  const cache = new QueryClient();
+  const anew = vi.spyOn(cache, "invalidateQueries");
+  const page = render(
+    <QueryClientProvider client={cache}>
+      <Follower />
+    </QueryClientProvider>,
+  );
+  return { cache, anew, page };
+}
+
+const wait = (milliseconds: number) => act(() => vi.advanceTimersByTimeAsync(milliseconds));
+
+describe("useLiveBays", () => {
+  it("tries again until the server is there, and then looks at everything anew", async () => {
+    line.refuses = 2;
+    const { anew } = follow();
+    await wait(100);
+    expect([line.starts, anew.mock.calls.length]).toEqual([1, 0]);
+    await wait(5000);
+    expect(line.starts).toBe(3);
+    expect(anew.mock.calls.map(([query]) => query!.queryKey)).toEqual([baysKey, ["bay-trace"]]);
+    await wait(20_000);
+    expect(line.starts).toBe(3);
+  });
+
+  it("comes back after a break, and misses nothing", async () => {
+    const { anew } = follow();
+    await wait(100);
+    anew.mockClear();
+    await act(async () => line.closed!());
+    await wait(100);
+    expect(line.starts).toBe(2);
+    expect(anew.mock.calls.map(([query]) => query!.queryKey)).toContainEqual(["bay-trace"]);
+  });
+
+  it("takes in what it hears", async () => {
+    const { cache } = follow();
+    await wait(100);
+    const bay = { id: "b", number: 1, stream: "one", acknowledged: 1, run: null } as unknown as Bay;
+    const at = (fromSequence: number, value: number): BayTrace => ({
+      fromSequence,
+      seconds: [fromSequence],
+      channels: { "cpu-temperature": [value] },
+    });
+    cache.setQueryData(baysKey, [bay]);
+    cache.setQueryData(traceKey("b", "one"), at(1, 40));
+    act(() => line.hear!([{ bay, fresh: at(2, 41) }]));
+    expect(cache.getQueryData<BayTrace>(traceKey("b", "one"))!.channels["cpu-temperature"]).toEqual([40, 41]);
+  });
+
+  it("lets go when the page is closed, and does not come back", async () => {
+    const { page } = follow();
+    await wait(100);
+    page.unmount();
+    await wait(20_000);
+    expect([line.stopped, line.starts]).toEqual([true, 1]);
+  });
+});
