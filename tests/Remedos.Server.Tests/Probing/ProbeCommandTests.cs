@@ -1,5 +1,4 @@
 using Remedos.Bench;
-using Remedos.Server.Tests.Bays;
 
 namespace Remedos.Server.Tests.Probing;
 
