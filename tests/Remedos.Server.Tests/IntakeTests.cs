@@ -1,6 +1,8 @@
+using System.Globalization;
 using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
+using System.Text;
 using System.Text.Json;
 
 namespace Remedos.Server.Tests;
@@ -49,6 +51,8 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
     [InlineData("warrantyEndedBy", "rain", "Expected one of case, cooler, nothing")]
     [InlineData("lastDone", "prayed", "Expected one of nothing, cleaned")]
     [InlineData("tubeOneC", 400.0, "−20 to 110 °C")]
+    [InlineData("purchasedOn", "2099-01-01", "not still to come")]
+    [InlineData("builtOn", "2099-01-01", "not still to come")]
     [InlineData("repairCauses", "dust-blocked-fins", "Expected a list")]
     public async Task What_cannot_be_gets_a_sentence(string field, object value, string words)
     {
@@ -113,6 +117,8 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
         string photo = proven.GetProperty("photos")[0].Text("id");
         JsonElement onlyPhoto = await App.ReadAsync(await app.Client.PutAsJsonAsync($"/api/jobs/{job}/photos/{photo}/kind", new { kind = "photo" }));
         Assert.Contains("No proof", onlyPhoto.GetProperty("warranty").Text("sentence"), StringComparison.Ordinal);
+        JsonElement undone = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{job}/undo/{onlyPhoto.GetProperty("lastChange").GetProperty("eventId").GetInt64()}", null));
+        Assert.Equal("proof", undone.GetProperty("photos")[0].Text("kind"));
 
         JsonElement here = await App.ReadAsync(await app.SaveAsync(job, "warrantyRoute", "here"));
         Assert.Equal("Renew the paste", here.GetProperty("now").Text("title"));
@@ -160,6 +166,27 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
         Assert.Contains(diagnosis.GetProperty("causes")[0].Text("id"), new[] { "pump-failed", "loop-restricted" });
         await app.SaveAsync(job, "evidence.tube-difference", "even");
         Assert.Equal(("even", false), (Tubes(await app.GetAsync($"/api/jobs/{job}/diagnosis")).Text("state"), false));
+    }
+
+    /// <summary>Thermometers that a run carries tell the same by themselves.</summary>
+    [Fact]
+    public async Task Tubes_in_a_run_are_read_off_it()
+    {
+        string job = await NewAsync(("coolerKind", "liquid"), ("temperatureLimitC", 92));
+        StringBuilder log = new("time,cpu-temperature,cpu-power,ambient-temperature,tube-out-temperature,tube-return-temperature\n");
+        for (int second = 0; second < 1500; second++)
+        {
+            bool load = second is >= 300 and < 1200;
+            double rise = load ? 50 * (1 - Math.Exp(-(second - 300) / 90.0)) : second < 300 ? 0 : 50 * Math.Exp(-(second - 1200) / 90.0);
+            log.Append(CultureInfo.InvariantCulture, $"{second},{32 + rise:0.0},{(load ? 150 : 15)},22.0,{26 + (rise * 0.6):0.0},{25 + (rise * 0.2):0.0}\n");
+        }
+
+        await app.AddLogAsync(job, "before", "tubes.csv", Encoding.UTF8.GetBytes(log.ToString()));
+        await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
+        JsonElement diagnosis = await app.GetAsync($"/api/jobs/{job}/diagnosis");
+        JsonElement tubes = diagnosis.GetProperty("observations").EnumerateArray().Single(one => one.Text("id") == "tube-difference");
+        Assert.Equal(("one-hot", true), (tubes.Text("state"), tubes.GetProperty("offRuns").GetBoolean()));
+        Assert.Contains("hardly any flow", diagnosis.Text("tubes"), StringComparison.Ordinal);
     }
 
     /// <summary>What was found out in a series of coolers is where the odds of the next one begin, and it is said.</summary>

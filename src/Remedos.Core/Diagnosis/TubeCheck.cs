@@ -16,6 +16,9 @@ public sealed record TubeCheck(string State, double DifferenceC, double? FlowLit
     /// <summary>Two contact thermometers agree to about so much, °C.</summary>
     private const double ReadingC = 1;
 
+    /// <summary>Reads the tubes that a run carries; null without both.</summary>
+    public static TubeCheck? Of(RunAnalysis run) => run.Beside is { TubeOutC: { } there, TubeReturnC: { } back } ? Of(there, back, run.Load?.SustainedPowerW, run.AmbientC) : null;
+
     /// <summary>Reads the two tubes after ten minutes of load.</summary>
     /// <param name="oneC">One tube near the block, °C.</param>
     /// <param name="otherC">The other.</param>

@@ -52,6 +52,8 @@ internal readonly struct CoolerCurve
         }
     }
 
+    /// <summary>From base to air, °C/W.</summary>
+    /// <param name="rpm">Of its fans; ignored without.</param>
     public double At(double rpm)
     {
         if (_x.Length == 0)

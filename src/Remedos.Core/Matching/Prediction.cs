@@ -31,10 +31,6 @@ internal sealed class Predictor(Build build)
 
     private readonly double _inside = build.Processor.InsideResistanceCPerW ?? UsualInsideCPerW, _hottest = Math.Max(build.HottestRoomC ?? build.RoomC, build.RoomC);
 
-    /// <summary>Resistance from base to air with its fans at a speed, °C/W.</summary>
-    /// <param name="rpm">Of its fans; ignored without.</param>
-    public static double CoolerCPerW(CoolerPart cooler, double rpm) => new CoolerCurve(cooler).At(rpm);
-
     public Prediction Of(CoolerPart cooler, string? place, double? mostDba)
     {
         Mounted mounted = new(cooler, place, _air);
@@ -85,7 +81,7 @@ internal sealed class Predictor(Build build)
 
         // Regula falsi with the Illinois rule (Dowell & Jarratt 1971).
         double rpm = high;
-        for (int round = 0; round < Rounds && high - low > 0.1; round++)
+        for (int round = 0, side = 0; round < Rounds && high - low > 0.1; round++)
         {
             rpm = high - (atHigh * (high - low) / (atHigh - atLow));
             double at = Wants(mounted, roomC, rpm);
@@ -94,7 +90,8 @@ internal sealed class Predictor(Build build)
                 break;
             }
 
-            (low, atLow, high, atHigh) = at > 0 ? (rpm, at, high, atHigh / 2) : (low, atLow / 2, rpm, at);
+            (low, atLow, high, atHigh) = at > 0 ? (rpm, at, high, side == 1 ? atHigh / 2 : atHigh) : (low, side == -1 ? atLow / 2 : atLow, rpm, at);
+            side = Math.Sign(at);
         }
 
         return rpm;

@@ -59,7 +59,7 @@ public sealed record FanFigures(string State, double? IdleRpm, double? LoadRpm);
 public sealed record FittedLine(double[] Seconds, double[] FittedC, double[] ResidualC, FitQuality Quality);
 
 /// <summary>Means of what stands beside the chip: before the load, and in its sustained window. Null where it is not logged.</summary>
-public sealed record BesideFigures(double? IdleLoadPercent, double? PumpRpm, double? GraphicsPowerW, double? GraphicsC, double? GraphicsHotspotC);
+public sealed record BesideFigures(double? IdleLoadPercent, double? PumpRpm, double? GraphicsPowerW, double? GraphicsC, double? GraphicsHotspotC, double? TubeOutC, double? TubeReturnC);
 
 /// <summary>One of several runs in a log.</summary>
 public sealed record RepeatFigures(double StartSeconds, double EndSeconds, double SustainedTemperatureC, double? SustainedPowerW, ResistanceFigures? Resistance);

@@ -81,7 +81,8 @@ public static class RunAnalyzer
         {
             Beside = new BesideFigures(
                 Series.Of(log, ChannelRole.CpuLoad)?.MeanBetween(0, load.StartSeconds - 1), Mean(Series.Of(log, ChannelRole.PumpSpeed)), Mean(Series.Of(log, ChannelRole.GpuPower)),
-                Mean(Series.Of(log, ChannelRole.GpuTemperature)), Mean(Series.Of(log, ChannelRole.GpuHotspotTemperature))),
+                Mean(Series.Of(log, ChannelRole.GpuTemperature)), Mean(Series.Of(log, ChannelRole.GpuHotspotTemperature)),
+                Mean(Series.Of(log, ChannelRole.TubeOutTemperature)), Mean(Series.Of(log, ChannelRole.TubeReturnTemperature))),
             OtherHeatRiseC = path is { AboveRoom: true } ? path.OtherHeatC(cardWatts) : null,
             HeatPathFit = path is null ? null : HeatBands.Quality(path.Fit),
             Staircase = bands is null || ambientC is null

@@ -23,7 +23,7 @@ public sealed class JobCases(IMemoryCache answers)
         return Diagnoser.Of(asked);
     })!;
 
-    /// <summary>The case: what hands and eyes observed, what thermometers on the tubes mean, and what the before runs show, the usual one and trials held against it.</summary>
+    /// <summary>The case: what hands and eyes observed, what thermometers on the tubes mean, noted at the intake or carried by the run, and what the before runs show, the usual one and trials held against it.</summary>
     /// <param name="runs">All of the job's, in the order they came.</param>
     public static JobCase Of(Job job, IEnumerable<Run> runs, SeriesRecord? series, DateOnly today)
     {
@@ -32,7 +32,8 @@ public sealed class JobCases(IMemoryCache answers)
         Run[] before = [.. runs.Where(run => run.Side == "before" && run.RemovedAt is null)];
         Run? usual = before.LastOrDefault(run => run.Conditions.IsUsual) ?? before.LastOrDefault();
         List<EvidenceItem> found = usual is null ? [] : OffRuns(job, before, usual);
-        TubeCheck? tubes = job is { TubeOneC: { } one, TubeOtherC: { } other } ? TubeCheck.Of(one, other, usual?.Analysis.Load?.SustainedPowerW ?? job.RatedPowerW, usual?.Analysis.AmbientC ?? job.RoomC) : null;
+        TubeCheck? tubes = job is { TubeOneC: { } one, TubeOtherC: { } other } ? TubeCheck.Of(one, other, usual?.Analysis.Load?.SustainedPowerW ?? job.RatedPowerW, usual?.Analysis.AmbientC ?? job.RoomC)
+            : usual is null ? null : TubeCheck.Of(usual.Analysis);
         if (tubes is not null)
         {
             found.Add(new EvidenceItem("tube-difference", tubes.State));

@@ -7,7 +7,7 @@ namespace Remedos.Server.Jobs;
 /// <summary>The kinds of event, and how one is appended.</summary>
 internal static class JobEvents
 {
-    public const string Created = "created", Field = "field", RunAdded = "run-added", RunRemoved = "run-removed", RunRestored = "run-restored", Conditions = "conditions", LoadEdges = "load-edges", Marks = "marks", PhotoAdded = "photo-added", PhotoRemoved = "photo-removed", PhotoRestored = "photo-restored", Role = "role", ImportRole = "import-role";
+    public const string Created = "created", Field = "field", RunAdded = "run-added", RunRemoved = "run-removed", RunRestored = "run-restored", Conditions = "conditions", LoadEdges = "load-edges", Marks = "marks", PhotoAdded = "photo-added", PhotoRemoved = "photo-removed", PhotoRestored = "photo-restored", PhotoKind = "photo-kind", Role = "role", ImportRole = "import-role";
 
     public static void Append(this RemedosContext context, Job job, Guid personId, DateTimeOffset at, string kind, string? subject = null, string? before = null, string? after = null)
     {

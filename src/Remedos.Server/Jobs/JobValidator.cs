@@ -14,7 +14,7 @@ public sealed class JobValidator : AbstractValidator<Job>
 
     private const int LongestLine = 200, LongestText = 4000;
 
-    public JobValidator()
+    public JobValidator(TimeProvider clock)
     {
         foreach (System.Linq.Expressions.Expression<Func<Job, string?>> line in new System.Linq.Expressions.Expression<Func<Job, string?>>[] { j => j.Owner, j => j.Contact, j => j.Serial, j => j.Parts.Processor, j => j.Parts.Board, j => j.Parts.Memory, j => j.Parts.Graphics, j => j.Parts.Case, j => j.Parts.Cooler, j => j.Parts.Fans, j => j.Repair.Paste, j => j.Repair.PasteMethod })
         {
@@ -37,11 +37,14 @@ public sealed class JobValidator : AbstractValidator<Job>
 
         RuleFor(j => j.Origin).Must(origin => origin is null or Job.Complete or Job.SelfBuilt).WithMessage($"Expected {Job.Complete} or {Job.SelfBuilt}.");
         RuleFor(j => j.Setting).Must(setting => setting is null || DiagnosisTables.Settings.Contains(setting)).WithMessage($"Expected one of {string.Join(", ", DiagnosisTables.Settings)}.");
-        RuleFor(j => j.BuiltOn).Must(built => built is null || built.Value.Year is >= 1980 and <= 2100).WithMessage("Expected a date after 1980.");
+        // A day may have begun elsewhere.
+        bool HasBeen(DateOnly day) => day.Year >= 1980 && day <= DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime).AddDays(1);
+        const string PastDate = "Expected a date after 1980 that is not still to come.";
+        RuleFor(j => j.BuiltOn).Must(built => built is null || HasBeen(built.Value)).WithMessage(PastDate);
         RuleFor(j => j.LastDone).Must(done => done is null || DiagnosisTables.LastDone.Contains(done)).WithMessage($"Expected one of {string.Join(", ", DiagnosisTables.LastDone)}.");
         RuleFor(j => j.Parts.MemoryHeightMm).InclusiveBetween(10, 100).WithMessage("Memory stands 10 to 100 mm high.");
         RuleFor(j => j.Parts.FansSteeredBy).Must(source => source is null || FanSources.Contains(source)).WithMessage($"Expected one of {string.Join(", ", FanSources)}.");
-        RuleFor(j => j.Warranty.PurchasedOn).Must(bought => bought is null || bought.Value.Year is >= 1980 and <= 2100).WithMessage("Expected a date after 1980.");
+        RuleFor(j => j.Warranty.PurchasedOn).Must(bought => bought is null || HasBeen(bought.Value)).WithMessage(PastDate);
         RuleFor(j => j.Warranty.Months).InclusiveBetween(1, 240).WithMessage("A warranty runs 1 to 240 months.");
         RuleFor(j => j.Warranty.EndedBy).Must(end => end is null || Warranty.Enders.Contains(end)).WithMessage($"Expected one of {string.Join(", ", Warranty.Enders)}.");
         RuleFor(j => j.Warranty.Route).Must(route => route is null || Warranty.Routes.Contains(route)).WithMessage($"Expected one of {string.Join(", ", Warranty.Routes)}.");

@@ -35,6 +35,7 @@ internal static class UndoChange
             JobEvents.Marks => await UndoMarksAsync(context, job, change, person.Id, now, cancellation),
             JobEvents.PhotoAdded or JobEvents.PhotoRestored => await SetPhotoRemovedAsync(context, job, change, person.Id, now, removed: true, cancellation),
             JobEvents.PhotoRemoved => await SetPhotoRemovedAsync(context, job, change, person.Id, now, removed: false, cancellation),
+            JobEvents.PhotoKind => await UndoPhotoKindAsync(context, job, change, person.Id, now, cancellation),
             JobEvents.Role => await UndoRoleAsync(context, job, change, person.Id, now, reader, cancellation),
             _ => false,
         };
@@ -108,6 +109,19 @@ internal static class UndoChange
         await reader.AnalyzeAnewAsync(context, run, cancellation);
         await ColumnRoles.SpreadAsync(context, run, sha256, cancellation);
         context.Append(job, personId, now, JobEvents.Role, change.Subject, change.After, change.Before);
+        return true;
+    }
+
+    private static async Task<bool> UndoPhotoKindAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, CancellationToken cancellation)
+    {
+        JobPhoto? photo = await context.JobPhotos.SingleOrDefaultAsync(p => p.Id == Guid.Parse(change.Subject!) && p.JobId == job.Id && p.RemovedAt == null, cancellation);
+        if (photo?.Kind != JsonSerializer.Deserialize<string>(change.After!))
+        {
+            return false;
+        }
+
+        photo!.Kind = JsonSerializer.Deserialize<string>(change.Before!)!;
+        context.Append(job, personId, now, JobEvents.PhotoKind, change.Subject, change.After, change.Before);
         return true;
     }
 

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
@@ -96,7 +97,11 @@ internal static class PhotoEndpoints
 
     private static Task<Results<Ok<JobSheet>, ProblemHttpResult>> SetKindAsync(Guid id, Guid photo, PhotoKind kind, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, TimeProvider clock, CancellationToken cancellation) =>
         kind.Kind is not (JobPhoto.Photo or JobPhoto.Proof) ? Task.FromResult<Results<Ok<JobSheet>, ProblemHttpResult>>(RunChanges.Refused("A picture is either of the machine or of the proof of purchase."))
-        : ChangeAsync(id, photo, bench, contexts, sheets, (_, _, _, known) => known.Kind = kind.Kind, clock, cancellation);
+        : ChangeAsync(id, photo, bench, contexts, sheets, (context, job, person, known) =>
+        {
+            context.Append(job, person.Id, clock.GetUtcNow(), JobEvents.PhotoKind, known.Id.ToString(), JsonSerializer.Serialize(known.Kind), JsonSerializer.Serialize(kind.Kind));
+            known.Kind = kind.Kind;
+        }, clock, cancellation);
 
     private static Task<Results<Ok<JobSheet>, ProblemHttpResult>> RemoveAsync(Guid id, Guid photo, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, TimeProvider clock, CancellationToken cancellation) =>
         ChangeAsync(id, photo, bench, contexts, sheets, (context, job, person, known) =>

@@ -36,12 +36,12 @@ public sealed class PredictionTests
     [Fact]
     public void Resistance_follows_the_fan()
     {
-        Assert.Equal(0.26, Predictor.CoolerCPerW(Tower, 800), 9);
-        Assert.Equal(0.2, Predictor.CoolerCPerW(Tower, 1600), 9);
-        Assert.InRange(Predictor.CoolerCPerW(Tower, 1100), 0.215, 0.26);
-        Assert.True(Predictor.CoolerCPerW(Tower, 400) > 0.3 && Predictor.CoolerCPerW(Tower, 2400) < 0.2);
+        Assert.Equal(0.26, new CoolerCurve(Tower).At(800), 9);
+        Assert.Equal(0.2, new CoolerCurve(Tower).At(1600), 9);
+        Assert.InRange(new CoolerCurve(Tower).At(1100), 0.215, 0.26);
+        Assert.True(new CoolerCurve(Tower).At(400) > 0.3 && new CoolerCurve(Tower).At(2400) < 0.2);
         CoolerPart one = Tower with { Performance = [new(1600, 0.2)] };
-        Assert.True(Predictor.CoolerCPerW(one, 1600) == 0.2 && Predictor.CoolerCPerW(one, 800) is > 0.23 and < 0.3);
+        Assert.True(new CoolerCurve(one).At(1600) == 0.2 && new CoolerCurve(one).At(800) is > 0.23 and < 0.3);
     }
 
     /// <summary>A hotter room, a hungrier chip or a warmer card never cools; more air, a better cooler or a larger radiator of one design never warms.</summary>

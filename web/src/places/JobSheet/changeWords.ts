@@ -56,6 +56,7 @@ const kinds: Record<string, string> = {
   "photo-added": "a picture was added",
   "photo-removed": "a picture was taken off",
   "photo-restored": "a picture was brought back",
+  "photo-kind": "what a picture shows",
 };
 
 /** The last change in a few words: what, who, when. */
