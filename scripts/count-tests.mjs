@@ -15,11 +15,20 @@ for (const name of readdirSync(folder)) {
     passed += report.numPassedTests;
     failed += report.numFailedTests;
   } else if (name === "e2e.json") {
-    const { stats } = JSON.parse(readFileSync(`${folder}/${name}`, "utf8"));
-    passed += stats.expected;
-    failed += stats.unexpected + stats.flaky;
+    const { stats, suites } = JSON.parse(readFileSync(`${folder}/${name}`, "utf8"));
+    passed += stats.expected + stats.flaky;
+    failed += stats.unexpected;
+    for (const title of suites.flatMap(needingASecondTry)) {
+      console.log(`Passed on the second try only: ${title}`);
+    }
   }
 }
+
+function needingASecondTry({ suites = [], specs = [] }) {
+  const here = specs.filter((spec) => spec.tests.some((test) => test.status === "flaky"));
+  return [...here.map((spec) => `${spec.file} › ${spec.title}`), ...suites.flatMap(needingASecondTry)];
+}
+
 // A step that broke without a failing test (a formatter, a runner that did not start) counts as one failure.
 if (broken !== "0" && failed === 0) {
   failed = 1;

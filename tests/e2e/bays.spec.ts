@@ -60,6 +60,9 @@ test("a bay that waits for a hand says so on every page, and goes on when it is 
   const card = page.getByRole("article", { name: "Bay 1", exact: true });
   await expect(card.getByRole("button", { name: "Start a run" })).toBeEnabled({ timeout: 30_000 });
   await card.getByRole("link", { name: "Bay 1" }).click();
+  // Until the bay's own page stands there, a key would still go to the link.
+  await expect(page.getByRole("heading", { name: "Bay 1", level: 1 })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Start a run" })).toBeEnabled({ timeout: 30_000 });
   // Space starts and stops the bay in focus.
   await page.keyboard.press("Space");
   await page.getByLabel("Whose machine").selectOption({ index: 1 });
