@@ -4,6 +4,8 @@ using Remedos.Core.Diagnosis;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
+using Remedos.Core.Money;
+using Remedos.Core.Parts;
 
 namespace Remedos.Core;
 
@@ -20,4 +22,7 @@ namespace Remedos.Core;
 [JsonSerializable(typeof(EvidenceRow[]))]
 [JsonSerializable(typeof(ConflictRow[]))]
 [JsonSerializable(typeof(School[]))]
+[JsonSerializable(typeof(RepairRow[]))]
+[JsonSerializable(typeof(PartKindFields[]))]
+[JsonSerializable(typeof(PartValues))]
 internal sealed partial class TableJson : JsonSerializerContext;

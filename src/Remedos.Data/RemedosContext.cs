@@ -30,6 +30,8 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
 
     public DbSet<Part> Parts => Set<Part>();
 
+    public DbSet<PartEvent> PartEvents => Set<PartEvent>();
+
     public DbSet<Run> Runs => Set<Run>();
 
     public DbSet<LogFile> LogFiles => Set<LogFile>();
@@ -55,6 +57,8 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
             workshop.Property(w => w.Name).HasMaxLength(200);
             workshop.Property(w => w.TagPrefix).HasMaxLength(8);
             workshop.Property(w => w.Currency).HasMaxLength(3);
+            workshop.Property(w => w.LabourMinorPerHour).HasDefaultValue(4800L);
+            AsJson(workshop.Property(w => w.Weights));
         });
         modelBuilder.Entity<Person>(person =>
         {
@@ -91,6 +95,14 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
             AsJson(part.Property(p => p.Values));
             part.HasOne<Workshop>().WithMany().HasForeignKey(p => p.WorkshopId);
             part.HasIndex(p => new { p.WorkshopId, p.Kind, p.Name }).IsUnique();
+        });
+        modelBuilder.Entity<PartEvent>(change =>
+        {
+            change.Property(e => e.Kind).HasMaxLength(20);
+            change.Property(e => e.Before).HasColumnType("jsonb");
+            change.Property(e => e.After).HasColumnType("jsonb");
+            change.HasOne<Part>().WithMany().HasForeignKey(e => e.PartId);
+            change.HasOne<Person>().WithMany().HasForeignKey(e => e.PersonId);
         });
         modelBuilder.Entity<Run>(run =>
         {
@@ -169,6 +181,8 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
     private static void Configure(EntityTypeBuilder<Job> job)
     {
         AsJson(job.Property(j => j.Observations)).HasDefaultValueSql("'[]'");
+        AsJson(job.Property(j => j.AirPlan));
+        job.Property(j => j.DecisionRoute).HasMaxLength(20);
         job.Property(j => j.Origin).HasMaxLength(20);
         job.Property(j => j.LastDone).HasMaxLength(40);
         job.OwnsOne(j => j.Parts, parts => parts.Property(p => p.FansSteeredBy).HasMaxLength(20));

@@ -1,3 +1,5 @@
+using Remedos.Core.Matching;
+
 namespace Remedos.Data;
 
 /// <summary>A workshop; every other row belongs to one.</summary>
@@ -16,6 +18,14 @@ public sealed class Workshop
 
     /// <summary>Standard deviation of a run on this bench, °C at reference power.</summary>
     public double RepeatabilityC { get; set; }
+
+    /// <summary>An hour's work in the currency's minor unit, without tax.</summary>
+    public long LabourMinorPerHour { get; set; }
+
+    public double TaxPercent { get; set; }
+
+    /// <summary>How this workshop weighs coolers; null while it goes by one of the schools.</summary>
+    public School? Weights { get; set; }
 }
 
 /// <summary>Someone who works there; the "who" of every event.</summary>

@@ -85,4 +85,46 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
         Assert.Contains("where a sound Tower Test should hold", (await MatchAsync(job)).Text("measured"), StringComparison.Ordinal);
     }
+
+    [Fact]
+    public async Task Any_machine_of_known_parts_is_matched_without_a_job()
+    {
+        await MachineAsync();
+        JsonElement answer = await app.GetAsync("/api/coolers?processor=Corbel%20Test&board=Quoin%20Test&case=Gable%20Test&cooler=Box%20Test&memoryHeightMm=38");
+        Assert.StartsWith("Tower Test: 110 W at", answer.GetProperty("match").Text("advice"), StringComparison.Ordinal);
+        Assert.Equal(("cooler", JsonValueKind.Null), (answer.GetProperty("decision").Text("advised"), answer.GetProperty("today").ValueKind));
+        HttpResponseMessage nothing = await app.Client.GetAsync("/api/coolers?board=Quoin%20Test");
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, nothing.StatusCode);
+    }
+
+    /// <summary>The workshop's rate and tax are in the quote, and its own weights order the list.</summary>
+    [Fact]
+    public async Task The_workshops_own_rates_and_weights_count()
+    {
+        string job = await MachineAsync();
+        object Settings(double price, double heat) => new { labourMinorPerHour = 6000, taxPercent = 10, weights = new { id = "", title = "", heat, noise = 0, price, failures = 0, liquid = 0, reason = "" } };
+        Assert.True((await app.Client.PutAsJsonAsync("/api/settings", Settings(0, 5))).IsSuccessStatusCode);
+        JsonElement answer = await MatchAsync(job);
+        Assert.Equal(("own", 5), (answer.Text("school"), answer.GetProperty("schools").GetArrayLength()));
+        JsonElement tower = answer.GetProperty("quotes").GetProperty(Named(answer, "Tower Test").Text("id"));
+        Assert.Equal((long)Math.Round(1.1 * (4900 + 400 + (6000 * 45 / 60))), tower.GetProperty("totalMinor").GetInt64());
+        Assert.Equal("air-first", (await MatchAsync(job, "?school=air-first")).Text("school"));
+        HttpResponseMessage absurd = await app.Client.PutAsJsonAsync("/api/settings", Settings(99, 1));
+        Assert.Equal("weights.price: 99 is outside 0 to 10.", (await App.ReadAsync(absurd)).Text("detail"));
+        Assert.True((await app.Client.PutAsJsonAsync("/api/settings", new { labourMinorPerHour = 4800, taxPercent = 0, weights = (object?)null })).IsSuccessStatusCode);
+        Assert.Equal(4, (await MatchAsync(job)).GetProperty("schools").GetArrayLength());
+    }
+
+    /// <summary>A retired cooler is offered no more, but stays known where it is on a machine.</summary>
+    [Fact]
+    public async Task A_retired_cooler_is_not_offered()
+    {
+        string job = await MachineAsync();
+        await KeepAsync("cooler", "Old Test", new { cooler = new { id = "", name = "", kind = "tower", sockets = new[] { "Q4" }, heightMm = 150, reachTowardMemoryMm = 40, fans = new[] { Fan }, performance = new[] { new { rpm = 1600, resistanceCPerW = 0.25 } } } });
+        string id = Named(await MatchAsync(job), "Old Test").Text("id");
+        await app.Client.PutAsync($"/api/parts/{id}/retired?retired=true", null);
+        Assert.DoesNotContain((await MatchAsync(job)).GetProperty("match").GetProperty("candidates").EnumerateArray(), one => one.Text("name") == "Old Test");
+        await app.SaveAsync(job, "cooler", "Old Test", "Box Test");
+        Assert.True(Named(await MatchAsync(job), "Old Test").GetProperty("isCurrent").GetBoolean());
+    }
 }

@@ -17,6 +17,7 @@ const places = [
   { path: "/bench", title: "Bench", key: "b" },
   { path: "/jobs", title: "Jobs", key: "j" },
   { path: "/coolers", title: "Coolers", key: "c" },
+  { path: "/air", title: "Air", key: "a" },
 ] as const;
 
 export function App() {

@@ -4,9 +4,11 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
 import { App, NoSuchPage } from "./App";
+import { AirPlace } from "./places/Air/Air";
 import { BayFocus } from "./places/Bench/BayFocus";
 import { Bench } from "./places/Bench/Bench";
 import { CoolersPlace } from "./places/Coolers/Coolers";
+import { PartsPlace } from "./places/Coolers/Parts";
 import { HandoverPlace } from "./places/Handover/Handover";
 import { JobsPlace } from "./places/Jobs/Jobs";
 import { JobTagPlace } from "./places/JobTag/JobTag";
@@ -37,6 +39,8 @@ const router = createBrowserRouter([
       { path: "bench", element: <Bench /> },
       { path: "bench/:number", element: <BayFocus /> },
       { path: "coolers", element: <CoolersPlace /> },
+      { path: "coolers/parts", element: <PartsPlace /> },
+      { path: "air", element: <AirPlace /> },
       { path: "jobs", element: <JobsPlace /> },
       { path: "jobs/:id", element: <JobSheetPlace /> },
       { path: "jobs/:id/tag", element: <JobTagPlace /> },

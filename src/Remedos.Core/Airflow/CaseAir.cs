@@ -19,6 +19,9 @@ public static class CaseAir
     /// <summary>A case breathes this much through heat alone, m³/h.</summary>
     private const double StillM3PerH = 3;
 
+    /// <summary>The hole that a side panel leaves, Pa/(m³/h)², and what warmth alone exchanges through it, m³/h.</summary>
+    public const double PanelK = 0.00002, OpenSideM3PerH = 90;
+
     private const double TolerancePa = 1e-10;
 
     /// <summary>Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one and is bracketed.</summary>

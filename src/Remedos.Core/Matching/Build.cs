@@ -14,26 +14,69 @@ public sealed record ProcessorPart(
 /// <param name="SteeredBy">cpu, coolant, gpu, board, cpu-gpu, or full for one that always gives all.</param>
 public sealed record Header(string Name, double MaxCurrentA, string? SteeredBy = null);
 
+/// <summary>A heat sink on the board beside the socket, mm.</summary>
+/// <param name="Side">rear or top.</param>
+/// <param name="FromSocketMm">From the socket's centre to its near edge.</param>
+public sealed record HeatSink(string Side, double FromSocketMm, double HeightMm)
+{
+    public const string Rear = "rear", Top = "top";
+}
+
 /// <summary>A board; distances run from the socket's centre, mm.</summary>
-public sealed record BoardPart(string? Socket, double? MemoryFromSocketMm = null, double? FirstSlotFromSocketMm = null, IReadOnlyList<Header>? Headers = null, string? Name = null);
+/// <param name="HeatSinks">Null while nobody has measured them; then nothing is asked of them.</param>
+public sealed record BoardPart(
+    string? Socket, double? MemoryFromSocketMm = null, double? FirstSlotFromSocketMm = null, IReadOnlyList<Header>? Headers = null, string? Name = null, IReadOnlyList<HeatSink>? HeatSinks = null, long? PriceMinor = null);
 
 /// <summary>Memory; its height above the slot, mm.</summary>
-public sealed record MemoryPart(double? HeightMm, string? Name = null);
+public sealed record MemoryPart(double? HeightMm, string? Name = null, long? PriceMinor = null);
 
 /// <summary>A place where a radiator can hang.</summary>
 /// <param name="Place">front, bottom and side blow in; top and rear blow out.</param>
 /// <param name="MaxThicknessMm">Radiator with its fans.</param>
-public sealed record RadiatorPlace(string Place, IReadOnlyList<double> SizesMm, double? MaxThicknessMm = null);
+/// <param name="HoseNeedMm">How long a hose has to be to reach the socket; null when nobody has measured.</param>
+/// <param name="TakesBays">Whether the drive cage has to come out for it.</param>
+public sealed record RadiatorPlace(string Place, IReadOnlyList<double> SizesMm, double? MaxThicknessMm = null, double? HoseNeedMm = null, bool? TakesBays = null);
 
 /// <summary>A fan of the case as it runs.</summary>
 /// <param name="Direction">in or out.</param>
-public sealed record BuildFan(string Place, string Direction, double SizeMm, double Rpm);
+/// <param name="MaxRpm">Full speed; null when unknown.</param>
+public sealed record BuildFan(string Place, string Direction, double SizeMm, double Rpm, double? MaxRpm = null, double? NoiseAtMaxDba = null, double? CurrentA = null);
+
+/// <summary>Where a case takes fans.</summary>
+/// <param name="Count">How many side by side.</param>
+public sealed record FanPlace(string Place, IReadOnlyList<double> SizesMm, int Count);
 
 /// <summary>A case, mm.</summary>
-public sealed record CasePart(double? MaxCoolerHeightMm = null, double? MaxCardLengthMm = null, IReadOnlyList<RadiatorPlace>? Radiators = null, IReadOnlyList<BuildFan>? Fans = null, string? Name = null);
+/// <param name="FanPlaces">Null while nobody has counted.</param>
+/// <param name="DepthMm">Front to rear.</param>
+/// <param name="Obstacles">What a complete machine's maker did; of <see cref="CaseObstacle.All"/>.</param>
+public sealed record CasePart(
+    double? MaxCoolerHeightMm = null, double? MaxCardLengthMm = null, IReadOnlyList<RadiatorPlace>? Radiators = null, IReadOnlyList<BuildFan>? Fans = null, string? Name = null,
+    IReadOnlyList<FanPlace>? FanPlaces = null, double? HeightMm = null, double? DepthMm = null, double? WidthMm = null, IReadOnlyList<string>? Obstacles = null, long? PriceMinor = null);
+
+/// <summary>What stands in the way of an ordinary cooler in a machine that was bought complete.</summary>
+public static class CaseObstacle
+{
+    public const string WallScrews = "cooler-screws-in-case-wall", OddBracket = "odd-bracket", OwnFans = "own-fan-protocol";
+
+    public static readonly string[] All = [WallScrews, OddBracket, OwnFans];
+}
 
 /// <summary>A graphics card.</summary>
-public sealed record GraphicsPart(double? PowerW = null, double? LengthMm = null, string? Name = null);
+/// <param name="ResistanceCPerW">Its chip to the air it breathes; null when unknown.</param>
+/// <param name="TemperatureLimitC">Null when unknown.</param>
+/// <param name="BackPlateMm">How far it stands out of its slot towards the cooler; null when unknown.</param>
+public sealed record GraphicsPart(double? PowerW = null, double? LengthMm = null, string? Name = null, double? ResistanceCPerW = null, double? TemperatureLimitC = null, double? BackPlateMm = null, long? PriceMinor = null);
+
+/// <summary>A fan on its own, as a shop has it.</summary>
+/// <param name="NoiseAtMaxDba">dB(A) at 1 m.</param>
+public sealed record FanPart(double SizeMm, double MaxRpm, double? MinRpm = null, double? NoiseAtMaxDba = null, double? CurrentA = null, long? PriceMinor = null)
+{
+    /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
+    public string? Problem() =>
+        SizeMm is not (>= 30 and <= 250) ? $"sizeMm: {SizeMm:0.##} is outside 30 to 250 mm." : MaxRpm is not (>= 100 and <= 10000) ? $"maxRpm: {MaxRpm:0.##} is outside 100 to 10000 rpm." : MinRpm > MaxRpm ? $"minRpm: {MinRpm:0.##} is above its full speed of {MaxRpm:0.##} rpm."
+        : NoiseAtMaxDba is not (null or (>= 0 and <= 100)) ? $"noiseAtMaxDba: {NoiseAtMaxDba:0.##} is outside 0 to 100 dB(A)." : CurrentA is not (null or (>= 0 and <= 5)) ? $"currentA: {CurrentA:0.##} is outside 0 to 5 A." : null;
+}
 
 /// <summary>What the owner wants.</summary>
 /// <param name="School">air-first, liquid-first, quiet-first or least-spend.</param>
@@ -57,6 +100,11 @@ public sealed record Build(
             ?? Between("graphics.powerW", Graphics?.PowerW, 0, 1500, "W") ?? Between("graphics.lengthMm", Graphics?.LengthMm, 60, 500, "mm") ?? Between("roomC", RoomC, -20, 60, "°C") ?? Between("hottestRoomC", HottestRoomC, -20, 60, "°C")
             ?? (Board?.Headers ?? []).Select((header, i) => Between($"board.headers[{i}].maxCurrentA", header.MaxCurrentA, 0.05, 20, "A")).FirstOrDefault(one => one is not null)
             ?? (Case?.Fans ?? []).Select((fan, i) => fan.Direction is not ("in" or "out") ? $"case.fans[{i}].direction: “{fan.Direction}” is neither in nor out." : Between($"case.fans[{i}].sizeMm", fan.SizeMm, 30, 250, "mm") ?? Between($"case.fans[{i}].rpm", fan.Rpm, 0, 6000, "rpm")).FirstOrDefault(one => one is not null)
+            ?? Between("graphics.resistanceCPerW", Graphics?.ResistanceCPerW, 0.01, 2, "°C/W") ?? Between("graphics.temperatureLimitC", Graphics?.TemperatureLimitC, 40, 130, "°C") ?? Between("graphics.backPlateMm", Graphics?.BackPlateMm, 0, 40, "mm")
+            ?? Between("case.heightMm", Case?.HeightMm, 40, 1200, "mm") ?? Between("case.depthMm", Case?.DepthMm, 40, 1200, "mm") ?? Between("case.widthMm", Case?.WidthMm, 40, 1200, "mm")
+            ?? (Board?.HeatSinks ?? []).Select((sink, i) => sink.Side is not (HeatSink.Rear or HeatSink.Top) ? $"board.heatSinks[{i}].side: “{sink.Side}” is neither rear nor top." : Between($"board.heatSinks[{i}].heightMm", sink.HeightMm, 1, 150, "mm") ?? Between($"board.heatSinks[{i}].fromSocketMm", sink.FromSocketMm, 10, 150, "mm")).FirstOrDefault(one => one is not null)
+            ?? (Case?.FanPlaces ?? []).Select((place, i) => place.SizesMm is not { Count: > 0 } ? $"case.fanPlaces[{i}].sizesMm: a place takes fans of some size." : place.Count is < 1 or > 12 ? $"case.fanPlaces[{i}].count: {place.Count} is outside 1 to 12." : null).FirstOrDefault(one => one is not null)
+            ?? (Case?.Obstacles ?? []).Where(obstacle => !CaseObstacle.All.Contains(obstacle)).Select(obstacle => $"case.obstacles: “{obstacle}” is none of {string.Join(", ", CaseObstacle.All)}.").FirstOrDefault()
             ?? (Wants?.School is { } school && School.All.All(one => one.Id != school) ? $"wants.school: “{school}” is none of {string.Join(", ", School.All.Select(one => one.Id))}." : null)
             ?? Between("wants.maxNoiseDba", Wants?.MaxNoiseDba, 5, 100, "dB(A)");
     }

@@ -12,22 +12,8 @@ internal sealed class BuildAir(Build build)
     /// <summary>Heat of board, memory and supply, W.</summary>
     public const double BoardW = 30;
 
-    /// <summary>What a case fan of 120 mm does at 1200 rpm: Pa without flow, m³/h without resistance, dB(A) at 1 m.</summary>
-    private const double StallPa = 14, FreeM3PerH = 95, ReferenceDba = 24;
-
-    private const double ReferenceMm = 120, ReferenceRpm = 1200;
-
-    /// <summary>Pa/(m³/h)²: front grille with its filter, plain grille, radiator fins of 120 mm; supply's fan and what leaks.</summary>
-    private const double FilteredK = 0.004, GrilleK = 0.0015, FinsK = 0.004;
-
-    private static readonly CaseFan Supply = new("supply", false, 10, 62, 1100, 24, 0.006);
-
-    private const double SupplyShare = 0.6;
-
-    private static readonly Opening[] Openings = [new("slots", 0.006), new("top", 0.004)];
-
     /// <summary>Through the metal: 3 W/K into it and half of that out of it.</summary>
-    private const double ThroughMetalWPerK = 1;
+    public const double ThroughMetalWPerK = 1;
 
     private static readonly double[] Shares = [0.3, 0.65, 1];
 
@@ -65,27 +51,20 @@ internal sealed class BuildAir(Build build)
         List<double> shares = [];
         foreach (BuildFan fan in (build.Case?.Fans ?? []).Where(fan => fan.Place != radiator.Place))
         {
-            fans.Add(FanOf(fan.Place, fan.Direction == "in", fan.SizeMm, fan.Rpm, 0));
+            fans.Add(FanLaw.Of(fan.Place, fan.Direction == "in", fan.SizeMm, fan.Rpm));
             shares.Add(1);
         }
 
         // A radiator's fans take the place of those that hang there, and blow through the fins.
         for (int i = 0; i < radiator.Fans; i++)
         {
-            fans.Add(FanOf(radiator.Place!, Fit.Inward.Contains(radiator.Place), radiator.SizeMm, radiator.MaxRpm, FinsK));
+            fans.Add(FanLaw.Of(radiator.Place!, Fit.Inward.Contains(radiator.Place), radiator.SizeMm, radiator.MaxRpm, throughFins: true));
             shares.Add(share);
         }
 
-        fans.Add(Supply);
-        shares.Add(SupplyShare);
-        return CaseAir.ConductanceWPerK(CaseAir.Solve(fans, [.. shares], Openings).ExchangeM3PerH) + ThroughMetalWPerK;
-    }
-
-    /// <summary>A fan by its size and speed: flow as n·d³, pressure as n²·d².</summary>
-    private static CaseFan FanOf(string place, bool inward, double sizeMm, double rpm, double moreK)
-    {
-        double size = sizeMm / ReferenceMm, speed = rpm / ReferenceRpm;
-        return new CaseFan(place, inward, Math.Max(0.01, StallPa * speed * speed * size * size), Math.Max(1, FreeM3PerH * speed * size * size * size), rpm, 0, ((place is "front" or "bottom" ? FilteredK : GrilleK) + moreK) / Math.Pow(size, 4));
+        fans.Add(FanLaw.Supply);
+        shares.Add(FanLaw.SupplyShare);
+        return CaseAir.ConductanceWPerK(CaseAir.Solve(fans, [.. shares], FanLaw.Leaks).ExchangeM3PerH) + ThroughMetalWPerK;
     }
 
     /// <summary>What is heard of the case without the cooler, as 10^(dB(A)/10); the fans that a radiator replaces are gone.</summary>
@@ -94,7 +73,7 @@ internal sealed class BuildAir(Build build)
         if (!_noise.TryGetValue(place ?? "", out double energy))
         {
             energy = (build.Case?.Fans ?? []).Where(fan => fan.Place != place && fan.Rpm > 0)
-                .Sum(fan => Math.Pow(10, Math.Max(0, ReferenceDba + (50 * Math.Log10(fan.Rpm / ReferenceRpm)) + (50 * Math.Log10(fan.SizeMm / ReferenceMm))) / 10));
+                .Sum(fan => Math.Pow(10, FanLaw.Dba(fan.SizeMm, fan.Rpm) / 10));
             _noise[place ?? ""] = energy;
         }
 

@@ -76,5 +76,11 @@ internal readonly struct CoolerCurve
         return Math.Max(LeastShare * _r[^1], _r[i + 1] + (_slope[i] * (x - _x[i + 1])));
     }
 
+    /// <summary>Paste, base and pipes: what is left of it when the fans turn ever faster, °C/W.</summary>
+    public double SolidCPerW => _x.Length == 0 ? SolidShare * _constant : Math.Clamp(_r[^1] - ((_slope.Length > 0 ? _slope[^1] : 0) * _x[^1]), LeastShare * _r[^1], _r[^1]);
+
+    /// <summary>From fins or liquid to the air, °C/W.</summary>
+    public double FinsAt(double rpm) => Math.Max(0, At(rpm) - SolidCPerW);
+
     private static double Thin(double rpm) => Math.Pow(Math.Max(StillRpm, rpm), FanExponent);
 }

@@ -16,11 +16,17 @@ public sealed record PerformancePoint(double Rpm, double ResistanceCPerW);
 /// <param name="FanCanRiseMm">How far the fan can be moved up; the cooler grows by as much.</param>
 /// <param name="RadiatorThicknessMm">With its fans.</param>
 /// <param name="ClaimedW">The maker's claim; never held against another maker's.</param>
+/// <param name="SpreadShare">Half of its performance's 95 % interval, as a share; null for what its source is usually worth.</param>
+/// <param name="Note">What this bench has learnt of it; null for nothing.</param>
+/// <param name="ReachTowardRearMm">How far it stands out over the heat sinks at the rear, and towards the top.</param>
+/// <param name="ClearanceUnderFinsMm">Room for heat sinks below its fins.</param>
+/// <param name="HoseMm">From block to radiator.</param>
 /// <param name="Measured">Whether its performance was measured on this bench.</param>
 public sealed record CoolerPart(
     string Id, string Name, string Kind, IReadOnlyList<string>? Sockets = null, double? HeightMm = null, double? ReachTowardMemoryMm = null, double? ClearanceUnderFanMm = null, double? FanCanRiseMm = null, double? ReachTowardSlotMm = null,
     double? RadiatorSizeMm = null, double? RadiatorThicknessMm = null, IReadOnlyList<CoolerFan>? Fans = null, double? PumpCurrentA = null, IReadOnlyList<PerformancePoint>? Performance = null, double? ClaimedW = null,
-    long? PriceMinor = null, int? WarrantyMonths = null, bool Measured = false)
+    long? PriceMinor = null, int? WarrantyMonths = null, bool Measured = false,
+    double? SpreadShare = null, string? Note = null, double? ReachTowardRearMm = null, double? ReachTowardTopMm = null, double? ClearanceUnderFinsMm = null, double? HoseMm = null)
 {
     private const int OfALoop = 3;
 
@@ -39,6 +45,7 @@ public sealed record CoolerPart(
             : !RunConditions.CoolerKinds.Contains(Kind) ? $"kind: “{Kind}” is none of {string.Join(", ", RunConditions.CoolerKinds)}."
             : Between("heightMm", HeightMm, 10, 300, "mm") ?? Between("reachTowardMemoryMm", ReachTowardMemoryMm, 0, 200, "mm") ?? Between("clearanceUnderFanMm", ClearanceUnderFanMm, 0, 200, "mm") ?? Between("fanCanRiseMm", FanCanRiseMm, 0, 100, "mm")
             ?? Between("reachTowardSlotMm", ReachTowardSlotMm, 0, 200, "mm") ?? Between("radiatorSizeMm", RadiatorSizeMm, 80, 600, "mm") ?? Between("radiatorThicknessMm", RadiatorThicknessMm, 10, 150, "mm") ?? Between("pumpCurrentA", PumpCurrentA, 0, 5, "A")
+            ?? Between("reachTowardRearMm", ReachTowardRearMm, 0, 200, "mm") ?? Between("reachTowardTopMm", ReachTowardTopMm, 0, 200, "mm") ?? Between("clearanceUnderFinsMm", ClearanceUnderFinsMm, 0, 200, "mm") ?? Between("hoseMm", HoseMm, 50, 2000, "mm")
             ?? Between("claimedW", ClaimedW, 5, 2000, "W") ?? Between("priceMinor", PriceMinor, 0, 1e9, "")
             ?? (Performance ?? []).Select((point, i) => Between($"performance[{i}].resistanceCPerW", point.ResistanceCPerW, 0.01, 5, "°C/W") ?? Between($"performance[{i}].rpm", point.Rpm, 0, 10000, "rpm")).FirstOrDefault(one => one is not null)
             ?? (Fans ?? []).Select((fan, i) => Between($"fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm") ?? Between($"fans[{i}].minRpm", fan.MinRpm, 0, fan.MaxRpm, "rpm") ?? Between($"fans[{i}].currentA", fan.CurrentA, 0, 5, "A")).FirstOrDefault(one => one is not null);

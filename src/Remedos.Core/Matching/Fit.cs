@@ -8,6 +8,7 @@ namespace Remedos.Core.Matching;
 public sealed record FitReason(string Code, double? ByMm, string Message)
 {
     public const string Socket = "socket", TooTall = "too-tall", Memory = "memory", FirstSlot = "first-slot", RadiatorSize = "radiator-size", RadiatorThickness = "radiator-thickness", CardLength = "card-length",
+        HeatSink = "heat-sink", Hose = "hose",
         NoHeader = "no-header", HeaderCurrent = "header-current", MeasureNeeded = "measure-needed", Price = "price", Noise = "noise";
 }
 
@@ -16,7 +17,8 @@ public sealed record FitReason(string Code, double? ByMm, string Message)
 /// <param name="Places">Where its radiator can hang; empty for an air cooler.</param>
 /// <param name="FanRaisedMm">How far the fan has to be moved up for the memory.</param>
 /// <param name="Plugs">Which header each fan and the pump goes to, a sentence each.</param>
-public sealed record FitResult(bool? Fits, IReadOnlyList<FitReason> Reasons, IReadOnlyList<string> Places, double FanRaisedMm, IReadOnlyList<string> Plugs);
+/// <param name="Notes">What it takes or wants although it fits, a sentence each.</param>
+public sealed record FitResult(bool? Fits, IReadOnlyList<FitReason> Reasons, IReadOnlyList<string> Places, double FanRaisedMm, IReadOnlyList<string> Plugs, IReadOnlyList<string> Notes);
 
 /// <summary>The rules of fitting, each with its millimetres (docs/science.md, “Choosing a cooler”).</summary>
 public static class Fit
@@ -38,10 +40,16 @@ public static class Fit
             raised = AirCooler(build, cooler, reasons);
         }
 
-        List<string> plugs = [];
+        List<string> plugs = [], notes = [];
         Plugs(build, cooler, reasons, plugs);
+        Prebuilt(build, cooler, reasons, notes);
+        if (places.Count > 0 && build.Case?.Radiators?.FirstOrDefault(place => place.Place == places[0])?.TakesBays == true)
+        {
+            notes.Add($"Its radiator at the {places[0]} takes the drive cage out.");
+        }
+
         bool blocked = reasons.Any(reason => reason.Code != FitReason.MeasureNeeded);
-        return new FitResult(blocked ? false : reasons.Count > 0 ? null : true, reasons, places, raised, plugs);
+        return new FitResult(blocked ? false : reasons.Count > 0 ? null : true, reasons, places, raised, plugs, notes);
     }
 
     private static void Socket(Build build, CoolerPart cooler, List<FitReason> reasons)
@@ -60,10 +68,54 @@ public static class Fit
         }
     }
 
-    /// <summary>Height, memory and card; how far the fan is raised, mm.</summary>
+    /// <summary>What the maker of a complete machine did that an ordinary cooler does not expect; the one that is on it has got by.</summary>
+    private static void Prebuilt(Build build, CoolerPart cooler, List<FitReason> reasons, List<string> notes)
+    {
+        IReadOnlyList<string> obstacles = cooler.Id == build.CurrentCooler ? [] : build.Case?.Obstacles ?? [];
+        if (obstacles.Contains(CaseObstacle.WallScrews))
+        {
+            reasons.Add(Measure("whether the board holds a cooler by itself: the one that is on it is screwed into the wall of the case"));
+        }
+
+        if (obstacles.Contains(CaseObstacle.OddBracket))
+        {
+            reasons.Add(Measure("the holes round the socket: the maker’s bracket is not the socket’s own"));
+        }
+
+        if (obstacles.Contains(CaseObstacle.OwnFans) && cooler.Fans is { Count: > 0 })
+        {
+            notes.Add("The firmware may refuse fans that are not its maker’s: keep the old one, and try before the case is closed.");
+        }
+    }
+
+    /// <summary>Where the board's heat sinks are known: whether it stands on them.</summary>
+    private static void HeatSinks(Build build, CoolerPart cooler, List<FitReason> reasons)
+    {
+        foreach (HeatSink sink in build.Board?.HeatSinks ?? [])
+        {
+            if ((sink.Side == HeatSink.Rear ? cooler.ReachTowardRearMm : cooler.ReachTowardTopMm) is not { } reach)
+            {
+                reasons.Add(Measure($"how far the cooler stands out towards the board’s heat sink at the {sink.Side}"));
+            }
+            else if (reach > sink.FromSocketMm)
+            {
+                if (cooler.ClearanceUnderFinsMm is not { } room)
+                {
+                    reasons.Add(Measure("how much room there is below the cooler’s fins"));
+                }
+                else if (sink.HeightMm > room)
+                {
+                    reasons.Add(new FitReason(FitReason.HeatSink, Round(sink.HeightMm - room), $"The board’s heat sink at the {sink.Side} is {Mm(sink.HeightMm)} high, and below its fins there is room for {Mm(room)}: {Mm(sink.HeightMm - room)} too high."));
+                }
+            }
+        }
+    }
+
+    /// <summary>Height, memory, heat sinks and card; how far the fan is raised, mm.</summary>
     private static double AirCooler(Build build, CoolerPart cooler, List<FitReason> reasons)
     {
         double raised = Memory(build, cooler, reasons);
+        HeatSinks(build, cooler, reasons);
         if (build.Case?.MaxCoolerHeightMm is not { } room)
         {
             reasons.Add(Measure("how high a cooler the case takes: from the board’s face to the side panel"));
@@ -85,9 +137,9 @@ public static class Fit
             {
                 reasons.Add(Measure(cooler.ReachTowardSlotMm is null ? "how far the cooler stands out towards the card" : "from the socket’s centre to the first slot"));
             }
-            else if (reach > slot)
+            else if (slot - (build.Graphics.BackPlateMm ?? 0) is var free && reach > free)
             {
-                reasons.Add(new FitReason(FitReason.FirstSlot, Round(reach - slot), $"It stands {Mm(reach)} out towards the card, and the first slot is {Mm(slot)} away: {Mm(reach - slot)} over the card’s back plate."));
+                reasons.Add(new FitReason(FitReason.FirstSlot, Round(reach - free), $"It stands {Mm(reach)} out towards the card, and the first slot is {Mm(slot)} away{(free < slot ? $", its back plate {Mm(free)}" : "")}: {Mm(reach - free)} over the card’s back plate."));
             }
         }
 
@@ -185,7 +237,7 @@ public static class Fit
         }
     }
 
-    private static FitReason? ReasonAgainst(Build build, CoolerPart cooler, RadiatorPlace place)
+    internal static FitReason? ReasonAgainst(Build build, CoolerPart cooler, RadiatorPlace place)
     {
         if (cooler.RadiatorThicknessMm is not { } thick)
         {
@@ -200,6 +252,19 @@ public static class Fit
         if (thick > room)
         {
             return new FitReason(FitReason.RadiatorThickness, Round(thick - room), $"Radiator and fans are {Mm(thick)} thick; at the {place.Place} there is room for {Mm(room)}, {Mm(thick - room)} less.");
+        }
+
+        if (place.HoseNeedMm is { } need)
+        {
+            if (cooler.HoseMm is not { } hose)
+            {
+                return Measure("how long its hoses are");
+            }
+
+            if (hose < need)
+            {
+                return new FitReason(FitReason.Hose, Round(need - hose), $"From the {place.Place} a hose has {Mm(need)} to go to the socket; its own are {Mm(hose)} long, {Mm(need - hose)} too short.");
+            }
         }
 
         if (place.Place == "front" && build.Graphics is not null)

@@ -9,6 +9,12 @@ public sealed record Candidate(
     string Id, string Name, string Kind, bool? Fits, IReadOnlyList<FitReason> Reasons, string? Place, double FanRaisedMm, Interval TemperatureC, Interval HottestRoomTemperatureC, bool Throttles, bool ThrottlesInHottestRoom, double? FanRpm, double NoiseDba,
     double HeadroomW, double? GraphicsChangeC, long? PriceMinor, double? PriceShare, double? ClaimedW, bool ByClaimAlone, bool Measured, int FailurePoints, bool MoreThanUseful, bool IsCurrent, IReadOnlyList<string> Plugs, int? Rank, string Why)
 {
+    /// <summary>What it takes or wants although it fits, a sentence each.</summary>
+    public IReadOnlyList<string> Notes { get; init; } = [];
+
+    /// <summary>The predicted heat path; null for one that stands far down the list.</summary>
+    public HeatPath.HeatStaircase? Staircase { get; init; }
+
     /// <summary>The next one on the front that is cooler, and what a degree of it costs; null for the coolest.</summary>
     public NextBetter? NextBetter { get; init; }
 }
@@ -26,6 +32,9 @@ public static class Matcher
 {
     /// <summary>Fewer coolers than this are not worth waking another core.</summary>
     private const int WorthSharing = 100;
+
+    /// <summary>So many at the head of the list get a picture of their heat path.</summary>
+    private const int Pictured = 24;
 
     /// <summary>So much beyond what the chip can use is of no use to anybody.</summary>
     private const double ClearlyMore = 1.15;
@@ -52,7 +61,8 @@ public static class Matcher
             warnings.Add("The processor’s own resistance is not known: temperatures are wider by it.");
         }
 
-        return Ranking.Of(build, all, school, warnings);
+        MatchAnswer answer = Ranking.Of(build, all, school, warnings);
+        return answer with { Candidates = [.. answer.Candidates.Select(one => one.IsCurrent || one.Rank <= Pictured ? one with { Staircase = predictor.StaircaseOf(coolers.First(cooler => cooler.Id == one.Id), one.Place, one.FanRpm ?? 0) } : one)] };
     }
 
     private static Candidate CandidateOf(Build build, Predictor predictor, CoolerPart cooler, double? airNow)
@@ -76,7 +86,8 @@ public static class Matcher
         return new Candidate(
             cooler.Id, cooler.Name, cooler.Kind, isCurrent ? true : fit.Fits, isCurrent ? [.. reasons.Where(reason => reason.Code is FitReason.Noise)] : reasons, does.Place, fit.FanRaisedMm, does.TemperatureC, does.HottestRoomTemperatureC,
             does.Throttles, does.HottestRoomTemperatureC.Value > build.Processor.TemperatureLimitC, does.FanRpm, does.NoiseDba, does.HeadroomW, build.Graphics is null || airNow is null ? null : does.CaseAirC - airNow, price,
-            build.Processor.PriceMinor is > 0 and { } chip && price is { } cost ? (double)cost / chip : null, cooler.ClaimedW, does.ByClaimAlone, cooler.Measured, cooler.FailurePoints, does.HoldsW > useful * ClearlyMore, isCurrent, fit.Plugs, null, "");
+            build.Processor.PriceMinor is > 0 and { } chip && price is { } cost ? (double)cost / chip : null, cooler.ClaimedW, does.ByClaimAlone, cooler.Measured, cooler.FailurePoints, does.HoldsW > useful * ClearlyMore, isCurrent, fit.Plugs, null, "")
+        { Notes = cooler.Note is null ? fit.Notes : [cooler.Note, .. fit.Notes] };
     }
 
     /// <summary>The best of the places where it fits; for one that does not, of all that a radiator may hang in, so that it can be seen what it would do.</summary>

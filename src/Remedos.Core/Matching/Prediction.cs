@@ -1,3 +1,6 @@
+using Remedos.Core.Airflow;
+using Remedos.Core.HeatPath;
+
 namespace Remedos.Core.Matching;
 
 /// <summary>A figure with the ends of its 95 % interval.</summary>
@@ -18,7 +21,7 @@ internal sealed class Predictor(Build build)
     private const double SteeredFromC = 45, SteeredFromShare = 0.3, FullBelowLimitC = 12;
 
     /// <summary>A processor of which it is not known, °C/W.</summary>
-    private const double UsualInsideCPerW = 0.08;
+    public const double UsualInsideCPerW = 0.08;
 
     /// <summary>Half-widths at 95 %, shares: of a cooler by catalogue, by this bench, by a claim; of the die's own resistance; of the case's rise. And of a mount, °C.</summary>
     private const double CatalogueShare = 0.1, MeasuredShare = 0.05, ClaimShare = 0.4, InsideShare = 0.1, InsideUnknownShare = 0.35, AirShare = 0.25, MountC = 1.5;
@@ -104,9 +107,43 @@ internal sealed class Predictor(Build build)
         return (Math.Clamp(share, SteeredFromShare, 1) * mounted.MaxRpm) - rpm;
     }
 
+    /// <summary>What the case's air adds to a run's resistance while the processor works alone, °C/W.</summary>
+    public static double CaseCPerW(Build build, CoolerPart cooler, double watts, double rpm)
+    {
+        string? place = cooler.IsLiquid ? Fit.Of(build, cooler).Places is { Count: > 0 } places ? places[0] : "top" : null;
+        Mounted mounted = new(cooler, place, new BuildAir(build));
+        return mounted.BreathesRoom ? 0 : (AirLoad.CardW(build, AirLoad.Processor) + BuildAir.BoardW + (mounted.Exhausts ? 0 : watts)) / mounted.WPerK(rpm) / watts;
+    }
+
+    /// <summary>The predicted heat path, for the same picture that a run has.</summary>
+    /// <param name="rpm">Where its fans settle.</param>
+    public HeatStaircase StaircaseOf(CoolerPart cooler, string? place, double rpm)
+    {
+        Mounted mounted = new(cooler, place, _air);
+        double chip = Chip(mounted, build.RoomC, rpm, _watts, out double air);
+        double solid = mounted.Curve.SolidCPerW, paste = Math.Min(PasteCPerW, PasteShare * solid), fins = Math.Max(0, mounted.Curve.At(rpm) - solid);
+        (string Id, string Title, double RiseC)[] steps =
+        [
+            (HeatStaircase.CaseAir, "case air to room", mounted.BreathesRoom ? 0 : air - build.RoomC), (HeatBand.Bulk, cooler.IsLiquid ? mounted.BreathesRoom ? "radiator to room" : "radiator to case air" : "fins to case air", _watts * fins),
+            (HeatBand.Cooler, cooler.IsLiquid ? "block to liquid" : "base to fins", _watts * (solid - paste)), (HeatBand.Chip, cooler.IsLiquid ? "chip to block" : "chip to base", _watts * (_inside + paste)),
+        ];
+        List<StaircaseStep> stairs = [];
+        double at = build.RoomC;
+        foreach ((string id, string title, double rise) in steps.Where(step => step.RiseC > 0))
+        {
+            stairs.Add(new StaircaseStep(id, title, at, rise, rise / _watts, null, null, false));
+            at += rise;
+        }
+
+        return new HeatStaircase(build.RoomC, chip, _watts, stairs, $"Predicted: {_watts:0} W at {chip:0} °C.");
+    }
+
+    /// <summary>Of a cooler's solid part, what lies in the paste: it belongs to the chip's step, as in a run.</summary>
+    private const double PasteCPerW = 0.045, PasteShare = 0.5;
+
     private Interval Around(in Mounted mounted, double value, double caseRiseC, double rpm)
     {
-        double share = mounted.Cooler.Performance is not { Count: > 0 } ? ClaimShare : mounted.Cooler.Measured ? MeasuredShare : CatalogueShare;
+        double share = mounted.Cooler.SpreadShare is { } known ? known : mounted.Cooler.Performance is not { Count: > 0 } ? ClaimShare : mounted.Cooler.Measured ? MeasuredShare : CatalogueShare;
         double half = Math.Sqrt(
             Square(share * mounted.Curve.At(rpm) * _watts) + Square((build.Processor.InsideResistanceCPerW is null ? InsideUnknownShare : InsideShare) * _inside * _watts) + Square(AirShare * caseRiseC) + Square(MountC));
         return new Interval(value, value - half, value + half);

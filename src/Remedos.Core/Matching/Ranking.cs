@@ -152,6 +152,8 @@ internal static class Ranking
                     FitReason.TooTall when build.Case?.MaxCoolerHeightMm is { } room => $"In a case that takes {Mm(room + need)}, {fit}.",
                     FitReason.FirstSlot => $"With the card {Mm(need)} further away, in the next slot, {fit}.",
                     FitReason.CardLength when build.Graphics?.LengthMm is { } card => $"With a card no longer than {Mm(card - need)}, {fit}.",
+                    FitReason.HeatSink => $"With {Mm(need)} more room over the board’s heat sinks, {fit}.",
+                    FitReason.Hose => $"With hoses {Mm(need)} longer, {fit}.",
                     FitReason.RadiatorThickness => $"With {Mm(need)} more room for the radiator, {fit}.",
                     FitReason.NoHeader => $"With a fan hub, {fit}.",
                     FitReason.HeaderCurrent => $"With a hub that has its own supply, {fit}.",

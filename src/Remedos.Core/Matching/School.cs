@@ -13,12 +13,19 @@ public sealed record School(string Id, string Title, double Heat, double Noise, 
 {
     public static IReadOnlyList<School> All { get; } = Load();
 
+    private const double MostWeight = 10;
+
+    /// <summary>The first weight that cannot be, as a sentence; null when all is well.</summary>
+    public string? Problem() =>
+        new[] { ("heat", Heat, 0.0), ("noise", Noise, 0), ("price", Price, 0), ("failures", Failures, 0), ("liquid", Liquid, -MostWeight) }.Where(weight => !(weight.Item2 >= weight.Item3 && weight.Item2 <= MostWeight))
+            .Select(weight => $"weights.{weight.Item1}: {weight.Item2:0.##} is outside {weight.Item3:0} to {MostWeight:0}.").FirstOrDefault();
+
     public static School Of(string? id) => All.FirstOrDefault(school => school.Id == id) ?? All[0];
 
     private static School[] Load()
     {
         using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("Remedos.Core.Matching.schools.json")!;
         School[] schools = JsonSerializer.Deserialize(stream, TableJson.Default.SchoolArray)!;
-        return schools.FirstOrDefault(school => school.Reason.Length < 6 || school.Heat < 0 || school.Noise < 0 || school.Price < 0 || school.Failures < 0) is { } wrong ? throw new InvalidDataException($"schools.json: “{wrong.Id}” lacks a reason or holds a number that cannot be.") : schools;
+        return schools.FirstOrDefault(school => school.Reason.Length < 6 || school.Problem() is not null) is { } wrong ? throw new InvalidDataException($"schools.json: “{wrong.Id}” lacks a reason or holds a number that cannot be.") : schools;
     }
 }

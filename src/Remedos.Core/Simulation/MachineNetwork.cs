@@ -106,11 +106,8 @@ internal sealed class MachineNetwork
         double[] shares = [.. fans.Select(fan => fan.Place == "supply" ? 0.6 : point.CaseFans * faults.CaseFanShare)];
         AirState air = CaseAir.Solve(fans, shares, openings);
         // Through an open side the room's air comes and goes by itself as well.
-        return point.PanelOff ? air with { ExchangeM3PerH = air.ExchangeM3PerH + OpenSideM3PerH } : air;
+        return point.PanelOff ? air with { ExchangeM3PerH = air.ExchangeM3PerH + CaseAir.OpenSideM3PerH } : air;
     }
-
-    /// <summary>What warmth alone exchanges through an open side, m³/h.</summary>
-    private const double OpenSideM3PerH = 90;
 
     private static void Join(double[,] g, int a, int b, double conductance)
     {

@@ -1,3 +1,4 @@
+using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
 
 namespace Remedos.Data.Jobs;
@@ -63,6 +64,12 @@ public sealed class Job
 
     /// <summary>What was asked, seen and felt; what runs tell is read off them.</summary>
     public IReadOnlyList<EvidenceItem> Observations { get; set; } = [];
+
+    /// <summary>Fans and steering as they are planned; null for as the machine is.</summary>
+    public AirPlan? AirPlan { get; set; }
+
+    /// <summary>What the owner chose: repair, cooler, cap or leave; null while nobody has.</summary>
+    public string? DecisionRoute { get; set; }
 
     /// <summary>Set by hand: owner or part; null lets the rules say what the machine waits for.</summary>
     public string? WaitingFor { get; set; }
@@ -132,6 +139,9 @@ public sealed class RepairNote
 
     /// <summary>The kind of cooler that was put on, when it is another than came in.</summary>
     public string? CoolerKind { get; set; }
+
+    /// <summary>Its name, from the workshop's parts or any words.</summary>
+    public string? Cooler { get; set; }
 
     public DateTimeOffset? MountedAt { get; set; }
 }

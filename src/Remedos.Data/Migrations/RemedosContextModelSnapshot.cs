@@ -161,6 +161,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("AirPlan")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("air_plan");
+
                     b.Property<DateOnly?>("BuiltOn")
                         .HasColumnType("date")
                         .HasColumnName("built_on");
@@ -181,6 +185,11 @@ namespace Remedos.Data.Migrations
                     b.Property<DateTimeOffset>("CreatedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("created_at");
+
+                    b.Property<string>("DecisionRoute")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("decision_route");
 
                     b.Property<string>("DoneBefore")
                         .HasColumnType("text")
@@ -444,6 +453,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(200)")
                         .HasColumnName("name");
 
+                    b.Property<DateTimeOffset?>("RetiredAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("retired_at");
+
                     b.Property<string>("Values")
                         .IsRequired()
                         .HasColumnType("jsonb")
@@ -467,6 +480,58 @@ namespace Remedos.Data.Migrations
                         .HasDatabaseName("ix_parts_workshop_id_kind_name");
 
                     b.ToTable("parts", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Parts.PartEvent", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("After")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("after");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("before");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("PartId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("part_id");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_part_events");
+
+                    b.HasIndex("PartId")
+                        .HasDatabaseName("ix_part_events_part_id");
+
+                    b.HasIndex("PersonId")
+                        .HasDatabaseName("ix_part_events_person_id");
+
+                    b.ToTable("part_events", (string)null);
                 });
 
             modelBuilder.Entity("Remedos.Data.Person", b =>
@@ -829,6 +894,12 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(3)")
                         .HasColumnName("currency");
 
+                    b.Property<long>("LabourMinorPerHour")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasDefaultValue(4800L)
+                        .HasColumnName("labour_minor_per_hour");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasMaxLength(200)
@@ -848,6 +919,14 @@ namespace Remedos.Data.Migrations
                         .HasMaxLength(8)
                         .HasColumnType("character varying(8)")
                         .HasColumnName("tag_prefix");
+
+                    b.Property<double>("TaxPercent")
+                        .HasColumnType("double precision")
+                        .HasColumnName("tax_percent");
+
+                    b.Property<string>("Weights")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("weights");
 
                     b.HasKey("Id")
                         .HasName("pk_workshops");
@@ -948,6 +1027,10 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("jsonb")
                                 .HasColumnName("repair_causes")
                                 .HasDefaultValueSql("'[]'");
+
+                            b1.Property<string>("Cooler")
+                                .HasColumnType("text")
+                                .HasColumnName("repair_cooler");
 
                             b1.Property<string>("CoolerKind")
                                 .HasMaxLength(40)
@@ -1076,6 +1159,23 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_parts_workshops_workshop_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Parts.PartEvent", b =>
+                {
+                    b.HasOne("Remedos.Data.Parts.Part", null)
+                        .WithMany()
+                        .HasForeignKey("PartId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_part_events_parts_part_id");
+
+                    b.HasOne("Remedos.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("PersonId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_part_events_people_person_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Person", b =>

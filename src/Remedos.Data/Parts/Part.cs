@@ -17,6 +17,31 @@ public sealed class Part
 
     public DateTimeOffset ChangedAt { get; set; }
 
+    /// <summary>Not offered any more, but known; null while it is.</summary>
+    public DateTimeOffset? RetiredAt { get; set; }
+
     /// <summary>PostgreSQL's xmin.</summary>
     public uint Version { get; init; }
+}
+
+/// <summary>One change to a part; appended, never altered.</summary>
+public sealed class PartEvent
+{
+    public long Id { get; init; }
+
+    public Guid WorkshopId { get; init; }
+
+    public Guid PartId { get; init; }
+
+    public Guid PersonId { get; init; }
+
+    public DateTimeOffset At { get; init; }
+
+    /// <summary>added, changed, retired, brought-back or imported.</summary>
+    public required string Kind { get; init; }
+
+    /// <summary>JSON of name and values; null before the first.</summary>
+    public string? Before { get; init; }
+
+    public required string After { get; init; }
 }

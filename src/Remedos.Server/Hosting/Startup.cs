@@ -25,6 +25,8 @@ internal static class Startup
             Currency = "EUR",
             NextJobNumber = demo ? DemoWorkshop.FirstJobNumber : 1,
             RepeatabilityC = Comparer.DefaultRepeatabilityC,
+            LabourMinorPerHour = 4800,
+            TaxPercent = demo ? 20 : 0,
         };
         Person person = new() { Id = Guid.CreateVersion7(), WorkshopId = workshop.Id, Name = demo ? "Ines" : "Technician" };
         if (demo)

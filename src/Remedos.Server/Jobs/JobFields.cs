@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -51,6 +52,9 @@ public static class JobFields
         Text("lastDone", nameof(Job.LastDone), job => job.LastDone, (job, value) => job.LastDone = value),
         Number("tubeOneC", nameof(Job.TubeOneC), job => job.TubeOneC, (job, value) => job.TubeOneC = value),
         Number("tubeOtherC", nameof(Job.TubeOtherC), job => job.TubeOtherC, (job, value) => job.TubeOtherC = value),
+        new JobField("airPlan", nameof(Job.AirPlan), job => job.AirPlan, SetAirPlan),
+        Text("decisionRoute", nameof(Job.DecisionRoute), job => job.DecisionRoute, (job, value) => job.DecisionRoute = value),
+        Text("repairCooler", "Repair.Cooler", job => job.Repair.Cooler, (job, value) => job.Repair.Cooler = value),
         new JobField("repairCauses", "Repair.Causes", job => job.Repair.Causes, SetCauses),
         Text("waitingFor", nameof(Job.WaitingFor), job => job.WaitingFor, (job, value) => job.WaitingFor = value),
         Text("repairFound", "Repair.Found", job => job.Repair.Found, (job, value) => job.Repair.Found = value),
@@ -116,6 +120,28 @@ public static class JobFields
 
         job.Repair.Causes = ids;
         return null;
+    }
+
+    private static string? SetAirPlan(Job job, JsonElement json)
+    {
+        if (json.ValueKind == JsonValueKind.Null)
+        {
+            job.AirPlan = null;
+            return null;
+        }
+
+        AirPlan? plan = null;
+        try
+        {
+            plan = json.Deserialize<AirPlan>(RemedosContext.Json);
+        }
+        catch (JsonException)
+        {
+            // Told below like any other that cannot be.
+        }
+
+        job.AirPlan = plan;
+        return plan is null ? "Expected a plan of fans and headers." : plan.Problem();
     }
 
     private static JobField Date(string name, string property, Func<Job, DateOnly?> get, Action<Job, DateOnly?> set) => new(name, property, job => get(job), (job, json) =>

@@ -14,14 +14,14 @@ public sealed record JobFieldValues(
     string? RepairFound, string? RepairDone, string? RepairParts, int? RepairMinutes, string? RepairPaste, string? RepairPasteMethod, string? RepairCoolerKind,
     DateTimeOffset? MountedAt, DateTimeOffset? HandedOverAt, DateOnly? RecheckOn, DateOnly? BuiltOn, string? Origin, string? Setting,
     string? Processor, string? Board, string? Memory, double? MemoryHeightMm, string? Graphics, string? Case, string? Cooler, string? Fans, string? FansSteeredBy,
-    DateOnly? PurchasedOn, int? WarrantyMonths, string? WarrantyEndedBy, string? WarrantyRoute, string? DoneBefore, string? LastDone, double? TubeOneC, double? TubeOtherC, IReadOnlyList<string> RepairCauses)
+    DateOnly? PurchasedOn, int? WarrantyMonths, string? WarrantyEndedBy, string? WarrantyRoute, string? DoneBefore, string? LastDone, double? TubeOneC, double? TubeOtherC, IReadOnlyList<string> RepairCauses, string? DecisionRoute, string? RepairCooler)
 {
     public static JobFieldValues Of(Job job) => new(
         job.Owner, job.Contact, job.Machine, job.Serial, job.Noticed, job.RoomC, job.TemperatureLimitC, job.RatedPowerW, job.CoolerKind, job.WaitingFor,
         job.Repair.Found, job.Repair.Done, job.Repair.Parts, job.Repair.Minutes, job.Repair.Paste, job.Repair.PasteMethod, job.Repair.CoolerKind,
         job.Repair.MountedAt, job.HandedOverAt, job.RecheckOn, job.BuiltOn, job.Origin, job.Setting,
         job.Parts.Processor, job.Parts.Board, job.Parts.Memory, job.Parts.MemoryHeightMm, job.Parts.Graphics, job.Parts.Case, job.Parts.Cooler, job.Parts.Fans, job.Parts.FansSteeredBy,
-        job.Warranty.PurchasedOn, job.Warranty.Months, job.Warranty.EndedBy, job.Warranty.Route, job.DoneBefore, job.LastDone, job.TubeOneC, job.TubeOtherC, job.Repair.Causes);
+        job.Warranty.PurchasedOn, job.Warranty.Months, job.Warranty.EndedBy, job.Warranty.Route, job.DoneBefore, job.LastDone, job.TubeOneC, job.TubeOtherC, job.Repair.Causes, job.DecisionRoute, job.Repair.Cooler);
 }
 
 /// <summary>A run on the sheet.</summary>

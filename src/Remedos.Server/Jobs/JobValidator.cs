@@ -1,6 +1,7 @@
 using FluentValidation;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
+using Remedos.Core.Money;
 using Remedos.Core.Runs;
 using Remedos.Data.Jobs;
 
@@ -16,7 +17,7 @@ public sealed class JobValidator : AbstractValidator<Job>
 
     public JobValidator(TimeProvider clock)
     {
-        foreach (System.Linq.Expressions.Expression<Func<Job, string?>> line in new System.Linq.Expressions.Expression<Func<Job, string?>>[] { j => j.Owner, j => j.Contact, j => j.Serial, j => j.Parts.Processor, j => j.Parts.Board, j => j.Parts.Memory, j => j.Parts.Graphics, j => j.Parts.Case, j => j.Parts.Cooler, j => j.Parts.Fans, j => j.Repair.Paste, j => j.Repair.PasteMethod })
+        foreach (System.Linq.Expressions.Expression<Func<Job, string?>> line in new System.Linq.Expressions.Expression<Func<Job, string?>>[] { j => j.Owner, j => j.Contact, j => j.Serial, j => j.Parts.Processor, j => j.Parts.Board, j => j.Parts.Memory, j => j.Parts.Graphics, j => j.Parts.Case, j => j.Parts.Cooler, j => j.Parts.Fans, j => j.Repair.Cooler, j => j.Repair.Paste, j => j.Repair.PasteMethod })
         {
             RuleFor(line).MaximumLength(LongestLine).WithMessage($"At most {LongestLine} letters fit here.");
         }
@@ -50,6 +51,7 @@ public sealed class JobValidator : AbstractValidator<Job>
         RuleFor(j => j.Warranty.Route).Must(route => route is null || Warranty.Routes.Contains(route)).WithMessage($"Expected one of {string.Join(", ", Warranty.Routes)}.");
         RuleFor(j => j.TubeOneC).InclusiveBetween(-20, 110).WithMessage("A tube has −20 to 110 °C.");
         RuleFor(j => j.TubeOtherC).InclusiveBetween(-20, 110).WithMessage("A tube has −20 to 110 °C.");
+        RuleFor(j => j.DecisionRoute).Must(route => route is null || Decision.All.Contains(route)).WithMessage($"Expected one of {string.Join(", ", Decision.All)}.");
         RuleFor(j => j.WaitingFor).Must(wait => wait is null || Waits.ByHand.Contains(wait)).WithMessage($"Expected one of {string.Join(", ", Waits.ByHand)}.");
     }
 }

@@ -115,6 +115,33 @@ public sealed class FitTests
         Assert.Equal("Pump on SYS: set that header to full, or it slows the pump.", Fit.Of(plain, Liquid).Plugs[0]);
     }
 
+    /// <summary>What is asked only where the board, the case or the card tells of it.</summary>
+    [Fact]
+    public void Heat_sinks_hoses_back_plates_and_makers_tricks_have_their_millimetres()
+    {
+        Build sunk = MatchingExample.Build with { Board = MatchingExample.Build.Board! with { HeatSinks = [new HeatSink(HeatSink.Rear, 40, 48)] } };
+        CoolerPart wide = Tower with { ReachTowardRearMm = 44, ClearanceUnderFinsMm = 42 };
+        FitReason sink = Assert.Single(Fit.Of(sunk, wide).Reasons);
+        Assert.Equal(("heat-sink", 6.0), (sink.Code, sink.ByMm));
+        Assert.True(Fit.Of(sunk, wide with { ReachTowardRearMm = 39 }).Fits);
+        Assert.Contains("towards the board’s heat sink at the rear", Assert.Single(Fit.Of(sunk, Tower).Reasons).Message, StringComparison.Ordinal);
+
+        Build far = MatchingExample.Build with { Case = MatchingExample.Build.Case! with { Radiators = [new RadiatorPlace("front", [240], 55, HoseNeedMm: 380, TakesBays: true)] } };
+        Assert.Equal(("hose", 60.0), Fit.Of(far, Liquid with { HoseMm = 320 }).Reasons.Select(reason => (reason.Code, reason.ByMm!.Value)).Single());
+        Assert.Contains("Its radiator at the front takes the drive cage out.", Fit.Of(far, Liquid with { HoseMm = 400 }).Notes);
+        Assert.Null(Fit.Of(far, Liquid).Fits);
+
+        Build plated = MatchingExample.Build with { Graphics = MatchingExample.Build.Graphics! with { BackPlateMm = 14 } };
+        Assert.Equal(("first-slot", 2.0), Fit.Of(plated, Tower).Reasons.Select(reason => (reason.Code, reason.ByMm!.Value)).Single());
+
+        Build bought = MatchingExample.Build with { Case = MatchingExample.Build.Case! with { Obstacles = [CaseObstacle.WallScrews, CaseObstacle.OwnFans] }, CurrentCooler = "box" };
+        FitResult odd = Fit.Of(bought, Tower);
+        Assert.Equal((null, "measure-needed"), (odd.Fits, Assert.Single(odd.Reasons).Code));
+        Assert.Contains("may refuse fans", Assert.Single(odd.Notes), StringComparison.Ordinal);
+        Assert.True(Fit.Of(bought, Box).Fits, "the one that is on it got by");
+        Assert.Contains("case.obstacles: “ghosts” is none of", (bought with { Case = bought.Case! with { Obstacles = ["ghosts"] } }).Problem(), StringComparison.Ordinal);
+    }
+
     /// <summary>More room never loses a cooler that fitted.</summary>
     [Fact]
     public void More_room_never_loses_a_candidate() => (from height in Gen.Double[60, 200] from more in Gen.Double[0, 60] from memory in Gen.Double[25, 60] from reach in Gen.Double[30, 80] from clearance in Gen.Double[20, 60] select (height, more, memory, reach, clearance)).Sample(any =>

@@ -115,4 +115,19 @@ public sealed class PredictionTests
         Candidate silent = Match(Tower, build => build with { Wants = new Wants(MaxNoiseDba: 10) });
         Assert.Contains(silent.Reasons, reason => reason.Code == "noise");
     }
+
+    /// <summary>The predicted stairs lead from the room to the predicted chip, and a radiator that breathes the room has no case air below it.</summary>
+    [Fact]
+    public void The_predicted_stairs_add_up()
+    {
+        foreach (CoolerPart cooler in (CoolerPart[])[MatchingExample.Tower, MatchingExample.Box, MatchingExample.Liquid])
+        {
+            Candidate one = MatchingExample.Match(cooler);
+            Core.HeatPath.HeatStaircase stairs = one.Staircase!;
+            Assert.Equal(one.TemperatureC.Value, stairs.RoomC + stairs.Steps.Sum(step => step.RiseC), 0.2);
+            Assert.Equal(one.TemperatureC.Value, stairs.ChipC, 0.2);
+            Assert.Equal(one.Place == "front", stairs.Steps.All(step => step.Id != "case-air"));
+            Assert.All(stairs.Steps, step => Assert.True(step.RiseC > 0 && Math.Abs(step.ResistanceCPerW - (step.RiseC / 125)) < 1e-9));
+        }
+    }
 }

@@ -16,17 +16,29 @@ export interface WhatIf {
   caseFanRpm?: number;
 }
 
-/** The workshop's coolers held against a job's machine; the last answer stays while the next is on its way. */
-export function useCoolers(jobId: string | null, what: WhatIf) {
+/** A machine put together from parts of the library, by name. */
+export interface ChosenParts {
+  processor?: string;
+  board?: string;
+  memory?: string;
+  graphics?: string;
+  case?: string;
+  cooler?: string;
+}
+
+/** The workshop's coolers held against a job's machine, or one put together from parts; the last answer stays while the next is on its way. */
+export function useCoolers(jobId: string | null, parts: ChosenParts, what: WhatIf) {
   return useQuery({
-    queryKey: ["coolers", jobId, what],
-    enabled: jobId !== null,
+    queryKey: ["coolers", jobId, parts, what],
+    enabled: jobId !== null || parts.processor !== undefined,
     staleTime: 30_000,
     retry: false,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) =>
-      call(() =>
-        client.GET("/api/jobs/{id}/coolers", { params: { path: { id: jobId! }, query: { ...what } }, signal }),
-      ),
+      jobId !== null
+        ? call(() =>
+            client.GET("/api/jobs/{id}/coolers", { params: { path: { id: jobId }, query: { ...what } }, signal }),
+          )
+        : call(() => client.GET("/api/coolers", { params: { query: { ...parts, ...what } }, signal })),
   });
 }

@@ -8,6 +8,7 @@ export const shortcutList = [
   ["g b", "Bench"],
   ["g j", "Jobs"],
   ["g c", "Coolers"],
+  ["g a", "Air"],
   ["n", "A new machine comes in"],
   ["/", "Search"],
   ["j  k", "Next, previous"],

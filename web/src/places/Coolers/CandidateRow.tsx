@@ -1,6 +1,10 @@
 import clsx from "clsx";
+import type { Schemas } from "../../api/client";
 import type { Candidate } from "../../api/coolers";
+import { Button } from "../../parts/Button";
 import { keepUnits } from "../../parts/words";
+import { HeatStaircase, type Staircase } from "../../pictures/HeatStaircase";
+import { QuoteLines } from "./Ways";
 
 /** A cooler in the list: what it does, largest; touched, all that is known of it. */
 export function CandidateRow({
@@ -11,8 +15,19 @@ export function CandidateRow({
   onOpen,
   beside,
   onBeside,
+  quote,
+  today,
+  taken,
+  onTake,
 }: {
   one: Candidate;
+  quote?: Schemas["Quote"];
+  /** The heat path as measured today; null without a run. */
+  today: Staircase | null;
+  /** Whether it is the one that goes on. */
+  taken: boolean;
+  /** Left out where there is no job to note it on. */
+  onTake?: () => void;
   money: (minor: number) => string;
   limitC: number;
   open: boolean;
@@ -27,6 +42,7 @@ export function CandidateRow({
           <span className="min-w-48 grow text-xl font-bold">
             {one.name}
             {one.isCurrent && <span className="font-normal text-copper-text"> is on it</span>}
+            {taken && <span className="font-normal text-teal"> goes on</span>}
           </span>
           <span className="font-mono text-3xl font-bold whitespace-nowrap">
             <span className={clsx(one.throttles && "text-copper-text")}>
@@ -54,7 +70,34 @@ export function CandidateRow({
         <input type="checkbox" checked={beside} onChange={onBeside} className="size-6 accent-teal" />
         <span>side by side</span>
       </label>
-      {open && <Details one={one} money={money} />}
+      {open && (
+        <>
+          {onTake && !one.isCurrent && (
+            <Button kind="main" onClick={onTake} aria-pressed={taken} className="mt-1 mb-2">
+              {taken ? "It does not go on after all" : "This one goes on"}
+            </Button>
+          )}
+          <Details one={one} money={money} />
+          <div className="mt-3 grid gap-x-8 gap-y-3 xl:grid-cols-[minmax(0,1fr)_18rem]">
+            {one.staircase && (
+              <div>
+                <h3 className="font-bold">
+                  Predicted
+                  {today &&
+                    `, before today’s ${today.chipC.toFixed(0)} °C at ${today.powerW.toFixed(0)} W as an outline`}
+                </h3>
+                <HeatStaircase now={one.staircase} before={today} limitC={limitC} paper />
+              </div>
+            )}
+            {quote && quote.lines.length > 0 && (
+              <div>
+                <h3 className="font-bold">Put on, ready to go</h3>
+                <QuoteLines quote={quote} money={money} />
+              </div>
+            )}
+          </div>
+        </>
+      )}
     </li>
   );
 }
@@ -118,5 +161,6 @@ export function detailsOf(one: Candidate, money: (minor: number) => string): [st
           : "a catalogue",
     ],
     ["Plugs", one.plugs.join(" ") || "—"],
+    ["Mind", (one.notes ?? []).join(" ") || "—"],
   ];
 }

@@ -91,6 +91,9 @@ describe("SideBySide", () => {
   it("sets the same rows beside each other", () => {
     render(
       <SideBySide
+        quotes={{}}
+        today={null}
+        limitC={95}
         candidates={[candidate(), candidate({ id: "big", name: "Ridge 2", headroomW: 140, isCurrent: true })]}
         money={money}
         onClose={vi.fn()}

@@ -1,84 +1,66 @@
 import { useDeferredValue, useState } from "react";
-import { Link, useSearchParams } from "react-router";
-import type { JobTag } from "../../api/client";
-import { useCoolers, type Candidate, type CoolerAnswer, type WhatIf } from "../../api/coolers";
-import { useJobList } from "../../api/jobs";
+import { Link } from "react-router";
+import { useCoolers, type Candidate, type ChosenParts, type CoolerAnswer, type WhatIf } from "../../api/coolers";
+import { useJobActions, useJob } from "../../api/jobs";
 import { useSession } from "../../api/session";
 import { Fold } from "../../parts/Fold";
-import { Failing, Loading } from "../../parts/States";
+import { MachinePicker, useChosenMachine } from "../../parts/MachinePicker";
+import { Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
 import { TradeOff } from "../../pictures/TradeOff";
+import { Problem } from "../../api/client";
 import { CandidateRow } from "./CandidateRow";
 import { SideBySide } from "./SideBySide";
+import { Ways } from "./Ways";
+import { Weights } from "./Weights";
 import { WhatIfStrip } from "./WhatIfStrip";
 
 const few = 5;
+const link = "inline-flex min-h-11 items-center text-teal underline underline-offset-4";
 const mostSideBySide = 4;
 
 /** A cooler for a machine: what fits, what it would do, what it costs, or that none is needed. */
 export function CoolersPlace() {
-  const [address, setAddress] = useSearchParams();
-  const jobs = useJobList("");
-  const jobId = address.get("job");
+  const { jobId, parts } = useChosenMachine();
   useTitle("Coolers");
-  if (!jobs.data) {
-    return jobs.isError ? (
-      <Failing sentence={jobs.error.message} onRetry={() => void jobs.refetch()} />
-    ) : (
-      <Loading what="the jobs" />
-    );
-  }
-  const open = jobs.data.filter((job) => job.waitsFor !== "done" || job.id === jobId);
   return (
     <div className="px-4 py-5 md:px-7">
-      <label className="flex flex-wrap items-center gap-3">
-        <span className="text-muted">A cooler for</span>
-        <select
-          value={jobId ?? ""}
-          onChange={(event) => setAddress(event.target.value ? { job: event.target.value } : {})}
-          className="min-h-11 max-w-full rounded-sm border border-edge bg-card px-2"
-        >
-          <option value="">choose a machine …</option>
-          {open.map((job: JobTag) => (
-            <option key={job.id} value={job.id}>
-              {[job.tag, job.owner ?? job.machine].filter(Boolean).join(" ")}
-            </option>
-          ))}
-        </select>
+      <MachinePicker label="A cooler for" />
+      <nav aria-label="About this machine" className="flex flex-wrap gap-x-5">
+        <Link to="/coolers/parts" className={link}>
+          The workshop’s parts
+        </Link>
         {jobId && (
-          <Link
-            to={`/jobs/${jobId}`}
-            className="inline-flex min-h-11 items-center text-teal underline underline-offset-4"
-          >
-            its sheet
+          <Link to={`/air?job=${jobId}`} className={link}>
+            Its air
           </Link>
         )}
-      </label>
-      {jobId ? (
-        <Answered key={jobId} jobId={jobId} />
+      </nav>
+      {jobId !== null || parts.processor !== undefined ? (
+        <Answered key={jobId ?? "parts"} jobId={jobId} parts={parts} />
       ) : (
-        <p className="mt-6 text-xl">
-          {open.length === 0 ? "No machine is in the workshop." : "Choose a machine, and its coolers stand here."}
-        </p>
+        <p className="mt-6 text-xl">Choose a machine, and its coolers stand here.</p>
       )}
     </div>
   );
 }
 
-function Answered({ jobId }: { jobId: string }) {
+function Answered({ jobId, parts }: { jobId: string | null; parts: ChosenParts }) {
   const [what, setWhat] = useState<WhatIf>({});
-  const coolers = useCoolers(jobId, useDeferredValue(what));
+  const coolers = useCoolers(jobId, parts, useDeferredValue(what));
   if (coolers.isError && !coolers.data) {
     return (
       <div className="mt-6">
         <h1 className="text-3xl font-bold">{coolers.error.message}</h1>
-        <Link
-          to={`/jobs/${jobId}#intake`}
-          className="inline-flex min-h-11 items-center text-teal underline underline-offset-4"
-        >
-          Go to the intake
-        </Link>
+        {jobId && (
+          <Link
+            to={`/jobs/${jobId}#intake`}
+            className="inline-flex min-h-11 items-center text-teal underline underline-offset-4"
+          >
+            Go to the intake
+          </Link>
+        )}
       </div>
     );
   }
@@ -112,12 +94,61 @@ function Answered({ jobId }: { jobId: string }) {
         </p>
       ))}
       <WhatIfStrip answer={coolers.data} what={what} onChange={setWhat} />
-      <Lists answer={coolers.data} />
+      <Weights schools={coolers.data.schools.filter((school) => school.id !== "own")} />
+      {jobId === null ? <Lists answer={coolers.data} /> : <OnJob jobId={jobId} answer={coolers.data} />}
     </>
   );
 }
 
-function Lists({ answer }: { answer: CoolerAnswer }) {
+/** The lists of a job, where what is chosen is noted. */
+function OnJob({ jobId, answer }: { jobId: string; answer: CoolerAnswer }) {
+  const sheet = useJob(jobId);
+  const { saveField } = useJobActions(jobId);
+  const [problem, setProblem] = useState<string>();
+  const fields = sheet.data?.fields;
+  const note = (changes: readonly (readonly ["decisionRoute" | "repairCooler", string | null])[]) => {
+    setProblem(undefined);
+    changes
+      .reduce<Promise<unknown>>(
+        (before, [field, value]) => before.then(() => saveField(field, value, fields?.[field] ?? null)),
+        Promise.resolve(),
+      )
+      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "It could not be noted."));
+  };
+  return (
+    <>
+      {problem && (
+        <p role="alert" className="mt-2 font-semibold text-amber">
+          {problem}
+        </p>
+      )}
+      <Lists
+        answer={answer}
+        chosen={
+          fields && {
+            route: fields.decisionRoute ?? null,
+            cooler: fields.repairCooler ?? null,
+            onRoute: (route) => note([["decisionRoute", route]]),
+            onCooler: (name) =>
+              note([
+                ["repairCooler", name],
+                ["decisionRoute", name === null ? null : "cooler"],
+              ]),
+          }
+        }
+      />
+    </>
+  );
+}
+
+interface ChosenOnJob {
+  route: string | null;
+  cooler: string | null;
+  onRoute: (route: string | null) => void;
+  onCooler: (name: string | null) => void;
+}
+
+function Lists({ answer, chosen }: { answer: CoolerAnswer; chosen?: ChosenOnJob }) {
   const currency = useSession().data?.currency ?? "EUR";
   const money = (minor: number) =>
     new Intl.NumberFormat("en-GB", { style: "currency", currency, maximumFractionDigits: 0 }).format(minor / 100);
@@ -153,6 +184,10 @@ function Lists({ answer }: { answer: CoolerAnswer }) {
                 onOpen={(wanted) => setOpenId(wanted ? one.id : undefined)}
                 beside={beside.includes(one.id)}
                 onBeside={() => toggle(one.id)}
+                quote={answer.quotes[one.id]}
+                today={answer.today}
+                taken={chosen?.cooler === one.name}
+                onTake={chosen && (() => chosen.onCooler(chosen.cooler === one.name ? null : one.name))}
               />
             ))}
           </ol>
@@ -194,10 +229,14 @@ function Lists({ answer }: { answer: CoolerAnswer }) {
       {beside.length > 1 && (
         <SideBySide
           candidates={candidates.filter((one) => beside.includes(one.id))}
+          quotes={answer.quotes}
+          today={answer.today}
+          limitC={answer.build.processor.temperatureLimitC}
           money={money}
           onClose={() => setBeside([])}
         />
       )}
+      <Ways decision={answer.decision} money={money} chosen={chosen?.route ?? null} onChoose={chosen?.onRoute} />
       <div className="mt-4">
         {measure.length > 0 && (
           <Fold title="Measure first" gist={`${measure.length}`}>

@@ -1,14 +1,21 @@
-import type { Candidate } from "../../api/coolers";
+import type { Candidate, CoolerAnswer } from "../../api/coolers";
 import { Button } from "../../parts/Button";
+import { HeatStaircase, type Staircase } from "../../pictures/HeatStaircase";
 import { detailsOf } from "./CandidateRow";
 
 /** Up to four coolers, row by row. */
 export function SideBySide({
   candidates,
+  quotes,
+  today,
+  limitC,
   money,
   onClose,
 }: {
   candidates: readonly Candidate[];
+  quotes: CoolerAnswer["quotes"];
+  today: Staircase | null;
+  limitC: number;
   money: (minor: number) => string;
   onClose: () => void;
 }) {
@@ -34,6 +41,26 @@ export function SideBySide({
             </tr>
           </thead>
           <tbody>
+            <tr className="border-t border-hairline align-top">
+              <th scope="row" className="py-2 pr-4 font-normal text-muted">
+                Heat path{today && <span className="block">today’s as an outline</span>}
+              </th>
+              {candidates.map((one) => (
+                <td key={one.id} className="py-2 pr-4">
+                  {one.staircase ? <HeatStaircase now={one.staircase} before={today} limitC={limitC} small /> : "—"}
+                </td>
+              ))}
+            </tr>
+            <tr className="border-t border-hairline align-top">
+              <th scope="row" className="py-2 pr-4 font-normal text-muted">
+                Put on
+              </th>
+              {candidates.map((one) => (
+                <td key={one.id} className="py-2 pr-4 font-mono text-xl font-bold">
+                  {one.isCurrent ? "—" : quotes[one.id] ? money(quotes[one.id]!.totalMinor) : "—"}
+                </td>
+              ))}
+            </tr>
             {(columns[0] ?? []).map(([name], row) => (
               <tr key={name} className="border-t border-hairline align-top">
                 <th scope="row" className="py-2 pr-4 font-normal whitespace-nowrap text-muted">

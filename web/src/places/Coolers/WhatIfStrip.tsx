@@ -22,7 +22,7 @@ export function WhatIfStrip({
       <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-3">
         <Choice
           label="School"
-          value={what.school ?? schools[0]!.id}
+          value={answer.school}
           options={schools.map((school) => [school.id, school.title] as const)}
           onChange={(school) => set({ school: school ?? undefined })}
         />
@@ -30,9 +30,7 @@ export function WhatIfStrip({
           <RotateCcw size={18} aria-hidden="true" /> As it is
         </Button>
       </div>
-      <p className="mt-1 mb-2 text-muted">
-        {schools.find((school) => school.id === (what.school ?? schools[0]!.id))?.reason}
-      </p>
+      <p className="mt-1 mb-2 text-muted">{schools.find((school) => school.id === answer.school)?.reason}</p>
       <div className="grid gap-x-6 gap-y-1 sm:grid-cols-2 lg:grid-cols-3">
         <Slider
           label="Room"

@@ -55,7 +55,7 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
   const shared = { job, actions };
   const parts = useParts();
   const { keep } = usePartActions();
-  const known = parts.data ?? [];
+  const known = (parts.data ?? []).filter((part) => part.retiredAt === null);
   // What was typed here and is saved by now brings what is known of the part; opening the sheet alone writes nothing.
   const typed = useRef(new Set<(typeof slots)[number][0]>());
   useEffect(() => {

@@ -2,10 +2,18 @@ import { Link } from "react-router";
 import type { JobSheet } from "../../api/client";
 import type { JobDiagnosis } from "../../api/diagnosis";
 import type { JobActions } from "../../api/jobs";
+import { useParts } from "../../api/parts";
 import { ChoiceField, DateField, NumberField, TextField } from "../../parts/AutoField";
 import { buttonLook } from "../../parts/Button";
 import { coolerKinds } from "./coolerKinds";
 import { FoundCauses } from "./FoundCauses";
+
+const routes = [
+  ["repair", "repair it"],
+  ["cooler", "another cooler"],
+  ["cap", "cap the power"],
+  ["leave", "leave it"],
+] as const;
 
 /** What was found, what was done, and how the cooler sits now. */
 export function Repair({
@@ -18,11 +26,23 @@ export function Repair({
   diagnosis: JobDiagnosis | undefined;
 }) {
   const shared = { job, actions };
+  const parts = useParts();
+  const coolers = (parts.data ?? [])
+    .filter((part) => part.kind === "cooler" && part.retiredAt === null)
+    .map((part) => part.name);
   return (
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
-      <Link to={`/coolers?job=${job.id}`} className={`${buttonLook("plain")} justify-self-start sm:col-span-2`}>
-        Coolers for this machine
-      </Link>
+      <div className="flex flex-wrap gap-3 sm:col-span-2">
+        <Link to={`/coolers?job=${job.id}`} className={buttonLook("plain")}>
+          Coolers for this machine
+        </Link>
+        <Link to={`/air?job=${job.id}`} className={buttonLook("plain")}>
+          Its air
+        </Link>
+      </div>
+      <div className="sm:col-span-2">
+        <ChoiceField {...shared} name="decisionRoute" label="What the owner chose" options={routes} />
+      </div>
       <div className="sm:col-span-2">
         <FoundCauses {...shared} diagnosis={diagnosis} />
       </div>
@@ -62,6 +82,7 @@ export function Repair({
           options={coolerKinds}
         />
       </div>
+      <TextField {...shared} name="repairCooler" label="Cooler that goes on, by name" suggestions={coolers} />
     </div>
   );
 }

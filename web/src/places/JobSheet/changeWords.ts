@@ -43,6 +43,9 @@ const fields: Record<string, string> = {
   tubeOneC: "a tube’s reading",
   tubeOtherC: "a tube’s reading",
   repairCauses: "what it was",
+  airPlan: "the plan of the air",
+  decisionRoute: "what the owner chose",
+  repairCooler: "the cooler that goes on",
 };
 
 const kinds: Record<string, string> = {

@@ -1,0 +1,130 @@
+using System.Globalization;
+using Remedos.Core.Machines;
+using Remedos.Core.Matching;
+
+namespace Remedos.Core.Airflow;
+
+/// <summary>A distance in the case.</summary>
+/// <param name="Id">card-front, or radiator.</param>
+/// <param name="FreeMm">Below 0 it is too short by as much.</param>
+public sealed record Clearance(string Id, double FreeMm, string Message);
+
+/// <summary>What does not go in a plan.</summary>
+/// <param name="Subject">The fan's id, “radiator”, or a header's name.</param>
+public sealed record AirFinding(string Code, string Subject, double? ByMm, string Message);
+
+/// <summary>Makes the plan of a machine as it is, and says what does not go in a plan that was changed.</summary>
+public static class AirPlanner
+{
+    /// <summary>Case fans are met at about so much of their full speed.</summary>
+    private const double UsualShare = 0.7;
+
+    private const double SmallestTurnable = 120;
+
+    /// <summary>Where a case takes fans: as it says, else what its fans and radiators tell.</summary>
+    public static IReadOnlyList<FanPlace> PlacesOf(CasePart? housing)
+    {
+        if (housing?.FanPlaces is { } places)
+        {
+            return places;
+        }
+
+        IEnumerable<string> names = (housing?.Fans ?? []).Select(fan => fan.Place).Concat((housing?.Radiators ?? []).Select(radiator => radiator.Place)).Distinct();
+        return [.. names.Select(name =>
+        {
+            BuildFan[] fans = [.. housing!.Fans?.Where(fan => fan.Place == name) ?? []];
+            double[] radiators = [.. housing.Radiators?.Where(radiator => radiator.Place == name).SelectMany(radiator => radiator.SizesMm) ?? []];
+            double[] sizes = [.. fans.Select(fan => fan.SizeMm).Concat(radiators.Where(size => size <= 140)).Append(fans.Length == 0 && radiators.All(size => size > 140) ? SmallestTurnable : 0).Where(size => size > 0).Distinct().Order()];
+            return new FanPlace(name, sizes, Math.Max(fans.Length, radiators.Length == 0 ? 0 : (int)Math.Round(radiators.Max() / sizes[0])));
+        })];
+    }
+
+    /// <summary>The machine as it is.</summary>
+    /// <param name="steeredBy">What its case fans follow, as the intake has it; null when unknown.</param>
+    public static AirPlan Start(Build build, CoolerPart? cooler, string? steeredBy = null)
+    {
+        List<PlannedHeader> headers = [.. (build.Board?.Headers ?? [new Header("CPU", 0, "cpu"), new Header("CASE", 0, "board"), .. cooler?.IsLiquid == true ? [new Header("PUMP", 0, "full")] : Array.Empty<Header>()])
+            .Select(header => new PlannedHeader(header.Name, header.MaxCurrentA > 0 ? header.MaxCurrentA : null, SteeringOf(header.SteeredBy)))];
+        string? pump = cooler?.IsLiquid == true ? (headers.Find(header => header.Steering is null) ?? headers.LastOrDefault())?.Name : null;
+        string? own = cooler?.Fans is { Count: > 0 } ? (headers.Find(header => header.Steering?.Source == "cpu") ?? headers.Find(header => header.Name != pump))?.Name : null;
+        string[] rest = [.. headers.Where(header => header.Name != pump && header.Name != own).OrderBy(header => header.Steering is null).Select(header => header.Name)];
+        PlannedFan[] fans = [.. (build.Case?.Fans ?? []).Select((fan, i) => new PlannedFan(
+            $"fan-{i + 1}", fan.Place, fan.Direction == "in", fan.SizeMm, fan.MaxRpm ?? Math.Round(Math.Max(100, fan.Rpm / UsualShare) / 50) * 50, fan.NoiseAtMaxDba, fan.CurrentA, rest.Length > 0 ? rest[i % rest.Length] : own))];
+        if (steeredBy is not null && Steering.Sources.Contains(steeredBy))
+        {
+            HashSet<string?> steered = [.. fans.Select(fan => fan.Header)];
+            headers = [.. headers.Select(header => (steered.Contains(header.Name) && header.Steering is not null) || (steeredBy == "coolant" && header.Name == own) ? header with { Steering = SteeringOf(steeredBy) } : header)];
+        }
+
+        string? place = cooler is not { IsLiquid: true } ? null : Fit.Of(build, cooler).Places is { Count: > 0 } fitting ? fitting[0] : build.Case?.Radiators?.FirstOrDefault()?.Place ?? "top";
+        // A radiator hangs where fans hung: they are gone.
+        PlannedFan[] left = place is null ? fans : [.. fans.Where(fan => fan.Place != place)];
+        return new AirPlan(left, cooler is null ? null : new PlannedCooler(place, place is not null && Fit.Inward.Contains(place), own, pump), headers);
+    }
+
+    /// <summary>The usual curve of a source; null for full.</summary>
+    public static Steering? SteeringOf(string? source)
+    {
+        string id = source switch { "gpu" => "card", "cpu-gpu" => "hotter", "coolant" => "coolant", "board" => "board", "full" => "", _ => "cpu" };
+        return MachineLibrary.Steerings.FirstOrDefault(row => row.Id == id) is { } row ? new Steering(row.Source, row.Points, row.RampSeconds) : null;
+    }
+
+    /// <summary>What does not go: places that are full, sizes and radiators that a case does not take.</summary>
+    public static IReadOnlyList<AirFinding> Findings(Build build, CoolerPart? cooler, AirPlan plan)
+    {
+        List<AirFinding> found = [];
+        IReadOnlyList<FanPlace> places = PlacesOf(build.Case);
+        string? hung = cooler is { IsLiquid: true, RadiatorSizeMm: not null } ? plan.Cooler?.Place : null;
+        foreach (IGrouping<string, PlannedFan> at in plan.Fans.GroupBy(fan => fan.Place))
+        {
+            if (places.FirstOrDefault(place => place.Place == at.Key) is not { } place)
+            {
+                found.AddRange(at.Select(fan => new AirFinding("no-place", fan.Id, null, build.Case is null ? "Measure first: where the case takes fans." : $"The case takes no fan at the {at.Key}.")));
+                continue;
+            }
+
+            found.AddRange(at.Where(fan => !place.SizesMm.Contains(fan.SizeMm)).Select(fan => new AirFinding("fan-size", fan.Id, null, $"At the {at.Key} the case takes fans of {string.Join(", ", place.SizesMm.Select(Mm))}, not of {Mm(fan.SizeMm)}.")));
+            double taken = at.Where(fan => place.SizesMm.Contains(fan.SizeMm)).Sum(fan => fan.SizeMm) + (hung == at.Key ? cooler!.RadiatorSizeMm!.Value : 0), room = place.Count * place.SizesMm.Min();
+            if (at.Count() > place.Count || taken > Math.Max(room, place.SizesMm.Max()))
+            {
+                found.Add(new AirFinding("place-full", at.Last().Id, taken > room ? taken - room : null, $"The {at.Key} takes {place.Count} {(place.Count == 1 ? "fan" : "fans")}{(hung == at.Key ? ", and the radiator hangs there" : $", not {at.Count()}")}."));
+            }
+        }
+
+        if (hung is not null)
+        {
+            RadiatorPlace? place = build.Case?.Radiators?.FirstOrDefault(one => one.Place == hung);
+            found.AddRange(build.Case?.Radiators is null ? [new AirFinding(FitReason.MeasureNeeded, "radiator", null, "Measure first: where the case takes a radiator, and which.")]
+                : place is null || !place.SizesMm.Contains(cooler!.RadiatorSizeMm!.Value) ? [new AirFinding(FitReason.RadiatorSize, "radiator", null, $"The case has no place for a radiator of {Mm(cooler!.RadiatorSizeMm!.Value)} at the {hung}{(place is null ? "" : $", only for {string.Join(", ", place.SizesMm.Select(Mm))}")}.")]
+                : Fit.ReasonAgainst(build, cooler, place) is { } reason ? [new AirFinding(reason.Code, "radiator", reason.ByMm, reason.Message)] : []);
+        }
+
+        return found;
+    }
+
+    /// <summary>The distances that a cutaway shows.</summary>
+    public static IReadOnlyList<Clearance> Clearances(Build build, CoolerPart? cooler, AirPlan plan)
+    {
+        List<Clearance> all = [];
+        string? hung = cooler is { IsLiquid: true } ? plan.Cooler?.Place : null;
+        if (build is { Graphics.LengthMm: { } card, Case.MaxCardLengthMm: { } length })
+        {
+            double free = length - card - (hung == "front" ? cooler!.RadiatorThicknessMm ?? 0 : 0);
+            all.Add(new Clearance("card-front", free, free >= 0 ? $"{Mm(free)} before the card" : $"card {Mm(-free)} too long"));
+        }
+
+        if (hung is not null && build.Case?.Radiators?.FirstOrDefault(place => place.Place == hung)?.MaxThicknessMm is { } room && cooler!.RadiatorThicknessMm is { } thick)
+        {
+            all.Add(new Clearance("radiator", room - thick, room >= thick ? $"{Mm(room - thick)} behind the radiator" : $"radiator {Mm(thick - room)} too thick"));
+        }
+
+        if (hung is null && cooler?.HeightMm is { } high && build.Case?.MaxCoolerHeightMm is { } under)
+        {
+            all.Add(new Clearance("cooler-panel", under - high, under >= high ? $"{Mm(under - high)} under the panel" : $"cooler {Mm(high - under)} too high"));
+        }
+
+        return all;
+    }
+
+    internal static string Mm(double mm) => $"{mm.ToString("0.#", CultureInfo.InvariantCulture)} mm";
+}

@@ -1,0 +1,88 @@
+using Remedos.Core.Diagnosis;
+using Remedos.Core.Matching;
+
+namespace Remedos.Core.Money;
+
+/// <summary>One of the ways that an owner can choose.</summary>
+/// <param name="Id">repair, cooler, cap or leave.</param>
+/// <param name="ExpectedMinor">On average, tax included.</param>
+/// <param name="ClockLossPercent">What of the clock is given up; null when it is not known.</param>
+/// <param name="Sentence">What it does, and what not.</param>
+/// <param name="Quote">What is to be paid for it once; null for repairs, which go step by step.</param>
+public sealed record DecisionWay(string Id, string Title, long ExpectedMinor, double Minutes, double? ClockLossPercent, string Sentence, Quote? Quote, IReadOnlyList<RepairStep> Steps);
+
+/// <summary>The ways beside each other.</summary>
+/// <param name="Sentence">Which one is reasonable, and why.</param>
+public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, string Sentence)
+{
+    public const string Repair = "repair", Cooler = "cooler", Cap = "cap", Leave = "leave";
+
+    public static readonly string[] All = [Repair, Cooler, Cap, Leave];
+
+    /// <summary>Where voltage follows the clock, power goes as its cube.</summary>
+    private const double ClockExponent = 1.0 / 3;
+
+    private const double CapMinutes = 15;
+
+    /// <summary>A repair is advised when something is wrong with this probability.</summary>
+    private const double SomethingIsWrong = 0.5;
+
+    /// <summary>Less is not worth a word, %.</summary>
+    private const double NoticedPercent = 1;
+
+    /// <summary>The ways for a machine, its match and its diagnosis.</summary>
+    /// <param name="diagnosis">Null while nothing was observed.</param>
+    /// <param name="measuredHoldsW">What the machine as it is holds at its limit by its own run, W; null without one.</param>
+    public static Decision Of(Build build, MatchAnswer match, DiagnosisAnswer? diagnosis, double? measuredHoldsW, Rates rates)
+    {
+        double watts = build.Processor.SustainedPowerW;
+        Candidate? current = match.Candidates.FirstOrDefault(one => one.IsCurrent), best = match.Candidates.FirstOrDefault(one => one is { Fits: true, IsCurrent: false, Rank: not null });
+        double? holds = measuredHoldsW ?? (current is null ? null : watts + current.HeadroomW);
+        double? loss = holds is { } w ? ClockLoss(w, watts) : null;
+        bool hot = loss > NoticedPercent;
+        double wrong = diagnosis is null ? 0 : 1 - diagnosis.NothingWrong;
+        List<DecisionWay> ways = [];
+        RepairSequence? repairs = diagnosis is null ? null : RepairSequence.Of([.. diagnosis.Causes], rates);
+        if (repairs is { Steps.Count: > 0 } sequence)
+        {
+            RepairStep first = sequence.Steps[0];
+            ways.Add(new DecisionWay(Repair, "Repair it", sequence.ExpectedMinor, sequence.ExpectedMinutes, 0, $"First: {first.Title} ({100 * first.Probability:0} %). One of {sequence.Steps.Count} steps fixes it with {100 * sequence.Fixed:0} %.", null, sequence.Steps));
+        }
+
+        if (best is not null)
+        {
+            Quote quote = QuoteOf(best, rates);
+            double lost = ClockLoss(watts + best.HeadroomW, watts);
+            string sound = wrong > SomethingIsWrong && diagnosis!.Causes[0].Id != "cooler-undersized" ? " What is wrong now may stay." : "";
+            ways.Add(new DecisionWay(Cooler, $"Fit {best.Name}", quote.TotalMinor, quote.Minutes, lost, $"{best.Why}{(best.PriceShare is { } share ? $" {100 * share:0} % of the chip’s price." : "")}{(best.PriceMinor is null ? " Its price is not known and not in it." : "")}{sound}", quote, []));
+        }
+
+        if (hot)
+        {
+            Quote quote = Quote.Of([], CapMinutes, rates);
+            double cap = Math.Floor(holds!.Value / 5) * 5;
+            ways.Add(new DecisionWay(Cap, $"Cap the power at {cap:0} W", quote.TotalMinor, quote.Minutes, ClockLoss(cap, watts), $"It holds {cap:0} W of {watts:0} W at its limit. About {ClockLoss(cap, watts):0} % of the clock goes, and the fans stay as loud.", quote, []));
+        }
+
+        ways.Add(new DecisionWay(Leave, "Leave it", 0, 0, loss, loss is null ? "Nobody has measured what it holds." : hot ? $"It goes on throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit." : "It holds what it draws; nothing is lost.", Quote.Of([], 0, rates), []));
+        string advised = wrong > SomethingIsWrong && repairs is { Steps.Count: > 0 } ? Repair : !hot ? Leave : best is { Throttles: false } ? Cooler : Cap;
+        DecisionWay chosen = ways.FirstOrDefault(way => way.Id == advised) ?? ways[^1];
+        return new Decision(ways, chosen.Id, chosen.Id switch
+        {
+            Repair => $"Repair it first: something is wrong with {100 * wrong:0} %, and another cooler would not cure that.",
+            Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
+            Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
+            _ => hot ? "Leave it or ask on: too little is known for more." : "Leave it: it is sound and holds what it draws.",
+        });
+    }
+
+    /// <summary>What a cooler costs, put on.</summary>
+    public static Quote QuoteOf(Candidate one, Rates rates) => one.IsCurrent ? Quote.Of([], 0, rates) : Quote.Of([new QuoteLine(one.Name, one.PriceMinor ?? 0), new QuoteLine("Paste", PasteMinor)], MinutesOf(one.Kind), rates);
+
+    private const long PasteMinor = 400;
+
+    /// <summary>Old one off, new one on, cables, first power-on, closed again.</summary>
+    private static double MinutesOf(string kind) => kind switch { "liquid" => 75, "dual-tower" => 55, "down-draught" => 35, _ => 45 };
+
+    private static double ClockLoss(double holdsW, double watts) => holdsW >= watts ? 0 : 100 * (1 - Math.Pow(Math.Max(0.01, holdsW / watts), ClockExponent));
+}

@@ -1,0 +1,45 @@
+using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Learning;
+using Remedos.Core.Matching;
+using Remedos.Core.Parts;
+using Remedos.Data;
+using Remedos.Data.Parts;
+
+namespace Remedos.Server.Coolers;
+
+/// <summary>The workshop's coolers with what its own bench has learnt of them.</summary>
+internal static class League
+{
+    /// <summary>All coolers whose values are known; with those that are retired only if one is on the machine.</summary>
+    /// <param name="current">The cooler that is on the machine at hand.</param>
+    public static async Task<IReadOnlyList<CoolerPart>> CoolersAsync(RemedosContext context, IReadOnlyList<Part> parts, string? current, CancellationToken cancellation)
+    {
+        IReadOnlyDictionary<string, LeagueEntry> learnt = await LearntAsync(context, parts, cancellation);
+        return
+        [
+            .. parts.Where(part => part.Kind == PartKind.Cooler && part.Values.Cooler is not null && (part.RetiredAt is null || string.Equals(part.Name, current?.Trim(), StringComparison.OrdinalIgnoreCase)))
+                .Select(part => CoolerLeague.Apply(part.Values.Cooler! with { Id = part.Id.ToString(), Name = part.Name }, learnt.GetValueOrDefault(part.Name))),
+        ];
+    }
+
+    /// <summary>What was learnt, by the cooler's name: from usual runs after a repair, for there the machine is sound.</summary>
+    public static async Task<IReadOnlyDictionary<string, LeagueEntry>> LearntAsync(RemedosContext context, IReadOnlyList<Part> parts, CancellationToken cancellation)
+    {
+        Guid workshop = parts.Count > 0 ? parts[0].WorkshopId : Guid.Empty;
+        var after = await context.Runs.AsNoTracking().Where(run => run.WorkshopId == workshop && run.Side == "after" && run.RemovedAt == null)
+            .Join(context.Jobs.AsNoTracking(), run => run.JobId, job => job.Id, (run, job) => new { Run = run, Job = job }).ToListAsync(cancellation);
+        List<(string Cooler, LeagueRun Run)> runs = [];
+        foreach (var pair in after.Where(pair => pair.Run.Conditions.IsUsual && pair.Run.Analysis.ThermalLimit is null))
+        {
+            // Another kind than came in, and no name: nobody knows which cooler that was.
+            string? name = pair.Job.Repair.Cooler ?? (pair.Job.Repair.CoolerKind is { } kind && kind != pair.Job.CoolerKind ? null : pair.Job.Parts.Cooler);
+            if (Machine.Find(parts, PartKind.Cooler, name)?.Values.Cooler is { } cooler && Machine.BuildOf(MachineNames.Of(pair.Job) with { Cooler = name }, parts, WhatIf.Nothing, out _) is { } build)
+            {
+                runs.Add((name!.Trim(), new LeagueRun(pair.Job.Id, build, cooler with { Id = "measured" }, pair.Run.Analysis)));
+            }
+        }
+
+        return runs.GroupBy(run => run.Cooler, run => run.Run, StringComparer.OrdinalIgnoreCase).Select(cooler => (cooler.Key, Entry: CoolerLeague.Of(cooler))).Where(pair => pair.Entry is not null)
+            .ToDictionary(pair => pair.Key, pair => pair.Entry!, StringComparer.OrdinalIgnoreCase);
+    }
+}

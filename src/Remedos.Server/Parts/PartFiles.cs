@@ -1,0 +1,234 @@
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Parts;
+using Remedos.Data;
+using Remedos.Data.Parts;
+using Remedos.Server.Runs;
+using Sylvan.Data.Csv;
+
+namespace Remedos.Server.Parts;
+
+/// <summary>A line of a file, and what it would do.</summary>
+/// <param name="Line">In the file, from 1; of JSON, which part it is.</param>
+/// <param name="Change">new, changed, same or wrong.</param>
+/// <param name="Sentences">What is wrong, or each field that changes: from what to what.</param>
+public sealed record ImportLine(int Line, string Kind, string Name, string Change, IReadOnlyList<string> Sentences)
+{
+    public const string New = "new", Changed = "changed", Same = "same", Wrong = "wrong";
+}
+
+/// <summary>What a file would do, or has done.</summary>
+/// <param name="Applied">Whether it was done; nothing is ever done by halves.</param>
+public sealed record PartImport(bool Applied, int New, int Changed, int Same, int Wrong, IReadOnlyList<ImportLine> Lines);
+
+/// <summary>Parts as files: CSV and JSON, out and in again (docs/formats.md).</summary>
+internal static class PartFiles
+{
+    private const int MostBytes = 8 << 20, MostLines = 20_000;
+
+    private const string Csv = "csv", Json = "json";
+
+    /// <summary>What a line is; a cooler’s own kind is a field of it.</summary>
+    private const string PartColumn = "part", NameColumn = "name";
+
+    public static void MapPartFiles(this RouteGroupBuilder parts)
+    {
+        parts.MapGet("/file", ExportAsync).WithName("exportParts").Produces(StatusCodes.Status200OK, contentType: "text/csv").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        parts.MapPost("/file", ImportAsync).WithName("importParts").Accepts<string>("text/plain").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+    }
+
+    private static async Task<IResult> ExportAsync(string? kind, string? format, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    {
+        if (format is not (null or Csv or Json) || (kind is not null && !PartKind.All.Contains(kind)))
+        {
+            return RunChanges.Refused(format is not (null or Csv or Json) ? $"“{format}” is neither csv nor json." : $"“{kind}” is no kind of part; known are {string.Join(", ", PartKind.All)}.");
+        }
+
+        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
+        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        List<Part> all = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id && part.RetiredAt == null && (kind == null || part.Kind == kind)).OrderBy(part => part.Kind).ThenBy(part => part.Name).ToListAsync(cancellation);
+        string name = $"{kind ?? "part"}s.{format ?? Csv}";
+        return format == Json ? TypedResults.File(Encoding.UTF8.GetBytes(JsonOf(all)), "application/json", name) : TypedResults.File(Encoding.UTF8.GetBytes(CsvOf(all, kind)), "text/csv", name);
+    }
+
+    private static readonly JsonSerializerOptions Indented = new(JsonSerializerDefaults.Web) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    private static string JsonOf(IEnumerable<Part> parts) => new JsonArray([.. parts.Select(part => (JsonNode)new JsonObject
+    {
+        ["part"] = part.Kind,
+        ["name"] = part.Name,
+        ["values"] = new JsonObject(PartText.Cells(part.Kind, part.Values).Select(cell => KeyValuePair.Create(cell.Key, (JsonNode?)JsonValue.Create(cell.Value)))),
+    })]).ToJsonString(Indented);
+
+    private static string CsvOf(IReadOnlyList<Part> parts, string? kind)
+    {
+        string[] fields = [.. PartFields.All.Where(one => kind is null || one.Kind == kind).SelectMany(one => one.Fields).Select(field => field.Name).Distinct()];
+        StringBuilder text = new();
+        void Line(IEnumerable<string> cells) => text.AppendJoin(',', cells.Select(cell => cell.AsSpan().IndexOfAny(",\"\r\n") >= 0 ? $"\"{cell.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : cell)).Append('\n');
+        Line([PartColumn, NameColumn, .. fields]);
+        foreach (Part part in parts)
+        {
+            IReadOnlyDictionary<string, string> cells = PartText.Cells(part.Kind, part.Values);
+            Line([part.Kind, part.Name, .. fields.Select(field => cells.GetValueOrDefault(field, ""))]);
+        }
+
+        return text.ToString();
+    }
+
+    private static async Task<Results<Ok<PartImport>, ProblemHttpResult>> ImportAsync(bool apply, HttpRequest request, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation)
+    {
+        if (request.ContentLength > MostBytes)
+        {
+            return RunChanges.Refused($"A file of parts has at most {MostBytes >> 20} MB.");
+        }
+
+        using StreamReader reader = new(request.Body, Encoding.UTF8, detectEncodingFromByteOrderMarks: true);
+        string text = await reader.ReadToEndAsync(cancellation);
+        List<FileLine>? lines = Read(text, out string? problem);
+        if (lines is null)
+        {
+            return RunChanges.Refused(problem!);
+        }
+
+        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
+        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Dictionary<(string, string), Part> known = await context.Parts.Where(part => part.WorkshopId == workshop.Id).ToDictionaryAsync(part => (part.Kind, part.Name.ToUpperInvariant()), cancellation);
+        HashSet<(string, string)> seen = [];
+        DateTimeOffset now = clock.GetUtcNow();
+        List<ImportLine> answer = [];
+        foreach (FileLine line in lines)
+        {
+            answer.Add(Take(context, workshop, person, known, seen, line, now));
+        }
+
+        int Count(string change) => answer.Count(line => line.Change == change);
+        bool done = apply && Count(ImportLine.Wrong) == 0;
+        if (done)
+        {
+            await context.SaveChangesAsync(cancellation);
+        }
+
+        return TypedResults.Ok(new PartImport(done, Count(ImportLine.New), Count(ImportLine.Changed), Count(ImportLine.Same), Count(ImportLine.Wrong), answer));
+    }
+
+    /// <summary>Puts a line on top of what is known; nothing of it is saved here.</summary>
+    private static ImportLine Take(RemedosContext context, Workshop workshop, Person person, Dictionary<(string, string), Part> known, HashSet<(string, string)> seen, FileLine line, DateTimeOffset now)
+    {
+        ImportLine Wrong(params IEnumerable<string> sentences) => new(line.Line, line.Kind, line.Name, ImportLine.Wrong, [.. sentences]);
+        if (line.Problem is not null || !PartKind.All.Contains(line.Kind) || line.Name.Length is 0 or > 200)
+        {
+            return Wrong(line.Problem ?? (!PartKind.All.Contains(line.Kind) ? $"part: “{line.Kind}” is none of {string.Join(", ", PartKind.All)}." : "name: a part has one, of at most 200 letters."));
+        }
+
+        if (!seen.Add((line.Kind, line.Name.ToUpperInvariant())))
+        {
+            return Wrong($"name: “{line.Name}” stands in the file twice.");
+        }
+
+        // A name with nothing behind it is known by name alone.
+        IReadOnlyList<string> problems = [];
+        PartValues values = line.Cells.Values.All(string.IsNullOrWhiteSpace) ? new PartValues() : PartText.Read(line.Kind, line.Name, line.Cells, out problems);
+        if (problems.Count > 0)
+        {
+            return Wrong(problems);
+        }
+
+        if (!known.TryGetValue((line.Kind, line.Name.ToUpperInvariant()), out Part? part))
+        {
+            part = new Part { Id = Guid.CreateVersion7(now), WorkshopId = workshop.Id, Kind = line.Kind, Name = line.Name, Values = values, ChangedAt = now };
+            context.Parts.Add(part);
+            PartEndpoints.Append(context, part, person.Id, now, "imported", null);
+            return new ImportLine(line.Line, line.Kind, line.Name, ImportLine.New, []);
+        }
+
+        IReadOnlyDictionary<string, string> was = PartText.Cells(part.Kind, part.Values), becomes = PartText.Cells(line.Kind, values);
+        string[] changes = [.. PartFields.Of(line.Kind).Select(field => (field.Name, Before: was.GetValueOrDefault(field.Name, ""), After: becomes.GetValueOrDefault(field.Name, ""))).Where(field => field.Before != field.After)
+            .Select(field => $"{field.Name}: {(field.Before.Length == 0 ? "nothing" : field.Before)} → {(field.After.Length == 0 ? "nothing" : field.After)}")];
+        if (part.RetiredAt is not null)
+        {
+            changes = [.. changes, "It was retired and comes back."];
+        }
+
+        if (changes.Length == 0)
+        {
+            return new ImportLine(line.Line, line.Kind, line.Name, ImportLine.Same, []);
+        }
+
+        string before = PartEndpoints.Json(part);
+        (part.Values, part.ChangedAt, part.RetiredAt) = (values, now, null);
+        PartEndpoints.Append(context, part, person.Id, now, "imported", before);
+        return new ImportLine(line.Line, line.Kind, line.Name, ImportLine.Changed, changes);
+    }
+
+    private sealed record FileLine(int Line, string Kind, string Name, IReadOnlyDictionary<string, string> Cells, string? Problem = null);
+
+    private static List<FileLine>? Read(string text, out string? problem)
+    {
+        string trimmed = text.TrimStart();
+        if (trimmed.Length == 0)
+        {
+            problem = "The file is empty.";
+            return null;
+        }
+
+        return trimmed[0] is '[' or '{' ? ReadJson(text, out problem) : ReadCsv(text, out problem);
+    }
+
+    private static List<FileLine>? ReadJson(string text, out string? problem)
+    {
+        JsonArray parts;
+        try
+        {
+            JsonNode? node = JsonNode.Parse(text);
+            parts = node as JsonArray ?? (node?["parts"] as JsonArray)!;
+        }
+        catch (JsonException failure)
+        {
+            problem = $"It is no JSON: line {failure.LineNumber + 1}, column {failure.BytePositionInLine + 1} cannot be read.";
+            return null;
+        }
+
+        problem = parts is null ? "Expected a list of parts, each with part, name and values." : parts.Count > MostLines ? $"At most {MostLines} parts come in one file." : null;
+        return problem is not null ? null : [.. parts!.Select((part, i) => part is JsonObject one && one[PartColumn] is JsonValue kind && one[NameColumn] is JsonValue name && one["values"] is JsonObject or null
+            ? new FileLine(i + 1, kind.ToString(), name.ToString().Trim(), (one["values"] as JsonObject ?? []).ToDictionary(value => value.Key, value => value.Value?.ToString() ?? "", StringComparer.Ordinal))
+            : new FileLine(i + 1, "", "", new Dictionary<string, string>(), "Expected part, name and values."))];
+    }
+
+    private static List<FileLine>? ReadCsv(string text, out string? problem)
+    {
+        string first = text.Split('\n', 2)[0];
+        char delimiter = new[] { ';', '\t', ',' }.MaxBy(one => first.Count(letter => letter == one));
+        try
+        {
+            using CsvDataReader csv = CsvDataReader.Create(new StringReader(text), new CsvDataReaderOptions { Delimiter = delimiter });
+            return ReadLines(csv, delimiter, out problem);
+        }
+        catch (CsvFormatException failure)
+        {
+            problem = $"Line {failure.RowNumber + 1}: its quotes do not close.";
+            return null;
+        }
+    }
+
+    private static List<FileLine>? ReadLines(CsvDataReader csv, char delimiter, out string? problem)
+    {
+        string[] header = [.. Enumerable.Range(0, csv.FieldCount).Select(i => csv.GetName(i).Trim())];
+        string[] known = [.. PartFields.All.SelectMany(kind => kind.Fields).Select(field => field.Name), PartColumn, NameColumn];
+        problem = !header.Contains(PartColumn) || !header.Contains(NameColumn) ? "Line 1 names the columns; part and name are among them."
+            : header.FirstOrDefault(column => !known.Contains(column)) is { } unknown ? $"Line 1, column {Array.IndexOf(header, unknown) + 1}: “{unknown}” is no field of any part."
+            : header.Distinct().Count() < header.Length ? $"Line 1: “{header.GroupBy(column => column).First(column => column.Count() > 1).Key}” stands there twice." : null;
+        List<FileLine> lines = [];
+        while (problem is null && csv.Read())
+        {
+            problem = lines.Count >= MostLines ? $"At most {MostLines} parts come in one file." : null;
+            string Cell(string column) => Array.IndexOf(header, column) is var i && i < csv.RowFieldCount ? csv.GetString(i).Trim() : "";
+            Dictionary<string, string> cells = header.Where(column => column is not (PartColumn or NameColumn) && Cell(column).Length > 0).ToDictionary(column => column, Cell, StringComparer.Ordinal);
+            lines.Add(new FileLine(csv.RowNumber + 1, Cell(PartColumn), Cell(NameColumn), cells, csv.RowFieldCount > header.Length ? $"It has {csv.RowFieldCount} cells and the header {header.Length}: a {(delimiter == ',' ? "comma" : "separator")} too many, or quotes missing." : null));
+        }
+
+        return problem is null ? lines : null;
+    }
+}

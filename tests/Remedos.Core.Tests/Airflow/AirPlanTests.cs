@@ -1,0 +1,159 @@
+using CsCheck;
+using Remedos.Core.Airflow;
+using Remedos.Core.Machines;
+using Remedos.Core.Matching;
+using Remedos.Core.Tests.Matching;
+
+namespace Remedos.Core.Tests.Airflow;
+
+/// <summary>A machine's air with its fans, cooler and steering: against the matcher's closed form, and against what air must do.</summary>
+public sealed class AirPlanTests
+{
+    private static readonly Build Build = MatchingExample.Build with
+    {
+        Case = MatchingExample.Build.Case! with { Radiators = [new("front", [120, 240], 60), new("top", [240], 60), new("rear", [120], 60)], FanPlaces = [new("front", [120, 140], 2), new("top", [120], 2), new("rear", [120], 1)] },
+    };
+
+    private static AirPlan Plan(CoolerPart cooler, string? steeredBy = null) => AirPlanner.Start(Build, cooler, steeredBy);
+
+    private static AirAnswer Solve(CoolerPart cooler, AirPlan plan, string load = AirLoad.Both) => new AirSolver(Build, cooler, plan).Solve(load);
+
+    /// <summary>With the steering that the matcher takes for granted and fans at the speed they have, both say the same.</summary>
+    [Fact]
+    public void It_agrees_with_the_prediction_of_a_cooler()
+    {
+        Steering usual = new("cpu", [new(45, 30), new(Build.Processor.TemperatureLimitC - 12, 100)]);
+        foreach (CoolerPart cooler in (CoolerPart[])[MatchingExample.Tower, MatchingExample.Liquid])
+        {
+            AirPlan plan = Plan(cooler);
+            plan = plan with { Headers = [.. plan.Headers.Select(header => header.Name == "CPU" ? header with { Steering = usual } : header)] };
+            plan = plan with { Fans = [.. plan.Fans.Select(fan => fan with { MaxRpm = Build.Case!.Fans!.First(one => one.Place == fan.Place).Rpm, Header = null })] };
+            Candidate predicted = Matcher.Match(Build, [cooler]).Candidates[0];
+            if (plan.Cooler!.Place is { } place && place != predicted.Place)
+            {
+                plan = plan with { Cooler = plan.Cooler with { Place = predicted.Place, Inward = predicted.Place == "front" }, Fans = [.. Plan(MatchingExample.Tower).Fans.Where(fan => fan.Place != predicted.Place).Select(fan => fan with { MaxRpm = Build.Case!.Fans!.First(one => one.Place == fan.Place).Rpm, Header = null })] };
+            }
+
+            AirAnswer air = Solve(cooler, plan);
+            // The matcher reads the case's air off between three speeds.
+            Assert.Equal(predicted.TemperatureC.Value, air.ProcessorC!.Value, 0.5);
+            Assert.Equal(predicted.NoiseDba, air.NoiseDba, 0.5);
+        }
+    }
+
+    /// <summary>Whatever the curves, each fan turns as fast as its curve asks at the temperature that comes out.</summary>
+    [Fact]
+    public void Fans_and_temperatures_agree() =>
+        Gen.Select(Gen.OneOf(Gen.Const("cpu"), Gen.Const("gpu"), Gen.Const("cpu-gpu"), Gen.Const("board"), Gen.Const("coolant")), Gen.Double[20, 60], Gen.Double[1, 40], Gen.Double[5, 60], Gen.Double[0, 40]).Sample((source, from, width, slow, more) =>
+        {
+            Steering steering = new(source, [new(from, slow), new(from + width, slow + more)]);
+            AirPlan plan = Plan(MatchingExample.Liquid) with { Headers = [new("CPU", 1, steering), new("PUMP", 2, null)] };
+            plan = plan with { Fans = [.. plan.Fans.Select(fan => fan with { Header = "CPU" })] };
+            AirAnswer air = Solve(MatchingExample.Liquid, plan);
+            FanState fan = air.Fans.First(one => one.Id != "supply" && one.Id != "radiator");
+            Assert.Equal(100 * steering.Share(air.SourceC(source)), fan.Percent, 2.0);
+        }, iter: 200);
+
+    [Fact]
+    public void An_open_panel_never_warms_and_dust_never_cools()
+    {
+        foreach (CoolerPart cooler in (CoolerPart[])[MatchingExample.Tower, MatchingExample.Liquid])
+        {
+            AirPlan plan = Plan(cooler);
+            AirAnswer closed = Solve(cooler, plan), open = Solve(cooler, plan with { PanelOff = true }), dusty = Solve(cooler, plan with { Filter = FilterState.Dusty });
+            Assert.True(open.ProcessorC <= closed.ProcessorC + 0.05 && open.CardC <= closed.CardC + 0.05);
+            Assert.True(dusty.ProcessorC >= closed.ProcessorC - 0.05 && dusty.CardC >= closed.CardC - 0.05);
+            Assert.True(closed.Fans.Sum(fan => Math.Max(0, fan.InflowM3PerH)) <= closed.ExchangeM3PerH + 0.01);
+        }
+    }
+
+    /// <summary>In front a radiator breathes the room and warms the case; on top it is the other way round.</summary>
+    [Fact]
+    public void Where_a_radiator_hangs_trades_one_chip_against_the_other()
+    {
+        AirQuestion radiator = AirComparison.Of(Build, MatchingExample.Liquid, Plan(MatchingExample.Liquid)).Single(question => question.Id == "radiator");
+        AirWay front = radiator.Ways.Single(way => way.Title == "in front, blowing in"), top = radiator.Ways.Single(way => way.Title == "on top, blowing out");
+        Assert.True(front.ProcessorC < top.ProcessorC - 1 && front.CardC > top.CardC + 1, radiator.Sentence);
+        Assert.StartsWith("Processor coolest with in front", radiator.Sentence, StringComparison.Ordinal);
+        Assert.False(radiator.Ways.Single(way => way.Title == "at the rear, blowing out").Fits, "240 mm do not go where 120 are");
+        Assert.Single(radiator.Ways, way => way.IsNow);
+    }
+
+    /// <summary>Fans that follow the processor rest while the card works alone.</summary>
+    [Fact]
+    public void Fans_that_follow_the_wrong_chip_starve_the_other()
+    {
+        AirPlan plan = Plan(MatchingExample.Liquid);
+        AirQuestion follow = AirComparison.Of(Build, MatchingExample.Liquid, plan with { Fans = [.. plan.Fans.Select(fan => fan with { Header = "CPU" })] }).Single(question => question.Id == "follow");
+        AirWay Way(string title) => follow.Ways.Single(way => way.Title == title);
+        Assert.True(Way("the processor").CardAloneC > Way("the hotter of the two").CardAloneC + 2);
+        Assert.True(Way("the hotter of the two").ProcessorC <= Way("the card").ProcessorC + 0.5);
+    }
+
+    [Fact]
+    public void More_in_than_out_is_pressure_and_turning_a_fan_is_seen()
+    {
+        AirPlan plan = Plan(MatchingExample.Tower);
+        AirQuestion balance = AirComparison.Of(Build, MatchingExample.Tower, plan with { Fans = [.. plan.Fans, new PlannedFan("third", "front", true, 120, 1300)] }).Single(question => question.Id == "balance");
+        Assert.Equal(["more in than out", "more out than in"], balance.Ways.Select(way => way.Title));
+        Assert.True(balance.Ways[0].CasePa > balance.Ways[1].CasePa && balance.Ways[1].Pressure == AirAnswer.MoreOut);
+        Assert.Equal(3, AirComparison.Of(Build, MatchingExample.Tower, plan).Single(question => question.Id == "balance").Ways.Count);
+        AirAnswer against = Solve(MatchingExample.Tower, plan with { Fans = [new("weak", "front", true, 120, 300), new("strong", "top", true, 140, 2500), new("strong-too", "top", true, 140, 2500)] });
+        Assert.True(against.Fans[0].Overcome && against.Pressure == AirAnswer.MoreIn, "the weak one is blown through");
+    }
+
+    [Theory]
+    [InlineData("cpu", 66.0, null, true)]
+    [InlineData("coolant", 66.0, null, true)]
+    [InlineData("cpu-gpu", 68.0, 60.0, true)]
+    [InlineData("cpu", 20.0, null, false)]
+    [InlineData("cpu", 64.0, 12.0, false)]
+    public void A_steering_holds_what_it_says(string source, double limitC, double? noise, bool holds)
+    {
+        AirPlan plan = Plan(MatchingExample.Liquid);
+        SteeringAdvice advice = SteeringPlan.Of(Build, MatchingExample.Liquid, plan, 0, source, limitC, noise);
+        Assert.Equal(holds, advice.Holds);
+        Assert.Null((plan with { Headers = [plan.Headers[0] with { Steering = advice.Steering }, .. plan.Headers.Skip(1)] }).Problem());
+        AirAnswer typed = Solve(MatchingExample.Liquid, plan with { Headers = [plan.Headers[0] with { Steering = advice.Steering }, .. plan.Headers.Skip(1)] });
+        Assert.Equal(advice.ProcessorC!.Value, typed.ProcessorC!.Value, 0.01);
+        Assert.Equal(advice.NoiseDba, typed.NoiseDba, 0.01);
+        if (holds)
+        {
+            Assert.InRange(typed.ProcessorC.Value, 0, limitC + 0.7);
+            Assert.True(noise is null || typed.NoiseDba <= noise + 0.5);
+            Assert.True(advice.RestingDba <= advice.NoiseDba);
+        }
+
+        Assert.Equal(source == "coolant", advice.LateMinutes is not null);
+    }
+
+    [Fact]
+    public void Headers_say_what_they_carry()
+    {
+        AirPlan plan = Plan(MatchingExample.Liquid) with { Headers = [new("CPU", 1, AirPlanner.SteeringOf("cpu")), new("PUMP", 2, null), new("CASE", 0.3, AirPlanner.SteeringOf("board"))] };
+        plan = plan with { Fans = [new("a", "rear", false, 120, 1200, CurrentA: 0.2, Header: "CASE"), new("b", "top", false, 120, 1200, CurrentA: 0.2, Header: "CASE"), new("c", "top", false, 120, 1200, Header: null)], Cooler = new("front", true, "CPU", "CPU") };
+        IReadOnlyList<HeaderLoad> loads = HeaderDesk.Of(MatchingExample.Liquid, plan);
+        Assert.Equal([("CPU", 1.0, true, false), ("PUMP", 0.0, false, false), ("CASE", 0.4, true, true)], loads.Take(3).Select(load => (load.Name, Math.Round(load.CurrentA!.Value, 3), load.Splitter, load.Overloaded)));
+        Assert.Contains("The pump hangs on CPU, which is steered: set it to full, or it slows the pump.", loads[0].Sentences);
+        Assert.Contains("CASE carries 0.3 A and is asked for 0.4 A: move one, or take a hub with its own supply.", loads[2].Sentences);
+        Assert.Equal(("supply", "c"), (loads[3].Name, loads[3].Loads.Single()));
+        HeaderLoad unknown = HeaderDesk.Of(null, plan with { Cooler = null, Fans = [plan.Fans[0] with { CurrentA = null }] })[2];
+        Assert.Equal((null, "Read on the label what the rear fan draws."), (unknown.CurrentA, unknown.Sentences.Single()));
+    }
+
+    [Fact]
+    public void What_does_not_go_in_is_told_with_its_place()
+    {
+        AirPlan plan = Plan(MatchingExample.Liquid) with { Cooler = new("front", true, "CPU", "PUMP") };
+        Assert.Empty(AirPlanner.Findings(Build, MatchingExample.Liquid, plan));
+        IReadOnlyList<AirFinding> found = AirPlanner.Findings(Build, MatchingExample.Liquid, plan with { Fans = [new("a", "front", true, 120, 1200), new("b", "rear", false, 140, 1200), new("c", "side", true, 120, 1200)] });
+        Assert.Equal([("place-full", "a"), ("fan-size", "b"), ("no-place", "c")], found.Select(one => (one.Code, one.Subject)));
+        Build tight = Build with { Graphics = new GraphicsPart(220, 330) };
+        AirFinding card = Assert.Single(AirPlanner.Findings(tight, MatchingExample.Liquid, plan));
+        Assert.Equal((FitReason.CardLength, 22.0), (card.Code, card.ByMm));
+        Assert.Equal(-22, AirPlanner.Clearances(tight, MatchingExample.Liquid, plan).Single(one => one.Id == "card-front").FreeMm);
+        Assert.Contains("there is no header “X”", (plan with { Fans = [new("a", "front", true, 120, 1200, Header: "X")] }).Problem(), StringComparison.Ordinal);
+        Assert.Contains("fans[0].place: “attic” is none of", (plan with { Fans = [new("a", "attic", true, 120, 1200)] }).Problem(), StringComparison.Ordinal);
+        Assert.Contains("each is hotter than the one before", (plan with { Headers = [new("CPU", 1, new Steering("cpu", [new(60, 40), new(50, 60)])), new("PUMP", 2, null)] }).Problem(), StringComparison.Ordinal);
+    }
+}

@@ -1,0 +1,64 @@
+using Remedos.Core.Learning;
+using Remedos.Core.Matching;
+using Remedos.Core.Runs;
+using Remedos.Core.Tests.Matching;
+
+namespace Remedos.Core.Tests.Learning;
+
+/// <summary>What a bench learns of a cooler: nothing from nothing, a little from one machine, nearly all from many.</summary>
+public sealed class CoolerLeagueTests
+{
+    private const double Rpm = 1200, Watts = 100;
+
+    /// <summary>A run of a machine whose cooler is so much worse than its catalogue.</summary>
+    private static LeagueRun Run(Guid machine, double factor, CoolerPart? cooler = null)
+    {
+        CoolerPart known = cooler ?? MatchingExample.Tower;
+        Build build = MatchingExample.Build with { Graphics = null };
+        double total = build.Processor.InsideResistanceCPerW!.Value + Predictor.CaseCPerW(build, known, Watts, Rpm) + (factor * new CoolerCurve(known).At(Rpm));
+        LoadFigures load = new(80, 78, 0.3, Watts, 4000, Rpm, true, 300, 78, 400, 500);
+        return new LeagueRun(machine, build, known, Analysis(load, new ResistanceFigures(total, 0.01)));
+    }
+
+    private static RunAnalysis Analysis(LoadFigures load, ResistanceFigures resistance) =>
+        new(100, 1, 100, [], [], 22, null, load, resistance, [], null, null, null, null, []);
+
+    [Fact]
+    public void The_more_machines_the_less_the_catalogue_counts()
+    {
+        Assert.Null(CoolerLeague.Of([]));
+        Guid one = Guid.NewGuid();
+        LeagueEntry single = CoolerLeague.Of([Run(one, 1.2)])!, same = CoolerLeague.Of([Run(one, 1.2), Run(one, 1.2), Run(one, 1.2)])!, many = CoolerLeague.Of([.. Enumerable.Range(0, 30).Select(_ => Run(Guid.NewGuid(), 1.2))])!;
+        // A normal mean with known spreads, by hand: 0.08 before, 0.10 a machine.
+        Assert.Equal(Math.Exp(Math.Log(1.2) * 100 / (100 + (1 / 0.0064))), single.Factor, 1e-6);
+        Assert.Equal(1, same.Machines);
+        Assert.Equal(single.Factor, same.Factor, 1e-9);
+        Assert.InRange(many.Factor, 1.18, 1.2);
+        Assert.True(many.HalfWidthShare < single.HalfWidthShare && single.HalfWidthShare < 1.96 * 0.08);
+        Assert.Equal("Measured on this bench in 30 machines: 19 % worse than its catalogue.", many.Sentence);
+    }
+
+    [Fact]
+    public void What_was_measured_moves_the_prediction_and_narrows_it()
+    {
+        Candidate before = MatchingExample.Match(MatchingExample.Tower);
+        CoolerPart learnt = CoolerLeague.Apply(MatchingExample.Tower, CoolerLeague.Of([.. Enumerable.Range(0, 8).Select(_ => Run(Guid.NewGuid(), 1.3))]));
+        Candidate after = MatchingExample.Match(learnt);
+        Assert.True(after.TemperatureC.Value > before.TemperatureC.Value + 2 && after.Measured && !before.Measured);
+        Assert.True(after.TemperatureC.High - after.TemperatureC.Low < before.TemperatureC.High - before.TemperatureC.Low);
+        Assert.StartsWith("Measured on this bench in 8 machines", after.Notes[0], StringComparison.Ordinal);
+        Assert.Same(MatchingExample.Tower, CoolerLeague.Apply(MatchingExample.Tower, null));
+        // One that is known by a claim alone learns faster.
+        CoolerPart claimed = MatchingExample.Tower with { Performance = null, ClaimedW = 200 };
+        Assert.True(CoolerLeague.Of([Run(Guid.NewGuid(), 1.3, claimed)])!.Factor > CoolerLeague.Of([Run(Guid.NewGuid(), 1.3)])!.Factor);
+    }
+
+    [Fact]
+    public void A_run_that_something_else_spoilt_is_left_out()
+    {
+        Assert.Null(CoolerLeague.Of([Run(Guid.NewGuid(), 4)]));
+        LeagueRun blind = Run(Guid.NewGuid(), 1.1);
+        Assert.Null(CoolerLeague.Of([blind with { Analysis = blind.Analysis with { Resistance = null } }]));
+        Assert.Null(CoolerLeague.Of([blind with { Build = blind.Build with { Processor = blind.Build.Processor with { InsideResistanceCPerW = null } } }]));
+    }
+}

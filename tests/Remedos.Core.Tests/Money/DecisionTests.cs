@@ -1,0 +1,96 @@
+using CsCheck;
+using Remedos.Core.Diagnosis;
+using Remedos.Core.Matching;
+using Remedos.Core.Money;
+using Remedos.Core.Tests.Matching;
+
+namespace Remedos.Core.Tests.Money;
+
+/// <summary>Quotes to the cent, the order of repairs against every other order, and which way is advised.</summary>
+public sealed class DecisionTests
+{
+    private static readonly Rates Rates = new(4800, 20);
+
+    private static CauseAnswer Cause(string id, double probability) => new(id, probability, [], []);
+
+    private static DiagnosisAnswer Diagnosis(double nothing, params CauseAnswer[] causes) => new(causes, [], []) { NothingWrong = nothing };
+
+    [Fact]
+    public void A_quote_adds_up()
+    {
+        Quote quote = Quote.Of([new("Mullion 120", 4500), new("Paste", 400)], 45, Rates);
+        Assert.Equal([("Mullion 120", 4500L), ("Paste", 400L), ("Labour, 45 min", 3600L)], quote.Lines.Select(line => (line.What, line.NetMinor)));
+        Assert.Equal((8500L, 1700L, 10200L), (quote.NetMinor, quote.TaxMinor, quote.TotalMinor));
+        Assert.Equal(0, Quote.Of([], 0, Rates).TotalMinor);
+        Assert.Contains("outside 0 to 60 %", new Rates(0, 99).Problem(), StringComparison.Ordinal);
+    }
+
+    /// <summary>Two steps by hand: c₁ + (1 − p₁s₁)·c₂; and no other order of the steps costs less on average.</summary>
+    [Fact]
+    public void Repairs_are_tried_in_the_cheapest_order()
+    {
+        RepairSequence two = RepairSequence.Of([Cause("dust-blocked-fins", 0.5), Cause("paste-aged", 0.3)], Rates);
+        Assert.Equal(["clean", "repaste"], two.Steps.Select(step => step.Id));
+        Assert.Equal(Math.Round((1.2 * 2400) + ((1 - (0.5 * 0.9)) * 1.2 * (400 + 3200))), two.ExpectedMinor);
+        Assert.Equal((0.5 * 0.9) + (0.3 * 0.92), two.Fixed, 1e-9);
+        Assert.Equal(30 + (0.55 * 40), two.ExpectedMinutes, 1e-9);
+
+        string[] ids = ["dust-blocked-fins", "paste-aged", "fan-failed", "fan-control"];
+        Gen.Double[0.04, 0.24].Array[4].Sample(odds =>
+        {
+            CauseAnswer[] causes = [.. ids.Zip(odds, Cause)];
+            RepairSequence best = RepairSequence.Of(causes, Rates);
+            double Cost(IEnumerable<RepairStep> order)
+            {
+                double left = 1, cost = 0;
+                foreach (RepairStep step in order)
+                {
+                    cost += left * step.Quote.TotalMinor;
+                    left -= step.Probability * RepairRow.All.Single(row => row.Id == step.Id).Settles;
+                }
+
+                return cost;
+            }
+
+            Assert.All(Orders(best.Steps), order => Assert.True(Cost(order) >= best.ExpectedMinor - 1));
+        }, iter: 100);
+    }
+
+    private static IEnumerable<IReadOnlyList<T>> Orders<T>(IReadOnlyList<T> all) =>
+        all.Count <= 1 ? [all] : all.SelectMany((first, i) => Orders<T>([.. all.Where((_, j) => j != i)]).Select(rest => (IReadOnlyList<T>)[first, .. rest]));
+
+    private static Decision Decide(CoolerPart current, DiagnosisAnswer? diagnosis, double? holds, Func<Build, Build>? change = null)
+    {
+        Build build = MatchingExample.Build with { CurrentCooler = current.Id };
+        build = change is null ? build : change(build);
+        return Decision.Of(build, Matcher.Match(build, [MatchingExample.Tower, MatchingExample.Box, MatchingExample.Liquid]), diagnosis, holds, Rates);
+    }
+
+    [Fact]
+    public void What_is_wrong_is_repaired_first()
+    {
+        Decision dusty = Decide(MatchingExample.Tower, Diagnosis(0.05, Cause("dust-blocked-fins", 0.85), Cause("paste-aged", 0.1)), 90);
+        Assert.Equal(Decision.Repair, dusty.Advised);
+        Assert.StartsWith("First: Clean fins and filters (85 %).", dusty.Ways[0].Sentence, StringComparison.Ordinal);
+        Assert.Contains("What is wrong now may stay.", dusty.Ways.Single(way => way.Id == Decision.Cooler).Sentence, StringComparison.Ordinal);
+        // 90 of 125 W: the clock goes as the cube root.
+        Assert.Equal(100 * (1 - Math.Cbrt(90.0 / 125)), dusty.Ways.Single(way => way.Id == Decision.Cap).ClockLossPercent!.Value, 1e-9);
+    }
+
+    [Fact]
+    public void A_cooler_is_bought_where_it_is_missing_and_nothing_where_it_is_not()
+    {
+        Decision box = Decide(MatchingExample.Box, null, null);
+        Assert.Equal((Decision.Cooler, "Fit Mullion 120"), (box.Advised, box.Ways.Single(way => way.Id == Decision.Cooler).Title));
+        Assert.Equal(Quote.Of([new("Mullion 120", 4500), new("Paste", 400)], 45, Rates).TotalMinor, box.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor);
+
+        Decision sound = Decide(MatchingExample.Tower, Diagnosis(0.9, Cause("paste-aged", 0.05)), 160);
+        Assert.Equal(Decision.Leave, sound.Advised);
+        Assert.DoesNotContain(sound.Ways, way => way.Id == Decision.Cap);
+
+        // A chip that nothing holds: capped, and what it costs in clock is said.
+        Decision hopeless = Decide(MatchingExample.Box, null, 100, build => build with { Processor = build.Processor with { SustainedPowerW = 400, UsefulPowerW = 400 } });
+        Assert.Equal(Decision.Cap, hopeless.Advised);
+        Assert.Equal("Cap the power at 100 W", hopeless.Ways.Single(way => way.Id == Decision.Cap).Title);
+    }
+}

@@ -1,0 +1,406 @@
+import clsx from "clsx";
+import { useRef, useState, type PointerEvent } from "react";
+import type { AirLook, AirPlan, AirSheet } from "../api/air";
+import { cutaway, placeAt, type Draught, type Hung } from "./cutaway";
+import { useWidth } from "./useWidth";
+
+type Picture = ReturnType<typeof cutaway>;
+
+const margin = { x: 128, y: 92 };
+
+/**
+ * The case cut open, to scale in millimetres: fans and radiator on their walls, air as arrows as wide as its flow, distances as dimension lines. What hangs on a wall can be dragged to another one, or
+ * chosen with a touch or the keyboard.
+ */
+export function CaseCutaway({
+  sheet,
+  plan,
+  look,
+  chosen,
+  onChoose,
+  onMove,
+}: {
+  sheet: AirSheet;
+  plan: AirPlan;
+  look: AirLook | undefined;
+  chosen?: string;
+  onChoose: (id: string) => void;
+  onMove: (id: string, place: string) => void;
+}) {
+  const [holder, width] = useWidth<HTMLDivElement>(640);
+  const svg = useRef<SVGSVGElement>(null);
+  const [drag, setDrag] = useState<{ id: string; fromX: number; fromY: number; x: number; y: number }>();
+  const picture = cutaway(sheet, plan, look);
+  const view = { x: -margin.x, y: -margin.y, width: picture.depth + 2 * margin.x, height: picture.tall + 2 * margin.y };
+  // Words keep their size whatever the case's.
+  const unit = view.width / width;
+
+  const at = (event: PointerEvent) => {
+    const box = svg.current!.getBoundingClientRect();
+    const scale = Math.max(view.width / box.width, view.height / box.height) || 1;
+    return { x: view.x + (event.clientX - box.left) * scale, y: view.y + (event.clientY - box.top) * scale };
+  };
+  const moved = drag && Math.hypot(drag.x - drag.fromX, drag.y - drag.fromY) > 6 * unit;
+  const target = drag && moved ? placeAt(picture.zones, drag.x, drag.y) : undefined;
+  return (
+    <figure className="m-0" aria-label="The case cut open">
+      <div ref={holder}>
+        <svg
+          ref={svg}
+          viewBox={`${view.x} ${view.y} ${view.width} ${view.height}`}
+          width="100%"
+          role="group"
+          aria-label={words(picture, look)}
+          className="block touch-pan-y select-none"
+          onPointerMove={(event) => drag && setDrag({ ...drag, ...at(event) })}
+          onPointerUp={() => {
+            if (drag && target) {
+              onMove(drag.id, target);
+            }
+            setDrag(undefined);
+          }}
+          onPointerCancel={() => setDrag(undefined)}
+        >
+          <rect
+            width={picture.depth}
+            height={picture.tall}
+            className="fill-card stroke-ink"
+            strokeWidth={2 * unit}
+            strokeDasharray={plan.panelOff ? `${8 * unit} ${6 * unit}` : undefined}
+          />
+          {drag &&
+            moved &&
+            picture.zones.map(({ place, area }) => (
+              <rect
+                key={place}
+                {...area}
+                className={place === target ? "fill-teal-soft" : "fill-shade"}
+                opacity={0.7}
+              />
+            ))}
+          <Inside picture={picture} look={look} sheet={sheet} unit={unit} />
+          {picture.draughts.map((draught) => (
+            <Arrow key={draught.id} draught={draught} unit={unit} />
+          ))}
+          {picture.hung.map((one) => (
+            <Movable
+              key={one.id}
+              one={one}
+              unit={unit}
+              look={look}
+              chosen={one.id === chosen}
+              by={drag?.id === one.id && moved ? { x: drag.x - drag.fromX, y: drag.y - drag.fromY } : undefined}
+              onGrab={(event) => {
+                const here = at(event);
+                setDrag({ id: one.id, fromX: here.x, fromY: here.y, ...here });
+                onChoose(one.id);
+              }}
+              onChoose={() => onChoose(one.id)}
+            />
+          ))}
+          {picture.dimensions.map((dimension) => (
+            <Distance key={dimension.id} {...dimension} unit={unit} />
+          ))}
+          {(
+            [
+              ["front", view.x + 6 * unit, picture.tall + 20 * unit, "start"],
+              ["rear", view.x + view.width - 6 * unit, picture.tall + 20 * unit, "end"],
+            ] as const
+          ).map(([text, x, y, anchor]) => (
+            <text key={text} x={x} y={y} textAnchor={anchor} fontSize={15 * unit} className="fill-muted">
+              {text}
+            </text>
+          ))}
+        </svg>
+      </div>
+    </figure>
+  );
+}
+
+/** What stands in the case: board, cooler, card, supply, and how warm it is. */
+function Inside({ picture, look, sheet, unit }: { picture: Picture; look?: AirLook; sheet: AirSheet; unit: number }) {
+  const { board, socket, card, supply, memory, tower } = picture;
+  const air = look?.air;
+  const degrees = (value: number | null | undefined) => (value == null ? "" : `${value.toFixed(0)} °C`);
+  const radiator = picture.hung.find((one) => one.id === "radiator");
+  const limit = sheet.build.processor.temperatureLimitC;
+  const size = 20 * unit;
+  return (
+    <g>
+      <rect {...board} className="fill-none stroke-hairline" strokeWidth={1.5 * unit} />
+      <rect {...memory} className="fill-shade" />
+      {supply && (
+        <g>
+          <rect {...supply} className="fill-shade stroke-hairline" strokeWidth={unit} />
+          <text x={supply.x + 75} y={supply.y + 50} textAnchor="middle" fontSize={15 * unit} className="fill-muted">
+            supply
+          </text>
+        </g>
+      )}
+      {radiator &&
+        [-9, 9].map((aside) => (
+          <path
+            key={aside}
+            d={hose(socket, { x: radiator.x + radiator.width / 2, y: radiator.y + radiator.height / 2 }, aside)}
+            className="fill-none stroke-edge"
+            strokeWidth={3 * unit}
+          />
+        ))}
+      {tower ? (
+        <rect {...tower} className="fill-copper-soft stroke-edge" strokeWidth={unit} />
+      ) : (
+        sheet.cooler && (
+          <circle cx={socket.x} cy={socket.y} r={36} className="fill-copper-soft stroke-edge" strokeWidth={unit} />
+        )
+      )}
+      {card && <rect {...card} className="fill-copper-soft stroke-edge" strokeWidth={unit} />}
+      {air?.processorC != null && (
+        <text
+          x={socket.x}
+          y={socket.y + size / 3}
+          textAnchor="middle"
+          fontSize={size}
+          className="fill-ink font-mono font-bold"
+        >
+          {degrees(Math.min(air.processorC, limit))}
+        </text>
+      )}
+      {card && air?.cardC != null && (
+        <text
+          x={card.x + card.width - 16}
+          y={card.y + 21 + size / 3}
+          textAnchor="end"
+          fontSize={size}
+          className="fill-ink font-mono font-bold"
+        >
+          card {degrees(air.cardC)}
+        </text>
+      )}
+      {air && (
+        <text
+          x={picture.depth * 0.3}
+          y={picture.tall * (picture.flat ? 0.92 : 0.8)}
+          textAnchor="middle"
+          fontSize={17 * unit}
+          className="fill-copper-text"
+        >
+          air inside {degrees(air.caseAirC)}
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** A hose from the block to the radiator, a little beside the straight way. */
+function hose(from: { x: number; y: number }, to: { x: number; y: number }, aside: number): string {
+  const long = Math.max(1, Math.hypot(to.x - from.x, to.y - from.y));
+  const [nx, ny] = [(-(to.y - from.y) / long) * aside, ((to.x - from.x) / long) * aside];
+  return `M${from.x + nx},${from.y + ny} Q${(from.x + to.x) / 2 + 4 * nx},${(from.y + to.y) / 2 + 4 * Math.abs(ny) + 12} ${to.x + nx},${to.y + ny}`;
+}
+
+const halo = { paintOrder: "stroke", strokeLinejoin: "round" } as const;
+
+/** Air as an arrow as wide as its flow; teal comes in, copper goes out, and the number says it too. */
+function Arrow({ draught, unit }: { draught: Draught; unit: number }) {
+  const { x, y, dx, dy, inward } = draught;
+  const half = Math.max(2 * unit, Math.min(30, draught.flowM3PerH / 5));
+  const long = 52;
+  // It begins outside and ends at the wall, or the other way round.
+  const [sx, sy] = inward ? [x - dx * (long + 10), y - dy * (long + 10)] : [x + dx * 8, y + dy * 8];
+  const [ex, ey] = [sx + dx * long, sy + dy * long];
+  const [nx, ny] = [-dy, dx];
+  const head = Math.min(26, Math.max(10, half * 0.9));
+  const [bx, by] = [ex - dx * head, ey - dy * head];
+  const point = (px: number, py: number, side: number, wide: number) =>
+    `${px + nx * side * wide},${py + ny * side * wide}`;
+  const label = `${draught.flowM3PerH.toFixed(0)}`;
+  const [lx, ly] =
+    dx === 0 ? [sx + half + 8 * unit + 14 * unit, (sy + ey) / 2 + 5 * unit] : [(sx + ex) / 2, y - half - 7 * unit];
+  return (
+    <g>
+      <polygon
+        points={[
+          point(sx, sy, 1, half * 0.62),
+          point(bx, by, 1, half * 0.62),
+          point(bx, by, 1, half),
+          `${ex},${ey}`,
+          point(bx, by, -1, half),
+          point(bx, by, -1, half * 0.62),
+          point(sx, sy, -1, half * 0.62),
+        ].join(" ")}
+        className={inward ? "fill-teal" : "fill-copper"}
+        opacity={0.85}
+      />
+      <text
+        x={lx}
+        y={ly}
+        textAnchor="middle"
+        fontSize={15 * unit}
+        strokeWidth={4 * unit}
+        {...halo}
+        className="fill-ink stroke-paper font-mono"
+      >
+        {label}
+      </text>
+    </g>
+  );
+}
+
+/** A fan or the radiator: it can be dragged, chosen, and tells its direction. */
+function Movable({
+  one,
+  unit,
+  look,
+  chosen,
+  by,
+  onGrab,
+  onChoose,
+}: {
+  one: Hung;
+  unit: number;
+  look?: AirLook;
+  chosen: boolean;
+  by?: { x: number; y: number };
+  onGrab: (event: PointerEvent) => void;
+  onChoose: () => void;
+}) {
+  const state = look?.air.fans.find((fan) => fan.id === one.id);
+  const says = `${one.words}, blows ${one.inward ? "in" : "out"}${state ? `, ${Math.abs(state.inflowM3PerH).toFixed(0)} m³/h at ${Math.round(state.rpm / 10) * 10} rpm` : ""}${one.wrong ? ", does not go there" : ""}`;
+  const radiator = one.id === "radiator";
+  const middle = { x: one.x + one.width / 2, y: one.y + one.height / 2 };
+  const fins = Array.from({ length: Math.floor(Math.max(one.width, one.height) / 16) }, (_, i) => 8 + i * 16);
+  const upright = one.height > one.width;
+  return (
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label={says}
+      aria-pressed={chosen}
+      transform={by && `translate(${by.x} ${by.y})`}
+      className="cursor-grab outline-none focus-visible:[&>rect]:stroke-teal"
+      onPointerDown={(event) => {
+        event.preventDefault();
+        (event.currentTarget as unknown as HTMLElement).focus();
+        event.currentTarget.ownerSVGElement?.setPointerCapture(event.pointerId);
+        onGrab(event);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === "Enter" || event.key === " ") {
+          event.preventDefault();
+          onChoose();
+        }
+      }}
+    >
+      <rect
+        x={one.x}
+        y={one.y}
+        width={one.width}
+        height={one.height}
+        rx={one.facing ? one.width / 2 : 3}
+        className={clsx(
+          radiator ? "fill-shade" : "fill-paper",
+          one.wrong ? "stroke-amber" : chosen ? "stroke-teal" : "stroke-ink",
+        )}
+        strokeWidth={(one.wrong || chosen ? 4 : 1.5) * unit}
+        strokeDasharray={one.wrong ? `${6 * unit} ${4 * unit}` : undefined}
+      />
+      {radiator && !one.facing
+        ? fins.map((from) =>
+            upright ? (
+              <line
+                key={from}
+                x1={one.x}
+                x2={one.x + one.width}
+                y1={one.y + from}
+                y2={one.y + from}
+                className="stroke-edge"
+                strokeWidth={unit}
+              />
+            ) : (
+              <line
+                key={from}
+                x1={one.x + from}
+                x2={one.x + from}
+                y1={one.y}
+                y2={one.y + one.height}
+                className="stroke-edge"
+                strokeWidth={unit}
+              />
+            ),
+          )
+        : !one.facing && (
+            <line
+              x1={upright ? middle.x : one.x + 6}
+              x2={upright ? middle.x : one.x + one.width - 6}
+              y1={upright ? one.y + 6 : middle.y}
+              y2={upright ? one.y + one.height - 6 : middle.y}
+              className="stroke-edge"
+              strokeWidth={3 * unit}
+              strokeLinecap="round"
+            />
+          )}
+      {one.facing && (
+        <text x={middle.x} y={middle.y + 5 * unit} textAnchor="middle" fontSize={15 * unit} className="fill-ink">
+          {one.inward ? "in" : "out"} {state ? Math.abs(state.inflowM3PerH).toFixed(0) : ""}
+        </text>
+      )}
+    </g>
+  );
+}
+
+/** A dimension line with its millimetres; one that is too short is amber, thick and says so. */
+function Distance({
+  id,
+  words: text,
+  short,
+  x,
+  y,
+  length,
+  upright,
+  unit,
+}: Picture["dimensions"][number] & { unit: number }) {
+  const [x2, y2] = upright ? [x, y + length] : [x + length, y];
+  const tick = 7 * unit;
+  const className = short ? "stroke-amber" : "stroke-muted";
+  return (
+    <g>
+      <line x1={x} y1={y} x2={x2} y2={y2} className={className} strokeWidth={(short ? 4 : 1.5) * unit} />
+      {[
+        [x, y],
+        [x2, y2],
+      ].map(([px, py], i) => (
+        <line
+          key={i}
+          x1={px! - (upright ? tick : 0)}
+          x2={px! + (upright ? tick : 0)}
+          y1={py! - (upright ? 0 : tick)}
+          y2={py! + (upright ? 0 : tick)}
+          className={className}
+          strokeWidth={1.5 * unit}
+        />
+      ))}
+      <text
+        x={upright ? x + 12 * unit : x}
+        y={upright ? (y + y2) / 2 + 5 * unit : y + (id === "card-front" ? -30 : 24) * unit}
+        textAnchor="start"
+        fontSize={15 * unit}
+        strokeWidth={4 * unit}
+        {...halo}
+        className={clsx("stroke-card", short ? "fill-amber font-bold" : "fill-muted")}
+      >
+        {text}
+      </text>
+    </g>
+  );
+}
+
+function words(picture: Picture, look: AirLook | undefined): string {
+  if (!look) {
+    return "The case, its air not computed yet.";
+  }
+  const { air } = look;
+  const through = picture.draughts.map(
+    (one) => `${one.id} ${one.flowM3PerH.toFixed(0)} m³/h ${one.inward ? "in" : "out"}`,
+  );
+  return `${picture.flat ? "From above" : "From the side"}: ${through.join(", ")}. Air inside ${air.caseAirC.toFixed(0)} °C.`;
+}

@@ -1,0 +1,109 @@
+import clsx from "clsx";
+import { useAirQuestions, type AirPlan, type AirQuestion, type AirSheet, type AirWay } from "../../api/air";
+import { Button } from "../../parts/Button";
+import { keepUnits } from "../../parts/words";
+import { pressureWords } from "./airWords";
+
+/** The tables that would otherwise cost a day of swapping; each way can be taken over with one touch. */
+export function Comparisons({
+  sheet,
+  plan,
+  onTake,
+}: {
+  sheet: AirSheet;
+  plan: AirPlan;
+  onTake: (plan: AirPlan) => void;
+}) {
+  const questions = useAirQuestions(sheet, plan);
+  if (questions.isError && !questions.data) {
+    return <p role="alert">{questions.error.message}</p>;
+  }
+  return (
+    <div className="grid gap-8">
+      {(questions.data ?? []).map((question) => (
+        <Question key={question.id} question={question} onTake={onTake} />
+      ))}
+    </div>
+  );
+}
+
+function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: AirPlan) => void }) {
+  const { ways } = question;
+  const card = ways.some((way) => way.cardC != null);
+  const liquid = ways.some((way) => way.processorC != null);
+  const least = (value: (way: AirWay) => number | null | undefined) =>
+    Math.min(...ways.filter((way) => way.fits).map((way) => value(way) ?? Infinity));
+  const best = {
+    processor: least((way) => way.processorC),
+    card: least((way) => way.cardC),
+    alone: least((way) => way.cardAloneC),
+    noise: least((way) => way.noiseDba),
+  };
+  const cell = (value: number | null | undefined, lowest: number, fits: boolean) => (
+    <td
+      className={clsx(
+        "py-2 pr-4 text-right font-mono text-lg",
+        value != null && fits && value < lowest + 0.5 && "font-bold text-teal",
+      )}
+    >
+      {value == null ? "—" : value.toFixed(0)}
+      {value != null && fits && value < lowest + 0.5 && <span className="sr-only"> best</span>}
+    </td>
+  );
+  return (
+    <section aria-label={question.title}>
+      <h2 className="text-xl font-bold">{question.title}</h2>
+      <p className="my-1 text-lg">{keepUnits(question.sentence)}</p>
+      <div className="overflow-x-auto">
+        <table className="w-full border-collapse text-left">
+          <thead className="text-muted">
+            <tr>
+              <th scope="col" className="py-1 pr-4 font-normal">
+                Way
+              </th>
+              {liquid && <Head>processor °C</Head>}
+              {card && <Head>card °C</Head>}
+              {card && <Head>card alone °C</Head>}
+              <Head>dB(A)</Head>
+              <th scope="col" className="py-1 pr-4 font-normal">
+                Air
+              </th>
+              <th scope="col">
+                <span className="sr-only">Take it</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {ways.map((way) => (
+              <tr key={way.title} className={clsx("border-t border-hairline", !way.fits && "text-muted")}>
+                <th scope="row" className="py-2 pr-4 font-normal">
+                  {way.title}
+                  {way.isNow && <span className="font-bold text-copper-text"> · now</span>}
+                  {!way.fits && <span className="text-amber"> · does not go in</span>}
+                </th>
+                {liquid && cell(way.processorC, best.processor, way.fits)}
+                {card && cell(way.cardC, best.card, way.fits)}
+                {card && cell(way.cardAloneC, best.alone, way.fits)}
+                {cell(way.noiseDba, best.noise, way.fits)}
+                <td className="py-2 pr-4 whitespace-nowrap text-muted">{pressureWords[way.pressure]}</td>
+                <td className="text-right">
+                  {!way.isNow && (
+                    <Button kind="quiet" aria-label={`Take ${way.title}`} onClick={() => onTake(way.plan)}>
+                      Take it
+                    </Button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+const Head = ({ children }: { children: string }) => (
+  <th scope="col" className="py-1 pr-4 text-right font-normal whitespace-nowrap">
+    {children}
+  </th>
+);

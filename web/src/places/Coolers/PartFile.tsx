@@ -1,0 +1,111 @@
+import { Upload } from "lucide-react";
+import { Dialog } from "radix-ui";
+import { useRef, useState } from "react";
+import { Problem } from "../../api/client";
+import { usePartActions, type PartImport } from "../../api/parts";
+import { Button } from "../../parts/Button";
+
+const changeWords: Record<string, string> = { new: "new", changed: "changes", same: "as it is", wrong: "wrong" };
+
+/** A file of parts: what it would do is shown first, line by line; it is taken whole or not at all. */
+export function PartFile() {
+  const { takeFile } = usePartActions();
+  const input = useRef<HTMLInputElement>(null);
+  const [file, setFile] = useState<{ name: string; text: string }>();
+  const [shown, setShown] = useState<PartImport>();
+  const [problem, setProblem] = useState<string>();
+  const ask = async (text: string, apply: boolean) => {
+    setProblem(undefined);
+    try {
+      setShown(await takeFile(text, apply));
+    } catch (failure) {
+      setShown(undefined);
+      setProblem(failure instanceof Problem ? failure.message : "The file could not be read.");
+    }
+  };
+  const close = () => {
+    setFile(undefined);
+    setShown(undefined);
+    setProblem(undefined);
+  };
+  const lines = shown?.lines.filter((line) => line.change !== "same") ?? [];
+  return (
+    <>
+      <Button onClick={() => input.current?.click()}>
+        <Upload size={18} aria-hidden="true" /> Take a file
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.tsv,.txt,.json"
+        aria-label="A file of parts"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          event.target.value = "";
+          if (chosen) {
+            void chosen.text().then((text) => {
+              setFile({ name: chosen.name, text });
+              return ask(text, false);
+            });
+          }
+        }}
+      />
+      <Dialog.Root open={file !== undefined} onOpenChange={(open) => !open && close()}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-30 bg-ink opacity-40" />
+          <Dialog.Content
+            aria-describedby={undefined}
+            className="fixed inset-x-3 top-6 bottom-6 z-40 mx-auto flex max-w-3xl flex-col border border-edge bg-paper p-5"
+          >
+            <Dialog.Title className="text-2xl font-bold">
+              {problem
+                ? "This is no file of parts"
+                : !shown
+                  ? `Reading ${file?.name} …`
+                  : shown.applied
+                    ? `Taken: ${shown.new} new, ${shown.changed} changed`
+                    : shown.wrong > 0
+                      ? `Nothing is taken yet: ${shown.wrong === 1 ? "one line is" : `${shown.wrong} lines are`} wrong`
+                      : `${shown.new} new, ${shown.changed} ${shown.changed === 1 ? "changes" : "change"}, ${shown.same} as they are`}
+            </Dialog.Title>
+            {problem && (
+              <p role="alert" className="text-lg">
+                {problem}
+              </p>
+            )}
+            <ul aria-label="Lines of the file" className="m-0 mt-3 min-h-0 grow list-none overflow-y-auto p-0">
+              {lines.map((line) => (
+                <li key={line.line} className="border-t border-hairline py-2">
+                  <span className="font-mono text-muted">{line.line}</span>{" "}
+                  <span className={line.change === "wrong" ? "font-bold text-amber" : "text-teal"}>
+                    {changeWords[line.change]}
+                  </span>{" "}
+                  <span className="font-semibold">{line.name || line.kind}</span>
+                  {line.sentences.map((sentence) => (
+                    <span key={sentence} className="block pl-8 text-muted">
+                      {sentence}
+                    </span>
+                  ))}
+                </li>
+              ))}
+            </ul>
+            <div className="mt-3 flex flex-wrap gap-3">
+              {shown && !shown.applied && (
+                <Button
+                  kind="main"
+                  disabled={shown.wrong > 0 || lines.length === 0}
+                  onClick={() => void ask(file!.text, true)}
+                >
+                  Take all of it
+                </Button>
+              )}
+              <Button onClick={close}>{shown?.applied ? "Done" : "Leave it"}</Button>
+            </div>
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </>
+  );
+}
