@@ -30,6 +30,7 @@ try
     SimulationBench.Run();
     DiagnosisBench.Run();
     MatchingBench.Run();
+    AirBench.Run();
 }
 finally
 {

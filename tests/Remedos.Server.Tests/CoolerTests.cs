@@ -127,4 +127,23 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         await app.SaveAsync(job, "cooler", "Old Test", "Box Test");
         Assert.True(Named(await MatchAsync(job), "Old Test").GetProperty("isCurrent").GetBoolean());
     }
+
+    /// <summary>What a sound machine did after its repair is what this bench knows of its cooler from then on.</summary>
+    [Fact]
+    public async Task A_run_after_the_repair_teaches_the_bench()
+    {
+        string job = await MachineAsync();
+        await app.SaveAsync(job, "repairCooler", "Tower Test");
+        JsonElement before = Named(await MatchAsync(job), "Tower Test");
+        Assert.Equal((false, 0), (before.GetProperty("measured").GetBoolean(), before.Count("notes")));
+        await app.AddLogAsync(job, "after", "after.csv", App.Example("03-paste-after.csv"));
+        await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
+        JsonElement after = Named(await MatchAsync(job), "Tower Test");
+        Assert.True(after.GetProperty("measured").GetBoolean());
+        Assert.StartsWith("Measured on this bench in one machine: ", after.GetProperty("notes")[0].GetString(), StringComparison.Ordinal);
+        JsonElement part = (await app.GetAsync("/api/parts")).EnumerateArray().Single(one => one.Text("name") == "Tower Test");
+        Assert.Equal(after.GetProperty("notes")[0].GetString(), part.Text("learnt"));
+        await app.SaveAsync(job, "repairCooler", "Some other", "Tower Test");
+        Assert.False(Named(await MatchAsync(job), "Tower Test").GetProperty("measured").GetBoolean());
+    }
 }

@@ -1,5 +1,8 @@
 import { expect, section, test } from "./bench";
 
+// One after the other: the workshop's own weights order every list.
+test.describe.configure({ mode: "serial" });
+
 /** From the job to its coolers: what fits, what would be otherwise, side by side, and the way back to the diagnosis. */
 test("a cooler is chosen for a machine, and what if is answered while it is moved", async ({ page }) => {
   await page.goto("/coolers");
@@ -39,4 +42,42 @@ test("a machine that is not sound is sent to its diagnosis first", async ({ page
   await expect(page.getByText(/where a sound Mullion 120 should hold \d+\s°C/)).toBeVisible();
   await page.getByRole("link", { name: "To its diagnosis" }).click();
   await expect(section(page, "Diagnosis")).toContainText("Check next");
+});
+
+test("the ways are priced, the owner's choice is noted, and the cooler that goes on is on the sheet", async ({ page }) => {
+  await page.goto("/coolers");
+  await page.getByLabel("A cooler for").selectOption({ label: "SL-0421 Gull Lane radio" });
+  const costs = page.getByRole("region", { name: "What it costs" });
+  await expect(costs).toContainText("Repair it first");
+  const list = page.getByRole("list", { name: "Coolers that fit" });
+  const other = list.getByRole("listitem").filter({ hasNotText: "is on it" }).first();
+  const name = (await other.locator(".text-xl").first().innerText()).trim();
+  await other.getByRole("button").first().click();
+  await expect(other.getByRole("img", { name: /^From the room/ })).toBeVisible();
+  await expect(other).toContainText("In all");
+  const goesOn = list.getByRole("listitem").filter({ hasText: name }).first();
+  await goesOn.getByRole("button", { name: "This one goes on" }).click();
+  await expect(goesOn.getByRole("button", { name: "It does not go on after all" })).toBeVisible();
+  await expect(costs.getByRole("button", { name: /^Chosen by the owner/ })).toHaveCount(1);
+  await page.getByRole("link", { name: "its sheet" }).click();
+  await section(page, "Repair")
+    .getByRole("button", { name: /^Repair/ })
+    .click();
+  await expect(page.getByLabel("Cooler that goes on, by name")).toHaveValue(name);
+  await expect(page.getByRole("radio", { name: "another cooler" })).toBeChecked();
+});
+
+test("a machine is put together from parts, and the workshop's own weights order the list", async ({ page }) => {
+  await page.goto(
+    "/coolers?parts=1&processor=Corbel+C125&board=Quoin+B5&case=Gable+Mid&memory=Dowel+Flat+2+×+16&cooler=Sill+box+cooler",
+  );
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/125\sW/);
+  await page.getByRole("button", { name: "Quiet night" }).click();
+  await expect(page.getByLabel("At most heard")).toHaveValue("26");
+  await page.getByText("Our own weights").click();
+  await page.getByLabel("Money").fill("5");
+  await page.getByRole("button", { name: "Order the list so" }).click();
+  await expect(page.getByRole("radio", { name: "Our own" })).toBeChecked();
+  await page.getByRole("button", { name: "Go by a school again" }).click();
+  await expect(page.getByRole("radio", { name: "Our own" })).toHaveCount(0);
 });

@@ -42,6 +42,33 @@ const views = [
       await expect(page.getByRole("region", { name: "Side by side" })).toBeVisible();
     },
   ],
+  [
+    "air",
+    async (page) => {
+      await page.goto("/air");
+      await page.getByLabel("The air of").selectOption({ label: "SL-0415 Lindqvist Land Survey" });
+      await page.getByRole("button", { name: /^Rear fan/ }).focus();
+      await page.keyboard.press("Enter");
+      await expect(page.getByRole("region", { name: "Panel and filter", exact: true })).toBeVisible();
+    },
+  ],
+  [
+    "air’s steering",
+    async (page) => {
+      await page.goto("/air");
+      await page.getByLabel("The air of").selectOption({ label: "SL-0415 Lindqvist Land Survey" });
+      await page.getByRole("tab", { name: "Steering" }).click();
+      await expect(page.getByRole("button", { name: "Take these points" })).toBeVisible();
+    },
+  ],
+  [
+    "parts",
+    async (page) => {
+      await page.goto("/coolers/parts");
+      await page.getByRole("button", { name: /^Corvane Ridge 3/ }).click();
+      await expect(page.getByRole("form", { name: "Corvane Ridge 3" })).toBeVisible();
+    },
+  ],
   ["bench", (page) => page.goto("/bench").then(() => expect(page.getByRole("button", { name: "Add a bay" })).toBeVisible())],
 ] as const satisfies readonly (readonly [string, (page: import("@playwright/test").Page) => Promise<void>])[];
 

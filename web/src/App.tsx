@@ -53,7 +53,10 @@ export function App() {
         ))}
         <div className="ml-auto flex md:mt-auto md:ml-0 md:flex-col md:items-center md:pb-3">
           <ThemeButton />
-          <ShortcutsButton open={listing} onOpen={setListing} />
+          {/* A phone has no keys. */}
+          <span className="hidden md:block">
+            <ShortcutsButton open={listing} onOpen={setListing} />
+          </span>
           {session.data && (
             <span className="hidden px-1 pt-2 text-center text-sm text-muted md:block">{session.data.person}</span>
           )}

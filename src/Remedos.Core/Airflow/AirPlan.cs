@@ -26,7 +26,7 @@ public sealed record AirPlan(IReadOnlyList<PlannedFan> Fans, PlannedCooler? Cool
                 : Between($"fans[{i}].sizeMm", fan.SizeMm, 30, 250, "mm") ?? Between($"fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm") ?? Between($"fans[{i}].noiseAtMaxDba", fan.NoiseAtMaxDba, 0, 100, "dB(A)")
                     ?? Between($"fans[{i}].currentA", fan.CurrentA, 0, 5, "A") ?? Header($"fans[{i}].header", fan.Header)).FirstOrDefault(one => one is not null)
             ?? (Cooler?.Place is { } place && !Places.Contains(place) ? $"cooler.place: “{place}” is none of {string.Join(", ", Places)}." : null)
-            ?? Header("cooler.fanHeader", Cooler?.FanHeader) ?? Header("cooler.pumpHeader", Cooler?.PumpHeader)
+            ?? (Cooler?.Model?.Length > 200 ? "cooler.model: a name has at most 200 letters." : null) ?? Header("cooler.fanHeader", Cooler?.FanHeader) ?? Header("cooler.pumpHeader", Cooler?.PumpHeader)
             ?? Headers.Select((header, i) => string.IsNullOrWhiteSpace(header.Name) ? $"headers[{i}].name: it is missing." : Between($"headers[{i}].maxCurrentA", header.MaxCurrentA, 0.05, 20, "A") ?? Curve(i, header.Steering)).FirstOrDefault(one => one is not null);
     }
 
@@ -49,7 +49,8 @@ public sealed record PlannedFan(string Id, string Place, bool Inward, double Siz
 
 /// <summary>How the cooler stands: its radiator's place and direction, and what it is plugged into.</summary>
 /// <param name="Place">Null for an air cooler.</param>
-public sealed record PlannedCooler(string? Place = null, bool Inward = false, string? FanHeader = null, string? PumpHeader = null);
+/// <param name="Model">Name of another one than is on it, to be tried; null for the one that is.</param>
+public sealed record PlannedCooler(string? Place = null, bool Inward = false, string? FanHeader = null, string? PumpHeader = null, string? Model = null);
 
 /// <summary>A plug on the board and what it does.</summary>
 /// <param name="MaxCurrentA">Null while it is not known.</param>

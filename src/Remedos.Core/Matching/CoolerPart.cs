@@ -37,6 +37,13 @@ public sealed record CoolerPart(
     [JsonIgnore]
     public int FailurePoints => (Fans?.Count ?? 0) + (IsLiquid ? OfALoop : 0);
 
+    /// <summary>Where its own values contradict each other, as a sentence; null when they do not.</summary>
+    public string? Contradiction() =>
+        !IsLiquid && RadiatorSizeMm is not null ? $"{Name} is noted as a {Kind} and has a radiator of {RadiatorSizeMm:0} mm: one of them is wrong."
+        : IsLiquid && PumpCurrentA is 0 ? $"{Name} is a liquid cooler whose pump draws nothing: its current is noted wrongly."
+        : Performance is { Count: > 1 } points && points.OrderBy(point => point.Rpm).Zip(points.OrderBy(point => point.Rpm).Skip(1)).Any(pair => pair.Second.ResistanceCPerW > pair.First.ResistanceCPerW + 1e-9)
+            ? $"{Name} is noted to cool worse with faster fans: two of its speeds are mixed up." : null;
+
     /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
     public string? Problem()
     {

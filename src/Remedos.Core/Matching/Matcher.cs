@@ -33,6 +33,9 @@ public static class Matcher
     /// <summary>Fewer coolers than this are not worth waking another core.</summary>
     private const int WorthSharing = 100;
 
+    /// <summary>More sentences about parts nobody reads.</summary>
+    private const int MostContradictions = 5;
+
     /// <summary>So many at the head of the list get a picture of their heat path.</summary>
     private const int Pictured = 24;
 
@@ -51,6 +54,7 @@ public static class Matcher
             : [.. coolers.AsParallel().AsOrdered().Select(cooler => CandidateOf(build, predictor, cooler, airNow))];
         School school = weights ?? School.Of(build.Wants?.School);
         List<string> warnings = [.. build.Contradictions()];
+        warnings.AddRange(coolers.Select(cooler => cooler.Contradiction()).OfType<string>().Take(MostContradictions));
         if (build.CurrentCooler is { } missing && current is null)
         {
             warnings.Add($"The cooler that is on it, “{missing}”, is not among the coolers: nothing can be said of keeping it.");

@@ -36,7 +36,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
     public static Decision Of(Build build, MatchAnswer match, DiagnosisAnswer? diagnosis, double? measuredHoldsW, Rates rates)
     {
         double watts = build.Processor.SustainedPowerW;
-        Candidate? current = match.Candidates.FirstOrDefault(one => one.IsCurrent), best = match.Candidates.FirstOrDefault(one => one is { Fits: true, IsCurrent: false, Rank: not null });
+        Candidate? current = match.Candidates.FirstOrDefault(one => one.IsCurrent), best = match.Candidates.FirstOrDefault(one => one is { Fits: true, IsCurrent: false, Rank: not null } && Gains(one, current));
         double? holds = measuredHoldsW ?? (current is null ? null : watts + current.HeadroomW);
         double? loss = holds is { } w ? ClockLoss(w, watts) : null;
         bool hot = loss > NoticedPercent;
@@ -64,7 +64,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
             ways.Add(new DecisionWay(Cap, $"Cap the power at {cap:0} W", quote.TotalMinor, quote.Minutes, ClockLoss(cap, watts), $"It holds {cap:0} W of {watts:0} W at its limit. About {ClockLoss(cap, watts):0} % of the clock goes, and the fans stay as loud.", quote, []));
         }
 
-        ways.Add(new DecisionWay(Leave, "Leave it", 0, 0, loss, loss is null ? "Nobody has measured what it holds." : hot ? $"It goes on throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit." : "It holds what it draws; nothing is lost.", Quote.Of([], 0, rates), []));
+        ways.Add(new DecisionWay(Leave, "Leave it", 0, 0, loss, loss is null ? "Nobody has measured what it holds." : hot ? $"It goes on throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit." : measuredHoldsW is null ? "By its parts it should hold what it draws; no run has shown it yet." : "It holds what it draws; nothing is lost.", Quote.Of([], 0, rates), []));
         string advised = wrong > SomethingIsWrong && repairs is { Steps.Count: > 0 } ? Repair : !hot ? Leave : best is { Throttles: false } ? Cooler : Cap;
         DecisionWay chosen = ways.FirstOrDefault(way => way.Id == advised) ?? ways[^1];
         return new Decision(ways, chosen.Id, chosen.Id switch
@@ -75,6 +75,9 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
             _ => hot ? "Leave it or ask on: too little is known for more." : "Leave it: it is sound and holds what it draws.",
         });
     }
+
+    /// <summary>Nobody pays for one that is neither cooler nor quieter.</summary>
+    private static bool Gains(Candidate one, Candidate? current) => current is null || one.TemperatureC.Value < current.TemperatureC.Value - 1 || one.NoiseDba < current.NoiseDba - 3;
 
     /// <summary>What a cooler costs, put on.</summary>
     public static Quote QuoteOf(Candidate one, Rates rates) => one.IsCurrent ? Quote.Of([], 0, rates) : Quote.Of([new QuoteLine(one.Name, one.PriceMinor ?? 0), new QuoteLine("Paste", PasteMinor)], MinutesOf(one.Kind), rates);

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Airflow;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
@@ -48,23 +49,23 @@ internal static class AirEndpoints
         air.MapPost("/steering", Steer).WithName("steerAir").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForJobAsync(Guid id, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForJobAsync(Guid id, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, CancellationToken cancellation)
     {
         (Workshop workshop, _) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         Job? job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
         return job is null ? JobEndpoints.NoSuchJob()
-            : await AnswerAsync(context, workshop, MachineNames.Of(job) with { Cooler = string.IsNullOrWhiteSpace(job.Repair.Done) ? job.Parts.Cooler : job.Repair.Cooler ?? job.Parts.Cooler }, job.AirPlan, cancellation);
+            : await AnswerAsync(context, remembered, workshop, MachineNames.Of(job) with { Cooler = string.IsNullOrWhiteSpace(job.Repair.Done) ? job.Parts.Cooler : job.Repair.Cooler ?? job.Parts.Cooler }, job.AirPlan, cancellation);
     }
 
-    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForPartsAsync([AsParameters] ChosenParts chosen, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForPartsAsync([AsParameters] ChosenParts chosen, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, CancellationToken cancellation)
     {
         (Workshop workshop, _) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        return await AnswerAsync(context, workshop, chosen.Names, null, cancellation);
+        return await AnswerAsync(context, remembered, workshop, chosen.Names, null, cancellation);
     }
 
-    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> AnswerAsync(RemedosContext context, Workshop workshop, MachineNames names, AirPlan? kept, CancellationToken cancellation)
+    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> AnswerAsync(RemedosContext context, IMemoryCache remembered, Workshop workshop, MachineNames names, AirPlan? kept, CancellationToken cancellation)
     {
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
         if (Machine.BuildOf(names, parts, WhatIf.Nothing, out string? problem) is not { } build)
@@ -72,9 +73,9 @@ internal static class AirEndpoints
             return RunChanges.Refused(problem!.Replace("A cooler is chosen for a processor", "The air is computed for a processor", StringComparison.Ordinal));
         }
 
-        CoolerPart? cooler = Machine.CoolerOf(build, await League.CoolersAsync(context, parts, names.Cooler, cancellation));
+        CoolerPart? cooler = Machine.CoolerOf(build, await League.CoolersAsync(context, remembered, parts, names.Cooler, cancellation));
         return TypedResults.Ok(new AirSheet(
-            build, cooler, AirPlanner.PlacesOf(build.Case), AirPlanner.Start(build, cooler, names.FansSteeredBy), kept, Machine.Unknown(names, build),
+            build, cooler, AirPlanner.PlacesOf(build.Case), AirPlanner.Start(build, cooler, names.FansSteeredBy), kept, [.. Machine.Unknown(names, build), .. build.Contradictions()],
             Steering.Sources.ToDictionary(source => source, source => AirPlanner.SteeringOf(source)!, StringComparer.Ordinal)));
     }
 

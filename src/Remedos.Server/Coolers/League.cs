@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Learning;
 using Remedos.Core.Matching;
 using Remedos.Core.Parts;
@@ -12,9 +13,9 @@ internal static class League
 {
     /// <summary>All coolers whose values are known; with those that are retired only if one is on the machine.</summary>
     /// <param name="current">The cooler that is on the machine at hand.</param>
-    public static async Task<IReadOnlyList<CoolerPart>> CoolersAsync(RemedosContext context, IReadOnlyList<Part> parts, string? current, CancellationToken cancellation)
+    public static async Task<IReadOnlyList<CoolerPart>> CoolersAsync(RemedosContext context, IMemoryCache remembered, IReadOnlyList<Part> parts, string? current, CancellationToken cancellation)
     {
-        IReadOnlyDictionary<string, LeagueEntry> learnt = await LearntAsync(context, parts, cancellation);
+        IReadOnlyDictionary<string, LeagueEntry> learnt = await LearntAsync(context, remembered, parts, cancellation);
         return
         [
             .. parts.Where(part => part.Kind == PartKind.Cooler && part.Values.Cooler is not null && (part.RetiredAt is null || string.Equals(part.Name, current?.Trim(), StringComparison.OrdinalIgnoreCase)))
@@ -22,10 +23,24 @@ internal static class League
         ];
     }
 
-    /// <summary>What was learnt, by the cooler's name: from usual runs after a repair, for there the machine is sound.</summary>
-    public static async Task<IReadOnlyDictionary<string, LeagueEntry>> LearntAsync(RemedosContext context, IReadOnlyList<Part> parts, CancellationToken cancellation)
+    /// <summary>What was learnt, by the cooler's name: from usual runs after a repair, for there the machine is sound. Remembered until a run, a job or a part has changed.</summary>
+    public static async Task<IReadOnlyDictionary<string, LeagueEntry>> LearntAsync(RemedosContext context, IMemoryCache remembered, IReadOnlyList<Part> parts, CancellationToken cancellation)
     {
         Guid workshop = parts.Count > 0 ? parts[0].WorkshopId : Guid.Empty;
+        var stand = await context.Workshops.Where(w => w.Id == workshop).Select(w => new
+        {
+            Jobs = context.Jobs.Where(job => job.WorkshopId == workshop).Max(job => (DateTimeOffset?)job.ChangedAt),
+            Runs = context.Runs.Count(run => run.WorkshopId == workshop && run.Side == "after" && run.RemovedAt == null),
+        }).FirstOrDefaultAsync(cancellation);
+        return (await remembered.GetOrCreateAsync($"league {workshop} {stand} {parts.Count} {parts.Select(part => part.ChangedAt).DefaultIfEmpty().Max():O}", entry =>
+        {
+            entry.SlidingExpiration = TimeSpan.FromMinutes(10);
+            return FromRunsAsync(context, workshop, parts, cancellation);
+        }))!;
+    }
+
+    private static async Task<IReadOnlyDictionary<string, LeagueEntry>> FromRunsAsync(RemedosContext context, Guid workshop, IReadOnlyList<Part> parts, CancellationToken cancellation)
+    {
         var after = await context.Runs.AsNoTracking().Where(run => run.WorkshopId == workshop && run.Side == "after" && run.RemovedAt == null)
             .Join(context.Jobs.AsNoTracking(), run => run.JobId, job => job.Id, (run, job) => new { Run = run, Job = job }).ToListAsync(cancellation);
         List<(string Cooler, LeagueRun Run)> runs = [];

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Matching;
@@ -33,7 +34,7 @@ internal static class MatchCoolers
     }
 
     private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> ForJobAsync(
-        Guid id, [AsParameters] WhatIf what, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, JobCases cases, TimeProvider clock, CancellationToken cancellation)
+        Guid id, [AsParameters] WhatIf what, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, JobCases cases, TimeProvider clock, CancellationToken cancellation)
     {
         (Workshop workshop, _) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
@@ -48,18 +49,18 @@ internal static class MatchCoolers
         SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
         DiagnosisCase asked = JobCases.Of(job, runs, series, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime)).Case;
         RunAnalysis? run = (runs.LastOrDefault(r => r.Conditions.IsUsual) ?? runs.LastOrDefault(r => r.Conditions is { Panel: null or "closed", PowerCapW: null, Trial: null }))?.Analysis;
-        return await AnswerAsync(context, workshop, MachineNames.Of(job), what, run, repaired || asked.Evidence.Count == 0 ? null : cases.Answer(asked), cancellation);
+        return await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), what, run, repaired || asked.Evidence.Count == 0 ? null : cases.Answer(asked), cancellation);
     }
 
     private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> ForPartsAsync(
-        [AsParameters] ChosenParts chosen, [AsParameters] WhatIf what, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+        [AsParameters] ChosenParts chosen, [AsParameters] WhatIf what, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, CancellationToken cancellation)
     {
         (Workshop workshop, _) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        return await AnswerAsync(context, workshop, chosen.Names, what, null, null, cancellation);
+        return await AnswerAsync(context, remembered, workshop, chosen.Names, what, null, null, cancellation);
     }
 
-    private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> AnswerAsync(RemedosContext context, Workshop workshop, MachineNames names, WhatIf what, RunAnalysis? run, DiagnosisAnswer? diagnosis, CancellationToken cancellation)
+    private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> AnswerAsync(RemedosContext context, IMemoryCache remembered, Workshop workshop, MachineNames names, WhatIf what, RunAnalysis? run, DiagnosisAnswer? diagnosis, CancellationToken cancellation)
     {
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
         if (Machine.BuildOf(names, parts, what, out string? problem) is not { } build)
@@ -67,7 +68,7 @@ internal static class MatchCoolers
             return RunChanges.Refused(problem!);
         }
 
-        IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, parts, names.Cooler, cancellation);
+        IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, remembered, parts, names.Cooler, cancellation);
         if (coolers.Count == 0)
         {
             return RunChanges.Refused("There is no cooler among the workshop’s parts yet.");

@@ -40,7 +40,7 @@ internal static class DemoWorkshop
                 job.Repair.Found = "One tube hot, one cold; pump turns at its usual speed. The loop hardly flows.";
                 job.Repair.Done = "Loop replaced by a Corvane Ridge 2 dual tower, stand-offs exchanged, fans set to follow the processor";
                 job.Repair.Parts = "Corvane Ridge 2, bracket Q4";
-                job.Repair.CoolerKind = "dual-tower";
+                (job.Repair.CoolerKind, job.Repair.Cooler) = ("dual-tower", "Corvane Ridge 2");
                 job.Repair.Minutes = 70;
                 job.Repair.Paste = "Tallow Grey 5";
                 job.Repair.PasteMethod = "thin cross";

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Npgsql;
 using Remedos.Core.Parts;
 using Remedos.Data;
@@ -41,12 +42,12 @@ internal static class PartEndpoints
         parts.MapPartFiles();
     }
 
-    private static async Task<Ok<PartAnswer[]>> ListAsync(Session.Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    private static async Task<Ok<PartAnswer[]>> ListAsync(Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, CancellationToken cancellation)
     {
         (Workshop workshop, _) = await bench.WhoAsync(cancellation);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).OrderBy(part => part.Kind).ThenBy(part => part.Name).ToListAsync(cancellation);
-        IReadOnlyDictionary<string, Core.Learning.LeagueEntry> learnt = await League.LearntAsync(context, parts, cancellation);
+        IReadOnlyDictionary<string, Core.Learning.LeagueEntry> learnt = await League.LearntAsync(context, remembered, parts, cancellation);
         return TypedResults.Ok(parts.Select(part => Answer(part) with { Learnt = part.Kind == PartKind.Cooler ? learnt.GetValueOrDefault(part.Name)?.Sentence : null }).ToArray());
     }
 

@@ -123,4 +123,13 @@ public sealed class RankingTests
         Assert.Equal(sentence, bad.Problem());
         Assert.Equal("kind: “kettle” is none of down-draught, tower, dual-tower, liquid, passive.", (Tower with { Kind = "kettle" }).Problem());
     }
+
+    [Fact]
+    public void A_cooler_that_contradicts_itself_is_told()
+    {
+        IReadOnlyList<string> Warnings(CoolerPart cooler) => Matcher.Match(MatchingExample.Build, [cooler]).Warnings;
+        Assert.Empty(Warnings(MatchingExample.Tower));
+        Assert.Contains("has a radiator of 240 mm: one of them is wrong.", Assert.Single(Warnings(MatchingExample.Tower with { RadiatorSizeMm = 240 })), StringComparison.Ordinal);
+        Assert.Contains("cool worse with faster fans", Assert.Single(Warnings(MatchingExample.Tower with { Performance = [new(800, 0.2), new(1600, 0.3)] })), StringComparison.Ordinal);
+    }
 }

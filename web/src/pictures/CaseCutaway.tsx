@@ -6,7 +6,11 @@ import { useWidth } from "./useWidth";
 
 type Picture = ReturnType<typeof cutaway>;
 
-const margin = { x: 128, y: 92 };
+/** Room round the case for its arrows; below it only where something blows there. */
+const margin = { x: 128, y: 92, below: 40 };
+
+/** Narrower than this, in CSS pixels, distances stand below the picture instead of in it. */
+const narrow = 480;
 
 /**
  * The case cut open, to scale in millimetres: fans and radiator on their walls, air as arrows as wide as its flow, distances as dimension lines. What hangs on a wall can be dragged to another one, or
@@ -31,7 +35,17 @@ export function CaseCutaway({
   const svg = useRef<SVGSVGElement>(null);
   const [drag, setDrag] = useState<{ id: string; fromX: number; fromY: number; x: number; y: number }>();
   const picture = cutaway(sheet, plan, look);
-  const view = { x: -margin.x, y: -margin.y, width: picture.depth + 2 * margin.x, height: picture.tall + 2 * margin.y };
+  const small = width < narrow;
+  const side = small ? 96 : margin.x;
+  const blowsAt = (upper: boolean) => picture.draughts.some((one) => one.dx === 0 && one.y > 0 !== upper);
+  const above = blowsAt(true) ? margin.y : margin.below / 2;
+  const below = blowsAt(false) ? margin.y : margin.below;
+  const view = {
+    x: -side,
+    y: -above,
+    width: picture.depth + 2 * side,
+    height: picture.tall + above + below,
+  };
   // Words keep their size whatever the case's.
   const unit = view.width / width;
 
@@ -99,7 +113,7 @@ export function CaseCutaway({
             />
           ))}
           {picture.dimensions.map((dimension) => (
-            <Distance key={dimension.id} {...dimension} unit={unit} />
+            <Distance silent={small} key={dimension.id} {...dimension} unit={unit} />
           ))}
           {(
             [
@@ -111,8 +125,20 @@ export function CaseCutaway({
               {text}
             </text>
           ))}
+          <text
+            x={picture.depth / 2}
+            y={picture.tall + 20 * unit}
+            textAnchor="middle"
+            fontSize={15 * unit}
+            className="fill-muted"
+          >
+            {picture.flat ? "from above" : "from the side"}; air in m³/h
+          </text>
         </svg>
       </div>
+      {small && look && look.clearances.length > 0 && (
+        <figcaption className="text-muted">{look.clearances.map((one) => one.message).join(", ")}.</figcaption>
+      )}
     </figure>
   );
 }
@@ -178,8 +204,8 @@ function Inside({ picture, look, sheet, unit }: { picture: Picture; look?: AirLo
       )}
       {air && (
         <text
-          x={picture.depth * 0.3}
-          y={picture.tall * (picture.flat ? 0.92 : 0.8)}
+          x={picture.depth * (picture.flat ? 0.45 : 0.3)}
+          y={picture.flat ? 22 * unit : picture.tall * 0.8}
           textAnchor="middle"
           fontSize={17 * unit}
           className="fill-copper-text"
@@ -358,7 +384,8 @@ function Distance({
   length,
   upright,
   unit,
-}: Picture["dimensions"][number] & { unit: number }) {
+  silent,
+}: Picture["dimensions"][number] & { unit: number; silent: boolean }) {
   const [x2, y2] = upright ? [x, y + length] : [x + length, y];
   const tick = 7 * unit;
   const className = short ? "stroke-amber" : "stroke-muted";
@@ -379,17 +406,19 @@ function Distance({
           strokeWidth={1.5 * unit}
         />
       ))}
-      <text
-        x={upright ? x + 12 * unit : x}
-        y={upright ? (y + y2) / 2 + 5 * unit : y + (id === "card-front" ? -30 : 24) * unit}
-        textAnchor="start"
-        fontSize={15 * unit}
-        strokeWidth={4 * unit}
-        {...halo}
-        className={clsx("stroke-card", short ? "fill-amber font-bold" : "fill-muted")}
-      >
-        {text}
-      </text>
+      {!silent && (
+        <text
+          x={upright ? x + 12 * unit : x}
+          y={upright ? (y + y2) / 2 + 5 * unit : y + (id === "card-front" ? -30 : 24) * unit}
+          textAnchor="start"
+          fontSize={15 * unit}
+          strokeWidth={4 * unit}
+          {...halo}
+          className={clsx("stroke-card", short ? "fill-amber font-bold" : "fill-muted")}
+        >
+          {text}
+        </text>
+      )}
     </g>
   );
 }

@@ -14,6 +14,7 @@ import { Chosen } from "./Chosen";
 import { Comparisons } from "./Comparisons";
 import { Headers } from "./Headers";
 import { Kept } from "./Kept";
+import { OtherCooler, useTriedCooler } from "./OtherCooler";
 import { Steer } from "./Steer";
 import { drawsIn, loads, pressureWords } from "./airWords";
 import { usePlan } from "./usePlan";
@@ -54,14 +55,15 @@ export function AirPlace() {
 const tab =
   "min-h-11 px-4 border-b-4 border-transparent text-muted data-[state=active]:border-teal data-[state=active]:font-bold data-[state=active]:text-teal";
 
-function Opened({ jobId, sheet }: { jobId: string | null; sheet: AirSheet }) {
-  const own = usePlan(jobId, sheet);
+function Opened({ jobId, sheet: machine }: { jobId: string | null; sheet: AirSheet }) {
+  const own = usePlan(jobId, machine);
   const { plan, change } = own;
+  const sheet = useTriedCooler(machine, plan);
   const [load, setLoad] = useState<AirLoad>("both");
   const [chosen, setChosen] = useState<string>();
   const settled = useDeferredValue(plan);
   const look = useAirLook(sheet, settled, load);
-  const before = useAirLook(sheet, sheet.start, load);
+  const before = useAirLook(machine, machine.start, load);
   const move = (id: string, place: string) =>
     change(
       id === "radiator"
@@ -127,9 +129,10 @@ function Opened({ jobId, sheet }: { jobId: string | null; sheet: AirSheet }) {
           <Choice
             label="At work"
             value={load}
-            options={loads}
+            options={loads.filter(([id]) => sheet.build.graphics !== null || id === "both" || id === "rest")}
             onChange={(wanted) => setLoad((wanted as AirLoad | null) ?? load)}
           />
+          <OtherCooler sheet={machine} plan={plan} onChange={change} />
           <Choice
             label="Side panel"
             value={plan.panelOff ? "off" : "on"}
@@ -218,7 +221,7 @@ function Figures({ sheet, look, before }: { sheet: AirSheet; look?: AirLook; bef
         value={air.noiseDba}
         unit="dB(A)"
         was={before?.air.noiseDba}
-        note="without the card’s own fans"
+        note={air.cardC == null ? undefined : "without the card’s own fans"}
       />
       <div>
         <dt className="text-muted">Pressure</dt>

@@ -19,7 +19,7 @@ export function Comparisons({
     return <p role="alert">{questions.error.message}</p>;
   }
   return (
-    <div className="grid gap-8">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-8">
       {(questions.data ?? []).map((question) => (
         <Question key={question.id} question={question} onTake={onTake} />
       ))}
@@ -54,7 +54,7 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
     <section aria-label={question.title}>
       <h2 className="text-xl font-bold">{question.title}</h2>
       <p className="my-1 text-lg">{keepUnits(question.sentence)}</p>
-      <div className="overflow-x-auto">
+      <div className="overflow-x-auto" role="region" aria-label={`${question.title}, as a table`} tabIndex={0}>
         <table className="w-full border-collapse text-left">
           <thead className="text-muted">
             <tr>
@@ -76,7 +76,7 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
           <tbody>
             {ways.map((way) => (
               <tr key={way.title} className={clsx("border-t border-hairline", !way.fits && "text-muted")}>
-                <th scope="row" className="py-2 pr-4 font-normal">
+                <th scope="row" className="min-w-36 py-2 pr-4 font-normal">
                   {way.title}
                   {way.isNow && <span className="font-bold text-copper-text"> · now</span>}
                   {!way.fits && <span className="text-amber"> · does not go in</span>}
@@ -88,7 +88,7 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
                 <td className="py-2 pr-4 whitespace-nowrap text-muted">{pressureWords[way.pressure]}</td>
                 <td className="text-right">
                   {!way.isNow && (
-                    <Button kind="quiet" aria-label={`Take ${way.title}`} onClick={() => onTake(way.plan)}>
+                    <Button kind="quiet" aria-label={`Take it: ${way.title}`} onClick={() => onTake(way.plan)}>
                       Take it
                     </Button>
                   )}

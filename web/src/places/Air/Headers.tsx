@@ -4,6 +4,11 @@ import { fanNames, sourceWords } from "./airWords";
 
 const box = "min-h-11 rounded-sm border border-edge bg-card px-2";
 
+function followed(plan: AirPlan, name: string): string {
+  const source = plan.headers.find((one) => one.name === name)?.steering?.source;
+  return source === undefined ? "; always full" : `; follows ${sourceWords(source)}`;
+}
+
 /** Which fan goes where, what each header carries, and what shares one. */
 export function Headers({
   sheet,
@@ -86,9 +91,7 @@ export function Headers({
                   <>
                     {load.loads.map((id) => names.get(id) ?? id).join(", ")}
                     {load.splitter && " by a splitter"}
-                    {load.name !== "supply" &&
-                      `; follows ${sourceWords(plan.headers.find((one) => one.name === load.name)?.steering?.source)}`}
-                    .
+                    {load.name !== "supply" && followed(plan, load.name)}.
                   </>
                 )}
                 {load.sentences.map((sentence) => (

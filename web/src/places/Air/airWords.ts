@@ -12,10 +12,10 @@ export const sourceWords = (source: string | null | undefined) =>
   source == null ? "nothing: full" : (sources.find(([id]) => id === source)?.[1] ?? source);
 
 export const loads = [
-  ["both", "both at full"],
+  ["both", "all at full"],
   ["processor", "the processor alone"],
   ["card", "the card alone"],
-  ["rest", "nothing"],
+  ["rest", "nothing much"],
 ] as const;
 
 export const pressureWords: Record<string, string> = {

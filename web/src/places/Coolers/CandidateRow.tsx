@@ -78,7 +78,7 @@ export function CandidateRow({
             </Button>
           )}
           <Details one={one} money={money} />
-          <div className="mt-3 grid gap-x-8 gap-y-3 xl:grid-cols-[minmax(0,1fr)_18rem]">
+          <div className="mt-3 grid gap-3">
             {one.staircase && (
               <div>
                 <h3 className="font-bold">
@@ -90,7 +90,7 @@ export function CandidateRow({
               </div>
             )}
             {quote && quote.lines.length > 0 && (
-              <div>
+              <div className="max-w-sm">
                 <h3 className="font-bold">Put on, ready to go</h3>
                 <QuoteLines quote={quote} money={money} />
               </div>

@@ -45,7 +45,17 @@ const candidate = (more: Partial<Candidate> = {}): Candidate =>
 describe("CandidateRow", () => {
   const row = (one: Candidate, open = false, act = vi.fn()) =>
     render(
-      <CandidateRow one={one} money={money} limitC={95} open={open} onOpen={act} beside={false} onBeside={vi.fn()} />,
+      <CandidateRow
+        one={one}
+        money={money}
+        limitC={95}
+        open={open}
+        onOpen={act}
+        beside={false}
+        onBeside={vi.fn()}
+        today={null}
+        taken={false}
+      />,
     );
 
   it("shows what it does, and all of it when touched", () => {

@@ -1,5 +1,4 @@
 import { Upload } from "lucide-react";
-import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
 import { Problem } from "../../api/client";
 import { usePartActions, type PartImport } from "../../api/parts";
@@ -52,60 +51,59 @@ export function PartFile() {
           }
         }}
       />
-      <Dialog.Root open={file !== undefined} onOpenChange={(open) => !open && close()}>
-        <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-30 bg-ink opacity-40" />
-          <Dialog.Content
-            aria-describedby={undefined}
-            className="fixed inset-x-3 top-6 bottom-6 z-40 mx-auto flex max-w-3xl flex-col border border-edge bg-paper p-5"
-          >
-            <Dialog.Title className="text-2xl font-bold">
-              {problem
-                ? "This is no file of parts"
-                : !shown
-                  ? `Reading ${file?.name} …`
-                  : shown.applied
-                    ? `Taken: ${shown.new} new, ${shown.changed} changed`
-                    : shown.wrong > 0
-                      ? `Nothing is taken yet: ${shown.wrong === 1 ? "one line is" : `${shown.wrong} lines are`} wrong`
-                      : `${shown.new} new, ${shown.changed} ${shown.changed === 1 ? "changes" : "change"}, ${shown.same} as they are`}
-            </Dialog.Title>
-            {problem && (
-              <p role="alert" className="text-lg">
-                {problem}
-              </p>
+      {file && (
+        <section aria-label="What the file would do" className="order-last basis-full border border-edge bg-card p-5">
+          <h2 className="text-2xl font-bold">{titleOf(file.name, shown, problem)}</h2>
+          {problem && (
+            <p role="alert" className="text-lg">
+              {problem}
+            </p>
+          )}
+          <ul aria-label="Lines of the file" className="m-0 mt-3 max-h-96 list-none overflow-y-auto p-0" tabIndex={0}>
+            {lines.map((line) => (
+              <li key={line.line} className="border-t border-hairline py-2">
+                <span className="font-mono text-muted">{line.line}</span>{" "}
+                <span className={line.change === "wrong" ? "font-bold text-amber" : "text-teal"}>
+                  {changeWords[line.change]}
+                </span>{" "}
+                <span className="font-semibold">{line.name || line.kind}</span>
+                {line.sentences.map((sentence) => (
+                  <span key={sentence} className="block pl-8 text-muted">
+                    {sentence}
+                  </span>
+                ))}
+              </li>
+            ))}
+          </ul>
+          <div className="mt-3 flex flex-wrap gap-3">
+            {shown && !shown.applied && (
+              <Button
+                kind="main"
+                disabled={shown.wrong > 0 || lines.length === 0}
+                onClick={() => void ask(file!.text, true)}
+              >
+                Take all of it
+              </Button>
             )}
-            <ul aria-label="Lines of the file" className="m-0 mt-3 min-h-0 grow list-none overflow-y-auto p-0">
-              {lines.map((line) => (
-                <li key={line.line} className="border-t border-hairline py-2">
-                  <span className="font-mono text-muted">{line.line}</span>{" "}
-                  <span className={line.change === "wrong" ? "font-bold text-amber" : "text-teal"}>
-                    {changeWords[line.change]}
-                  </span>{" "}
-                  <span className="font-semibold">{line.name || line.kind}</span>
-                  {line.sentences.map((sentence) => (
-                    <span key={sentence} className="block pl-8 text-muted">
-                      {sentence}
-                    </span>
-                  ))}
-                </li>
-              ))}
-            </ul>
-            <div className="mt-3 flex flex-wrap gap-3">
-              {shown && !shown.applied && (
-                <Button
-                  kind="main"
-                  disabled={shown.wrong > 0 || lines.length === 0}
-                  onClick={() => void ask(file!.text, true)}
-                >
-                  Take all of it
-                </Button>
-              )}
-              <Button onClick={close}>{shown?.applied ? "Done" : "Leave it"}</Button>
-            </div>
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
+            <Button onClick={close}>{shown?.applied ? "Done" : "Leave it"}</Button>
+          </div>
+        </section>
+      )}
     </>
   );
+}
+
+function titleOf(name: string, shown: PartImport | undefined, problem: string | undefined): string {
+  if (problem) {
+    return "This is no file of parts";
+  }
+  if (!shown) {
+    return `Reading ${name} …`;
+  }
+  if (shown.applied) {
+    return `Taken: ${shown.new} new, ${shown.changed} changed`;
+  }
+  return shown.wrong > 0
+    ? `Nothing is taken yet: ${shown.wrong === 1 ? "one line is" : `${shown.wrong} lines are`} wrong`
+    : `${shown.new} new, ${shown.changed} ${shown.changed === 1 ? "changes" : "change"}, ${shown.same} as they are`;
 }

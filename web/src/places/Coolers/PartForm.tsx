@@ -203,8 +203,8 @@ function Rows({ field, value, onChange }: { field: PartField; value: string; onC
         {rows.map((row, i) => (
           <div key={i} className="flex flex-wrap items-end gap-2">
             {of.map((one, column) => (
-              <label key={one.name} className="w-24 min-w-0">
-                <span className="block truncate text-sm text-muted">
+              <label key={one.name} className="w-28 min-w-0">
+                <span className="block text-muted">
                   {one.title}
                   {one.unit ? `, ${one.unit}` : ""}
                 </span>

@@ -222,13 +222,13 @@ function List({
             type="button"
             aria-pressed={part.id === openId}
             onClick={() => onOpen(part)}
-            className="grid min-h-12 w-full grid-cols-[minmax(0,1fr)] items-baseline gap-x-4 py-2 text-left aria-pressed:bg-teal-soft sm:grid-cols-[minmax(0,14rem)_minmax(0,1fr)]"
+            className="group grid min-h-12 w-full grid-cols-[minmax(0,1fr)] items-baseline gap-x-4 py-2 text-left aria-pressed:bg-teal-soft sm:grid-cols-[minmax(0,14rem)_minmax(0,1fr)]"
           >
             <span className="font-semibold">
               {part.name}
               {part.retiredAt !== null && <span className="font-normal text-amber"> · retired</span>}
             </span>
-            <span className="text-muted">
+            <span className="text-muted group-aria-pressed:text-ink">
               {Object.keys(part.cells).length === 0
                 ? "known by name alone"
                 : fields

@@ -1,8 +1,11 @@
-import { RotateCcw } from "lucide-react";
+import { MoonStar, RotateCcw } from "lucide-react";
 import { useId } from "react";
 import type { CoolerAnswer, WhatIf } from "../../api/coolers";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
+
+/** What may be heard in a bedroom at night, dB(A) at 1 m. */
+const quietNightDba = 26;
 
 /** What would be if: moved by a thumb, answered at once. */
 export function WhatIfStrip({
@@ -15,7 +18,7 @@ export function WhatIfStrip({
   onChange: (what: WhatIf) => void;
 }) {
   const { build, schools } = answer;
-  const set = (change: Partial<WhatIf>) => onChange({ ...what, ...change });
+  const set = (change: Partial<WhatIf>) => onChange(withoutOpen({ ...what, ...change }));
   const fans = build.case?.fans ?? [];
   return (
     <section aria-label="What if" className="mt-4 border-y border-hairline py-3">
@@ -26,6 +29,13 @@ export function WhatIfStrip({
           options={schools.map((school) => [school.id, school.title] as const)}
           onChange={(school) => set({ school: school ?? undefined })}
         />
+        <Button
+          aria-pressed={what.maxNoiseDba === quietNightDba}
+          onClick={() => set({ maxNoiseDba: what.maxNoiseDba === quietNightDba ? undefined : quietNightDba })}
+          className="ml-auto aria-pressed:border-teal aria-pressed:bg-teal-soft aria-pressed:font-semibold"
+        >
+          <MoonStar size={18} aria-hidden="true" /> Quiet night
+        </Button>
         <Button onClick={() => onChange({})} disabled={Object.keys(what).length === 0}>
           <RotateCcw size={18} aria-hidden="true" /> As it is
         </Button>
@@ -97,6 +107,10 @@ export function WhatIfStrip({
     </section>
   );
 }
+
+/** What is left open is not asked for. */
+const withoutOpen = (what: WhatIf): WhatIf =>
+  Object.fromEntries(Object.entries(what).filter(([, value]) => value !== undefined));
 
 function Slider({
   label,

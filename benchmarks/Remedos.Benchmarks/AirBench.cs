@@ -1,0 +1,49 @@
+using System.Diagnostics;
+using Remedos.Core.Airflow;
+using Remedos.Core.Matching;
+
+namespace Remedos.Benchmarks;
+
+/// <summary>A case's air balanced once; a whole machine with its fans in agreement; and all ready-made comparisons of one plan.</summary>
+internal static class AirBench
+{
+    private const int Solves = 20_000;
+
+    public static void Run()
+    {
+        CaseFan[] fans = [FanLaw.Of("front", true, 140, 1100), FanLaw.Of("front", true, 140, 1100), FanLaw.Of("top", false, 120, 1800, throughFins: true), FanLaw.Of("top", false, 120, 1800, throughFins: true), FanLaw.Of("rear", false, 120, 1200), FanLaw.Supply];
+        double[][] shares = [.. Enumerable.Range(0, 64).Select(i => fans.Select((_, fan) => 0.3 + (0.7 * ((i * 7 + fan * 13) % 64) / 64.0)).ToArray())];
+        double sum = 0;
+        double us = MicrosecondsEach(Solves, i => sum += CaseAir.Solve(fans, shares[i % 64], FanLaw.Leaks).CasePa);
+        Table.Row("a case of 6 fans balanced (aim: 50 µs)", $"{us:0.0} µs", "", "");
+
+        CoolerFan fan = new(120, 500, 1800, 0.25, 37);
+        CoolerPart loop = new("c", "Rill 240", "liquid", ["Q4"], RadiatorSizeMm: 240, RadiatorThicknessMm: 52, Fans: [fan, fan], PumpCurrentA: 0.4, Performance: [new(900, 0.21), new(1800, 0.16)]);
+        Build build = new(
+            new ProcessorPart("Corbel C180", "Q4", 180, 95, InsideResistanceCPerW: 0.08), new BoardPart("Q4", 48, 62, [new Header("CPU", 1, "cpu"), new Header("PUMP", 2, "full"), new Header("CASE", 1, "board")]), null,
+            new CasePart(164, 360, [new RadiatorPlace("front", [240], 60), new RadiatorPlace("top", [240], 60), new RadiatorPlace("rear", [120], 60)], [new BuildFan("front", "in", 120, 900), new BuildFan("rear", "out", 120, 900)]), new GraphicsPart(220, 305), 22);
+        AirPlan plan = AirPlanner.Start(build, loop, "cpu");
+        AirSolver solver = new(build, loop, plan);
+        Table.Row("a machine's fans and temperatures brought into agreement", $"{MicrosecondsEach(200, _ => sum += solver.Solve().CaseAirC):0} µs", "", "");
+        Table.Row("all ready-made comparisons of its air", $"{MicrosecondsEach(20, _ => sum += AirComparison.Of(build, loop, plan).Count) / 1000:0.0} ms", "", "");
+        GC.KeepAlive(sum);
+    }
+
+    /// <summary>The median of seven rounds, each after one to warm up, µs.</summary>
+    private static double MicrosecondsEach(int times, Action<int> work)
+    {
+        List<double> rounds = [];
+        for (int round = 0; round < 8; round++)
+        {
+            long start = Stopwatch.GetTimestamp();
+            for (int i = 0; i < times; i++)
+            {
+                work(i);
+            }
+
+            rounds.Add(Stopwatch.GetElapsedTime(start).TotalMicroseconds / times);
+        }
+
+        return rounds.Skip(1).Order().ElementAt(3);
+    }
+}
