@@ -67,7 +67,7 @@ public sealed record DiagnosisStand(CauseRow Lead, double Probability, EvidenceR
 public sealed record JobStep(string Id, string Title, bool Done, string Conclusion);
 
 /// <summary>The one next step.</summary>
-/// <param name="Action">fill-in, look, before-run, check, run, warranty, repair, after-run, handover or none: where the button leads.</param>
+/// <param name="Action">fill-in, look, before-run, check, run, warranty, coolers, air, repair, after-run, handover or none: where the button leads.</param>
 /// <param name="OtherAction">A second way, less advised; null where there is none.</param>
 public sealed record NowCard(string Title, string Why, int? Minutes, string? Caution, string Action, string Button, string? OtherAction = null, string? OtherButton = null);
 

@@ -10,6 +10,9 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     /// <summary>New paste gains its last degree or two over the first days; the workshop looks again after one.</summary>
     private static readonly TimeSpan PasteSettles = TimeSpan.FromHours(24);
 
+    /// <summary>Repairs for which a cooler is chosen, and for which the air is looked at.</summary>
+    private static readonly string[] CoolerRepairs = ["upgrade", "replace-loop"], AirRepairs = ["airflow", "re-steer", "turn-fan"];
+
     private const string PowerLimited = "power-limited";
 
     /// <summary>Derives it all from the facts; the same facts give the same answer.</summary>
@@ -120,7 +123,11 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             case "repair" when f.Warranty is { Route: Warranty.Claim } && !Filled(f.RepairFound):
                 return new NowCard("Claim the warranty", "The owner chose the claim. Write down what the runs say, keep a copy of the proof, and send it as it is.", 15, "Do not open it.", "repair", "Note what was done");
             case "repair" when f.Diagnosis is { IsSure: true, Lead.Id: not PowerLimited } stand && !Filled(f.RepairFound):
-                return new NowCard(stand.Lead.RepairTitle, $"{stand.Lead.Title}, {Percent(stand)} sure. Note what was found, what was replaced, and when the cooler was mounted again.", 45, stand.Lead.Opens == CauseRow.Nothing ? null : OpenCaution, "repair", "Write the repair note");
+                // Where something has to be chosen first, the card leads there; the note comes after.
+                (string Action, string Button)? choose = CoolerRepairs.Contains(stand.Lead.Repair) ? ("coolers", "Choose the cooler") : AirRepairs.Contains(stand.Lead.Repair) ? ("air", "Look at its air") : null;
+                string why = $"{stand.Lead.Title}, {Percent(stand)} sure. {(choose is null ? "Note" : "Then note")} what was found, what was replaced, and when the cooler was mounted again.";
+                string? caution = stand.Lead.Opens == CauseRow.Nothing ? null : OpenCaution;
+                return choose is { } way ? new NowCard(stand.Lead.RepairTitle, why, 45, caution, way.Action, way.Button, "repair", "or write the repair note") : new NowCard(stand.Lead.RepairTitle, why, 45, caution, "repair", "Write the repair note");
             case "repair" when before is not null && RunWords.IsHeldByPower(before.Analysis, before.Conditions):
                 return new NowCard("Tell the owner it is not heat", "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the firmware.", 10, null, "repair", "Write the repair note");
             case "repair" when before?.Analysis.Load?.Settled == false && f.Before.Count < 2:

@@ -32,7 +32,7 @@ internal static class League
             Jobs = context.Jobs.Where(job => job.WorkshopId == workshop).Max(job => (DateTimeOffset?)job.ChangedAt),
             Runs = context.Runs.Count(run => run.WorkshopId == workshop && run.Side == "after" && run.RemovedAt == null),
         }).FirstOrDefaultAsync(cancellation);
-        return (await remembered.GetOrCreateAsync($"league {workshop} {stand} {parts.Count} {parts.Select(part => part.ChangedAt).DefaultIfEmpty().Max():O}", entry =>
+        return (await remembered.GetOrCreateAsync($"league {workshop} {stand?.Jobs:O} {stand?.Runs} {parts.Count} {parts.Select(part => part.ChangedAt).DefaultIfEmpty().Max():O}", entry =>
         {
             entry.SlidingExpiration = TimeSpan.FromMinutes(10);
             return FromRunsAsync(context, workshop, parts, cancellation);

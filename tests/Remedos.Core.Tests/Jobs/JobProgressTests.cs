@@ -85,6 +85,9 @@ public sealed class JobProgressTests
         Assert.Equal("Claim the warranty", Now(Dust, CauseRow.Case, Warranty.Claim).Title);
         Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Case, months: 12).Title);
         Assert.Equal("Repair, and note what you find", Now(Dust, CauseRow.Case, found: "Felt").Title);
+        // Where something is to be chosen first, the card leads there.
+        Assert.Equal(("coolers", "repair"), (Now(DiagnosisTables.CauseOf("cooler-undersized"), null, Warranty.Here).Action, Now(DiagnosisTables.CauseOf("cooler-undersized"), null, Warranty.Here).OtherAction));
+        Assert.Equal("air", Now(DiagnosisTables.CauseOf("case-starved"), null, Warranty.Here).Action);
     }
 
     [Fact]

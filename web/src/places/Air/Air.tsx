@@ -85,7 +85,7 @@ function Opened({ jobId, sheet: machine }: { jobId: string | null; sheet: AirShe
           {one.message}
         </p>
       ))}
-      <div className="mt-3 grid gap-x-7 gap-y-5 lg:grid-cols-[minmax(0,1fr)_360px]">
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-x-7 gap-y-5 lg:grid-cols-[minmax(0,1fr)_360px]">
         <div className="min-w-0">
           <CaseCutaway
             sheet={sheet}
@@ -96,7 +96,7 @@ function Opened({ jobId, sheet: machine }: { jobId: string | null; sheet: AirShe
             onMove={move}
           />
         </div>
-        <aside className="grid min-w-0 content-start gap-4">
+        <aside className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-4">
           <div className="flex flex-wrap gap-3">
             <Button disabled={!own.canUndo} onClick={own.undo}>
               <Undo2 size={18} aria-hidden="true" /> Undo

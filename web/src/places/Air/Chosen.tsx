@@ -54,7 +54,7 @@ export function Chosen({
           {one.message}
         </p>
       ))}
-      <div className="mt-3 grid gap-3">
+      <div className="mt-3 grid grid-cols-[minmax(0,1fr)] gap-3">
         <Choice
           label="Place"
           value={fan ? fan.place : (hung!.place ?? null)}

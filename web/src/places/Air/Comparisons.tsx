@@ -54,7 +54,7 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
     <section aria-label={question.title}>
       <h2 className="text-xl font-bold">{question.title}</h2>
       <p className="my-1 text-lg">{keepUnits(question.sentence)}</p>
-      <div className="overflow-x-auto" role="region" aria-label={`${question.title}, as a table`} tabIndex={0}>
+      <div className="relative overflow-x-auto" role="region" aria-label={`${question.title}, as a table`} tabIndex={0}>
         <table className="w-full border-collapse text-left">
           <thead className="text-muted">
             <tr>

@@ -51,7 +51,7 @@ export function Headers({
       : []),
   ];
   return (
-    <div className="grid gap-x-10 gap-y-6 lg:grid-cols-2">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 lg:grid-cols-2">
       <section aria-label="What goes where">
         <h2 className="text-xl font-bold">What goes where</h2>
         <div className="grid gap-2">
@@ -61,7 +61,12 @@ export function Headers({
               className="grid grid-cols-[minmax(0,1fr)_13rem] items-center gap-3 border-t border-hairline pt-2"
             >
               <span>{names.get(id)}</span>
-              <select value={at ?? ""} onChange={(event) => onChange(set(event.target.value || null))} className={box}>
+              <select
+                aria-label={names.get(id)}
+                value={at ?? ""}
+                onChange={(event) => onChange(set(event.target.value || null))}
+                className={box}
+              >
                 {plan.headers.map((header) => (
                   <option key={header.name} value={header.name}>
                     {header.name}

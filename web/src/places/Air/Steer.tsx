@@ -31,7 +31,7 @@ export function Steer({
   const { steering } = header;
   const now = steering && look ? readBy(steering.source, look) : null;
   return (
-    <div className="grid gap-x-10 gap-y-6 lg:grid-cols-2">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-x-10 gap-y-6 lg:grid-cols-2">
       <section aria-label="The curve">
         <div className="flex flex-wrap gap-x-6 gap-y-2">
           <Choice

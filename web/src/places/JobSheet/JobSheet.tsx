@@ -101,6 +101,9 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
         return show("diagnosis", undefined, "[data-next-check]");
       case "run":
         return checkRun.start(diagnosis.data?.checks[0]?.variant ?? "usual");
+      case "coolers":
+      case "air":
+        return void navigate(`/${action}?job=${job.id}`);
       case "warranty":
         return showGroup("warranty");
       case "repair":
