@@ -64,6 +64,12 @@ public sealed class PartTests(App app) : IClassFixture<App>
         Assert.Null(await FindAsync("Gust Fresh"));
         Assert.Equal("1500", (await FindAsync("Gust Known"))!.Value.GetProperty("cells").Text("maxRpm"));
 
+        // A column that the file does not have is left alone; an empty cell says that it is not known.
+        JsonElement prices = await ImportAsync("part,name,priceMinor\nfan,Gust Known,1900\n", true);
+        Assert.Equal("priceMinor: nothing → 1900", Assert.Single(prices.GetProperty("lines")[0].GetProperty("sentences").EnumerateArray()).GetString());
+        JsonElement unknown = await ImportAsync("part,name,priceMinor\nfan,Gust Known,\n", true);
+        Assert.Equal("priceMinor: 1900 → nothing", Assert.Single(unknown.GetProperty("lines")[0].GetProperty("sentences").EnumerateArray()).GetString());
+
         Assert.True((await ImportAsync(good, true)).GetProperty("applied").GetBoolean());
         Assert.Equal("26.5", (await FindAsync("Gust Fresh"))!.Value.GetProperty("cells").Text("noiseAtMaxDba"));
         Assert.Equal(2, (await ImportAsync(good, true)).GetProperty("same").GetInt32());

@@ -85,10 +85,10 @@ test("fans are turned, taken out and put in by keyboard alone, and what does not
   page,
 }) => {
   await page.goto("/air?parts=1");
-  await page.getByLabel("Processor").selectOption("Corbel C125");
-  await page.getByLabel("Case").selectOption("Gable Mid");
-  await page.getByLabel("Cooler on it").selectOption("Mullion 120");
-  await page.getByLabel("Board").selectOption("Quoin B7 Plus");
+  await page.getByRole("combobox", { name: "Processor" }).selectOption("Corbel C125");
+  await page.getByRole("combobox", { name: "Case" }).selectOption("Gable Mid");
+  await page.getByRole("combobox", { name: "Cooler on it" }).selectOption("Mullion 120");
+  await page.getByRole("combobox", { name: "Board" }).selectOption("Quoin B7 Plus");
   const rear = page.getByRole("button", { name: /^Rear fan/ });
   await rear.focus();
   await page.keyboard.press("Enter");

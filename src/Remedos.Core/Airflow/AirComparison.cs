@@ -68,9 +68,7 @@ public static class AirComparison
 
         FanPlace? freed = AirPlanner.PlacesOf(build.Case).FirstOrDefault(place => place.Place == from);
         int room = (freed?.Count ?? 0) - plan.Fans.Count(fan => fan.Place == from);
-        FanPlace? taken = AirPlanner.PlacesOf(build.Case).FirstOrDefault(place => place.Place == to);
-        // A radiator that is shorter than its place leaves room for some.
-        int stay = taken is null || cooler.RadiatorSizeMm is not { } size ? 0 : Math.Max(0, (int)(((taken.Count * taken.SizesMm.Max()) - size) / taken.SizesMm.Min()));
+        int stay = AirPlanner.RoomBeside(build.Case, to, cooler);
         List<PlannedFan> fans = [];
         foreach (PlannedFan fan in plan.Fans)
         {

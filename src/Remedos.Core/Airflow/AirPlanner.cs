@@ -57,10 +57,15 @@ public static class AirPlanner
         }
 
         string? place = cooler is not { IsLiquid: true } ? null : Fit.Of(build, cooler).Places is { Count: > 0 } fitting ? fitting[0] : build.Case?.Radiators?.FirstOrDefault()?.Place ?? "top";
-        // A radiator hangs where fans hung: they are gone.
-        PlannedFan[] left = place is null ? fans : [.. fans.Where(fan => fan.Place != place)];
+        // A radiator hangs where fans hung: they are gone, but for those that have room beside it.
+        int beside = place is null ? 0 : RoomBeside(build.Case, place, cooler!);
+        PlannedFan[] left = place is null ? fans : [.. fans.Where(fan => fan.Place != place || beside-- > 0)];
         return new AirPlan(left, cooler is null ? null : new PlannedCooler(place, place is not null && Fit.Inward.Contains(place), own, pump), headers);
     }
+
+    /// <summary>How many fans still go beside a radiator at a place.</summary>
+    internal static int RoomBeside(CasePart? housing, string place, CoolerPart cooler) =>
+        PlacesOf(housing).FirstOrDefault(one => one.Place == place) is { } taken && cooler.RadiatorSizeMm is { } size ? Math.Max(0, (int)(((taken.Count * taken.SizesMm.Max()) - size) / taken.SizesMm.Min())) : 0;
 
     /// <summary>The usual curve of a source; null for full.</summary>
     public static Steering? SteeringOf(string? source)

@@ -31,6 +31,12 @@ public sealed record JobFacts(
 
     public Warranty? Warranty { get; init; }
 
+    /// <summary>What the owner chose, in the words of <see cref="Money.Decision"/>; null while nobody has.</summary>
+    public string? Route { get; init; }
+
+    /// <summary>The cooler that is to go on, by name; null when none was chosen.</summary>
+    public string? CoolerToFit { get; init; }
+
     public DateOnly Today => DateOnly.FromDateTime(Now.UtcDateTime);
 }
 

@@ -1,5 +1,6 @@
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Money;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Jobs;
@@ -122,6 +123,12 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                 return new NowCard("Offer the warranty first", ask, 5, "Do nothing that cannot be undone before the owner has chosen.", "warranty", "Note what the owner chose", "repair", "or repair it here");
             case "repair" when f.Warranty is { Route: Warranty.Claim } && !Filled(f.RepairFound):
                 return new NowCard("Claim the warranty", "The owner chose the claim. Write down what the runs say, keep a copy of the proof, and send it as it is.", 15, "Do not open it.", "repair", "Note what was done");
+            case "repair" when f.Route == Decision.Leave:
+                return new NowCard("Leave it, and say so", "The owner chose to leave it as it is. Note what was agreed; then it can go back.", 5, null, "repair", "Write it down");
+            case "repair" when f.Route == Decision.Cap:
+                return new NowCard("Cap the power", "The owner chose a capped power. Set the limit in the firmware, note it, and make the after run with it.", 15, null, "repair", "Note what was done", "coolers", "or see what it costs");
+            case "repair" when f.Route == Decision.Cooler && f.CoolerToFit is { } cooler:
+                return new NowCard($"Fit {cooler}", "Keep the old screws and brackets. Power up and look at it before everything is closed; then note what was done and when it was mounted.", 60, OpenCaution, "repair", "Write the repair note", "coolers", "or look at the coolers again");
             case "repair" when f.Diagnosis is { IsSure: true, Lead.Id: not PowerLimited } stand && !Filled(f.RepairFound):
                 // Where something has to be chosen first, the card leads there; the note comes after.
                 (string Action, string Button)? choose = CoolerRepairs.Contains(stand.Lead.Repair) ? ("coolers", "Choose the cooler") : AirRepairs.Contains(stand.Lead.Repair) ? ("air", "Look at its air") : null;

@@ -55,7 +55,7 @@ internal static class AirEndpoints
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         Job? job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
         return job is null ? JobEndpoints.NoSuchJob()
-            : await AnswerAsync(context, remembered, workshop, MachineNames.Of(job) with { Cooler = string.IsNullOrWhiteSpace(job.Repair.Done) ? job.Parts.Cooler : job.Repair.Cooler ?? job.Parts.Cooler }, job.AirPlan, cancellation);
+            : await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), job.AirPlan, cancellation);
     }
 
     private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForPartsAsync([AsParameters] ChosenParts chosen, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, CancellationToken cancellation)

@@ -46,8 +46,7 @@ internal static class League
         List<(string Cooler, LeagueRun Run)> runs = [];
         foreach (var pair in after.Where(pair => pair.Run.Conditions.IsUsual && pair.Run.Analysis.ThermalLimit is null))
         {
-            // Another kind than came in, and no name: nobody knows which cooler that was.
-            string? name = pair.Job.Repair.Cooler ?? (pair.Job.Repair.CoolerKind is { } kind && kind != pair.Job.CoolerKind ? null : pair.Job.Parts.Cooler);
+            string? name = MachineNames.AfterRepair(pair.Job);
             if (Machine.Find(parts, PartKind.Cooler, name)?.Values.Cooler is { } cooler && Machine.BuildOf(MachineNames.Of(pair.Job) with { Cooler = name }, parts, WhatIf.Nothing, out _) is { } build)
             {
                 runs.Add((name!.Trim(), new LeagueRun(pair.Job.Id, build, cooler with { Id = "measured" }, pair.Run.Analysis)));

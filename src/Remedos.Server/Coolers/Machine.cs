@@ -12,7 +12,11 @@ public sealed record MachineNames(
     double? RoomC = null, string? FansSteeredBy = null)
 {
     public static MachineNames Of(Job job) => new(
-        job.Parts.Processor, job.Parts.Board, job.Parts.Memory, job.Parts.MemoryHeightMm, job.Parts.Graphics, job.Parts.Case, job.Parts.Cooler, job.RatedPowerW, job.TemperatureLimitC, job.RoomC, job.Parts.FansSteeredBy);
+        job.Parts.Processor, job.Parts.Board, job.Parts.Memory, job.Parts.MemoryHeightMm, job.Parts.Graphics, job.Parts.Case, string.IsNullOrWhiteSpace(job.Repair.Done) ? job.Parts.Cooler : AfterRepair(job), job.RatedPowerW, job.TemperatureLimitC,
+        job.RoomC, job.Parts.FansSteeredBy);
+
+    /// <summary>The cooler that is on it once it is repaired; null where another kind was put on and nobody noted which.</summary>
+    public static string? AfterRepair(Job job) => job.Repair.Cooler ?? (job.Repair.CoolerKind is { } kind && kind != job.CoolerKind ? null : job.Parts.Cooler);
 }
 
 /// <summary>A machine put together from parts, without a job; null for what is not known.</summary>

@@ -119,6 +119,8 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
             // Once it is handed over nobody asks any more, and a list of many such jobs is not kept waiting.
             Diagnosis = asked.Evidence.Count == 0 || job.HandedOverAt is not null ? null : DiagnosisStand.Of(cases.Answer(asked)),
             Warranty = warranty,
+            Route = job.DecisionRoute,
+            CoolerToFit = job.Repair.Cooler,
         };
     }
 }

@@ -128,15 +128,24 @@ internal static class PartFiles
             return Wrong($"name: “{line.Name}” stands in the file twice.");
         }
 
+        // What the file says nothing of stays as it is; an empty cell says that it is not known.
+        known.TryGetValue((line.Kind, line.Name.ToUpperInvariant()), out Part? part);
+        IReadOnlyDictionary<string, string> was = part is null ? new Dictionary<string, string>() : PartText.Cells(part.Kind, part.Values);
+        Dictionary<string, string> cells = new(was, StringComparer.Ordinal);
+        foreach ((string field, string text) in line.Cells.Where(cell => cell.Value.Length > 0 || PartFields.Of(line.Kind).Any(field => field.Name == cell.Key)))
+        {
+            cells[field] = text;
+        }
+
         // A name with nothing behind it is known by name alone.
         IReadOnlyList<string> problems = [];
-        PartValues values = line.Cells.Values.All(string.IsNullOrWhiteSpace) ? new PartValues() : PartText.Read(line.Kind, line.Name, line.Cells, out problems);
+        PartValues values = cells.Values.All(string.IsNullOrWhiteSpace) ? new PartValues() : PartText.Read(line.Kind, line.Name, cells, out problems);
         if (problems.Count > 0)
         {
             return Wrong(problems);
         }
 
-        if (!known.TryGetValue((line.Kind, line.Name.ToUpperInvariant()), out Part? part))
+        if (part is null)
         {
             part = new Part { Id = Guid.CreateVersion7(now), WorkshopId = workshop.Id, Kind = line.Kind, Name = line.Name, Values = values, ChangedAt = now };
             context.Parts.Add(part);
@@ -144,7 +153,7 @@ internal static class PartFiles
             return new ImportLine(line.Line, line.Kind, line.Name, ImportLine.New, []);
         }
 
-        IReadOnlyDictionary<string, string> was = PartText.Cells(part.Kind, part.Values), becomes = PartText.Cells(line.Kind, values);
+        IReadOnlyDictionary<string, string> becomes = PartText.Cells(line.Kind, values);
         string[] changes = [.. PartFields.Of(line.Kind).Select(field => (field.Name, Before: was.GetValueOrDefault(field.Name, ""), After: becomes.GetValueOrDefault(field.Name, ""))).Where(field => field.Before != field.After)
             .Select(field => $"{field.Name}: {(field.Before.Length == 0 ? "nothing" : field.Before)} → {(field.After.Length == 0 ? "nothing" : field.After)}")];
         if (part.RetiredAt is not null)
@@ -163,6 +172,8 @@ internal static class PartFiles
         return new ImportLine(line.Line, line.Kind, line.Name, ImportLine.Changed, changes);
     }
 
+    /// <summary>A line as it was read.</summary>
+    /// <param name="Cells">A text for each column that the file has; empty where it is not known.</param>
     private sealed record FileLine(int Line, string Kind, string Name, IReadOnlyDictionary<string, string> Cells, string? Problem = null);
 
     private static List<FileLine>? Read(string text, out string? problem)
@@ -225,7 +236,7 @@ internal static class PartFiles
         {
             problem = lines.Count >= MostLines ? $"At most {MostLines} parts come in one file." : null;
             string Cell(string column) => Array.IndexOf(header, column) is var i && i < csv.RowFieldCount ? csv.GetString(i).Trim() : "";
-            Dictionary<string, string> cells = header.Where(column => column is not (PartColumn or NameColumn) && Cell(column).Length > 0).ToDictionary(column => column, Cell, StringComparer.Ordinal);
+            Dictionary<string, string> cells = header.Where(column => column is not (PartColumn or NameColumn)).ToDictionary(column => column, Cell, StringComparer.Ordinal);
             lines.Add(new FileLine(csv.RowNumber + 1, Cell(PartColumn), Cell(NameColumn), cells, csv.RowFieldCount > header.Length ? $"It has {csv.RowFieldCount} cells and the header {header.Length}: a {(delimiter == ',' ? "comma" : "separator")} too many, or quotes missing." : null));
         }
 

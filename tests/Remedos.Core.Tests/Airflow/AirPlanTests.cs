@@ -156,4 +156,26 @@ public sealed class AirPlanTests
         Assert.Contains("fans[0].place: “attic” is none of", (plan with { Fans = [new("a", "attic", true, 120, 1200)] }).Problem(), StringComparison.Ordinal);
         Assert.Contains("each is hotter than the one before", (plan with { Headers = [new("CPU", 1, new Steering("cpu", [new(60, 40), new(50, 60)])), new("PUMP", 2, null)] }).Problem(), StringComparison.Ordinal);
     }
+
+    /// <summary>The plan of a machine as it is: pump on full, cooler on the processor's header, case fans on the rest; a radiator takes the fans of its place, but for those that fit beside it.</summary>
+    [Fact]
+    public void A_machine_as_it_is_has_its_plan()
+    {
+        BuildFan fan = new("front", "in", 120, 900);
+        Build wide = Build with { Case = Build.Case! with { FanPlaces = [new("front", [120], 3), new("rear", [120], 1)], Fans = [fan, fan, fan, fan with { Place = "rear", Direction = "out" }] } };
+        AirPlan plan = AirPlanner.Start(wide, MatchingExample.Liquid, "coolant");
+        Assert.Equal(["front", "rear"], plan.Fans.Select(one => one.Place));
+        Assert.Equal(("front", true, "CPU", "PUMP"), (plan.Cooler!.Place, plan.Cooler.Inward, plan.Cooler.FanHeader, plan.Cooler.PumpHeader));
+        Assert.Equal("coolant", plan.Headers[0].Steering!.Source);
+        Assert.Equal(1300, plan.Fans[0].MaxRpm, 0.1);
+        Assert.Null(plan.Problem());
+        Assert.Empty(AirPlanner.Findings(wide, MatchingExample.Liquid, plan));
+
+        // Nothing known but the chip: headers are assumed, their rating is asked for.
+        AirPlan bare = AirPlanner.Start(new Build(Build.Processor), MatchingExample.Tower);
+        Assert.Equal([("CPU", null), ("CASE", null)], bare.Headers.Select(header => (header.Name, header.MaxCurrentA)));
+        Assert.Contains("What CPU can carry stands in the board’s handbook; 1 A is usual.", HeaderDesk.Of(MatchingExample.Tower, bare)[0].Sentences);
+        Assert.Empty(AirPlanner.PlacesOf(null));
+        Assert.Equal(["front", "rear"], AirPlanner.PlacesOf(MatchingExample.Build.Case).Select(place => place.Place).Order());
+    }
 }

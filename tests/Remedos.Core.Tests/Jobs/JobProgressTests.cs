@@ -90,6 +90,20 @@ public sealed class JobProgressTests
         Assert.Equal("air", Now(DiagnosisTables.CauseOf("case-starved"), null, Warranty.Here).Action);
     }
 
+    /// <summary>Once the owner has chosen, the card is about that and nothing else; a claim that was chosen goes first.</summary>
+    [Theory]
+    [InlineData("leave", null, "Leave it, and say so")]
+    [InlineData("cap", null, "Cap the power")]
+    [InlineData("cooler", "Mullion 120", "Fit Mullion 120")]
+    [InlineData("cooler", null, "Clean fins and filters")]
+    [InlineData("repair", null, "Clean fins and filters")]
+    public void What_the_owner_chose_leads(string route, string? cooler, string title)
+    {
+        JobFacts chosen = Measured with { Diagnosis = new DiagnosisStand(Dust, 0.95, null, 0), Route = route, CoolerToFit = cooler };
+        Assert.Equal(title, JobProgress.Of(chosen).Now.Title);
+        Assert.Equal("Claim the warranty", JobProgress.Of(chosen with { Warranty = new Warranty(new DateOnly(2030, 1, 10), 24, true, CauseRow.Case, Warranty.Claim) }).Now.Title);
+    }
+
     [Fact]
     public void Held_up_by_hand_wins_until_the_machine_is_gone()
     {

@@ -80,6 +80,7 @@ export function MachinePicker({ label }: { label: string }) {
             <label key={slot} className="min-w-0">
               <span className="text-muted">{words}</span>
               <select
+                aria-label={words}
                 value={address.get(slot) ?? ""}
                 onChange={({ target: { value } }) => {
                   const next = new URLSearchParams(address);

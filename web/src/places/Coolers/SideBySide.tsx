@@ -26,7 +26,7 @@ export function SideBySide({
         <h2 className="text-xl font-bold">Side by side</h2>
         <Button onClick={onClose}>Close</Button>
       </div>
-      <div className="relative mt-2 overflow-x-auto" role="region" aria-label="Side by side, as a table" tabIndex={0}>
+      <div className="relative mt-2 overflow-x-auto" role="region" aria-label="These coolers as a table" tabIndex={0}>
         <table className="w-full border-collapse text-left">
           <thead>
             <tr>
