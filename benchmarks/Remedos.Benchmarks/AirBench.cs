@@ -4,19 +4,12 @@ using Remedos.Core.Matching;
 
 namespace Remedos.Benchmarks;
 
-/// <summary>A case's air balanced once; a whole machine with its fans in agreement; and all ready-made comparisons of one plan.</summary>
+/// <summary>A whole machine with its fans in agreement; and all ready-made comparisons of one plan.</summary>
 internal static class AirBench
 {
-    private const int Solves = 20_000;
-
     public static void Run()
     {
-        CaseFan[] fans = [FanLaw.Of("front", true, 140, 1100), FanLaw.Of("front", true, 140, 1100), FanLaw.Of("top", false, 120, 1800, throughFins: true), FanLaw.Of("top", false, 120, 1800, throughFins: true), FanLaw.Of("rear", false, 120, 1200), FanLaw.Supply];
-        double[][] shares = [.. Enumerable.Range(0, 64).Select(i => fans.Select((_, fan) => 0.3 + (0.7 * ((i * 7 + fan * 13) % 64) / 64.0)).ToArray())];
         double sum = 0;
-        double us = MicrosecondsEach(Solves, i => sum += CaseAir.Solve(fans, shares[i % 64], FanLaw.Leaks).CasePa);
-        Table.Row("a case of 6 fans balanced (aim: 50 µs)", $"{us:0.0} µs", "", "");
-
         CoolerFan fan = new(120, 500, 1800, 0.25, 37);
         CoolerPart loop = new("c", "Rill 240", "liquid", ["Q4"], RadiatorSizeMm: 240, RadiatorThicknessMm: 52, Fans: [fan, fan], PumpCurrentA: 0.4, Performance: [new(900, 0.21), new(1800, 0.16)]);
         Build build = new(

@@ -2,10 +2,12 @@ using System.Diagnostics;
 
 namespace Remedos.Benchmarks;
 
-/// <summary>Rows of the table and the way a figure is taken: the median of several after one to warm up.</summary>
+/// <summary>Rows of the table and the way a figure is taken: the median of several after a warm-up.</summary>
 internal static class Table
 {
     private const int Rounds = 7;
+
+    private static readonly TimeSpan WarmUp = TimeSpan.FromSeconds(2);
 
     public static void Row(string what, string ours, string bare, string ratio) => Console.WriteLine($"{what,-58} {ours,12} {bare,12} {ratio,8}");
 
@@ -15,14 +17,18 @@ internal static class Table
     public static async Task<(double Ours, double Bare)> MediansAsync(Func<Task> ours, Func<Task> bare)
     {
         List<double> first = [], second = [];
-        for (int round = 0; round <= Rounds; round++)
+        // Short works are compiled anew while they warm up; they want more than one round of it.
+        long warm = Stopwatch.GetTimestamp();
+        do
         {
-            double a = await TimeAsync(ours), b = await TimeAsync(bare);
-            if (round > 0)
-            {
-                first.Add(a);
-                second.Add(b);
-            }
+            await ours();
+            await bare();
+        }
+        while (Stopwatch.GetElapsedTime(warm) < WarmUp);
+        for (int round = 0; round < Rounds; round++)
+        {
+            first.Add(await TimeAsync(ours));
+            second.Add(await TimeAsync(bare));
         }
 
         return (Median(first), Median(second));

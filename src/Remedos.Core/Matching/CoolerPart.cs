@@ -41,8 +41,23 @@ public sealed record CoolerPart(
     public string? Contradiction() =>
         !IsLiquid && RadiatorSizeMm is not null ? $"{Name} is noted as a {Kind} and has a radiator of {RadiatorSizeMm:0} mm: one of them is wrong."
         : IsLiquid && PumpCurrentA is 0 ? $"{Name} is a liquid cooler whose pump draws nothing: its current is noted wrongly."
-        : Performance is { Count: > 1 } points && points.OrderBy(point => point.Rpm).Zip(points.OrderBy(point => point.Rpm).Skip(1)).Any(pair => pair.Second.ResistanceCPerW > pair.First.ResistanceCPerW + 1e-9)
-            ? $"{Name} is noted to cool worse with faster fans: two of its speeds are mixed up." : null;
+        : WorseWithMoreSpeed() ? $"{Name} is noted to cool worse with faster fans: two of its speeds are mixed up." : null;
+
+    private bool WorseWithMoreSpeed()
+    {
+        for (int i = 0; i < (Performance?.Count ?? 0); i++)
+        {
+            for (int j = 0; j < Performance!.Count; j++)
+            {
+                if (Performance[j].Rpm > Performance[i].Rpm && Performance[j].ResistanceCPerW > Performance[i].ResistanceCPerW + 1e-9)
+                {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
 
     /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
     public string? Problem()

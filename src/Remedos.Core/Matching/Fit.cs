@@ -40,9 +40,9 @@ public static class Fit
             raised = AirCooler(build, cooler, reasons);
         }
 
-        List<string> plugs = [], notes = [];
+        List<string> plugs = [];
         Plugs(build, cooler, reasons, plugs);
-        Prebuilt(build, cooler, reasons, notes);
+        List<string> notes = Prebuilt(build, cooler, reasons);
         if (places.Count > 0 && build.Case?.Radiators?.FirstOrDefault(place => place.Place == places[0])?.TakesBays == true)
         {
             notes.Add($"Its radiator at the {places[0]} takes the drive cage out.");
@@ -69,9 +69,14 @@ public static class Fit
     }
 
     /// <summary>What the maker of a complete machine did that an ordinary cooler does not expect; the one that is on it has got by.</summary>
-    private static void Prebuilt(Build build, CoolerPart cooler, List<FitReason> reasons, List<string> notes)
+    private static List<string> Prebuilt(Build build, CoolerPart cooler, List<FitReason> reasons)
     {
-        IReadOnlyList<string> obstacles = cooler.Id == build.CurrentCooler ? [] : build.Case?.Obstacles ?? [];
+        List<string> notes = [];
+        if (build.Case?.Obstacles is not { Count: > 0 } obstacles || cooler.Id == build.CurrentCooler)
+        {
+            return notes;
+        }
+
         if (obstacles.Contains(CaseObstacle.WallScrews))
         {
             reasons.Add(Measure("whether the board holds a cooler by itself: the one that is on it is screwed into the wall of the case"));
@@ -86,6 +91,8 @@ public static class Fit
         {
             notes.Add("The firmware may refuse fans that are not its maker’s: keep the old one, and try before the case is closed.");
         }
+
+        return notes;
     }
 
     /// <summary>Where the board's heat sinks are known: whether it stands on them.</summary>

@@ -101,7 +101,7 @@ public static class PartText
                 string[] lines = text.Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
                 for (int i = 0; i < lines.Length; i++)
                 {
-                    rows.Add(Row(field, lines[i], $"{where}[{i + 1}]", wrong));
+                    rows.Add((JsonNode?)Row(field, lines[i], $"{where}[{i + 1}]", wrong));
                 }
 
                 return rows;
