@@ -33,6 +33,9 @@ public static class SteeringPlan
     /// <summary>A radiator and its liquid store so much heat a millimetre of radiator, J/K (as the simulated loops do).</summary>
     private const double LoopJPerKMm = 6.2;
 
+    /// <summary>A sealed loop lasts longer with its liquid no hotter than this, °C.</summary>
+    private const double LiquidAtMostC = 50;
+
     /// <summary>Later than this is told, minutes.</summary>
     private const double LateFrom = 0.75;
 
@@ -47,7 +50,10 @@ public static class SteeringPlan
         double watts = AirLoad.ProcessorW(build, AirLoad.Both), card = AirLoad.CardW(build, AirLoad.Both), hottest = Math.Max(build.HottestRoomC ?? build.RoomC, build.RoomC);
         AirAnswer At(double share, double work, double room) => solver.Solve(AirLoad.ProcessorW(build, AirLoad.Rest) + (work * (watts - AirLoad.ProcessorW(build, AirLoad.Rest))), AirLoad.CardW(build, AirLoad.Rest) + (work * (card - AirLoad.CardW(build, AirLoad.Rest))), room, header, share);
 
-        double need = Least(share => (At(share, 1, build.RoomC).ProcessorC ?? 0) <= limitC) ?? 1, loudest = noiseDba is { } most ? Least(share => At(share, 1, build.RoomC).NoiseDba > most) ?? 1 : 1;
+        // Seals and pump of a loop want cooler liquid than the chip needs, where it can be had.
+        bool spares = (At(1, 1, build.RoomC).LiquidC ?? 0) <= LiquidAtMostC;
+        bool Holds(AirAnswer air) => (air.ProcessorC ?? 0) <= limitC && (!spares || (air.LiquidC ?? 0) <= LiquidAtMostC);
+        double need = Least(share => Holds(At(share, 1, build.RoomC))) ?? 1, loudest = noiseDba is { } most ? Least(share => At(share, 1, build.RoomC).NoiseDba > most) ?? 1 : 1;
         bool cools = (At(1, 1, build.RoomC).ProcessorC ?? 0) <= limitC, quiet = need <= loudest || noiseDba is null;
         // The limit goes before the ears: a chip that is too hot is a fault, a fan that is heard is none.
         double full = Math.Max(LeastShare, need), half = Math.Max(LeastShare, Math.Min(full, Least(share => (At(share, HalfWork, build.RoomC).ProcessorC ?? 0) <= limitC - 8) ?? full));
@@ -87,7 +93,8 @@ public static class SteeringPlan
     private static (double C, double Share) Ceiling(string source, double limitC, Build build, AirAnswer full)
     {
         double nearLimit = Math.Max(limitC + 2, build.Processor.TemperatureLimitC - FullBelowC);
-        return (source is "cpu" or "cpu-gpu" ? nearLimit : full.SourceC(source) + Math.Max(LeastStepC, nearLimit - (full.ProcessorC ?? nearLimit)), 1);
+        double now = full.SourceC(source), far = now + Math.Max(LeastStepC, nearLimit - (full.ProcessorC ?? nearLimit));
+        return (source is "cpu" or "cpu-gpu" ? nearLimit : source == "coolant" ? Math.Max(now + LeastStepC, Math.Min(far, LiquidAtMostC + LeastStepC)) : far, 1);
     }
 
     /// <summary>Whole degrees and percents, each hotter than the one before and no slower.</summary>

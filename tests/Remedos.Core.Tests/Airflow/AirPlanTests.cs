@@ -127,6 +127,20 @@ public sealed class AirPlanTests
         Assert.Equal(source == "coolant", advice.LateMinutes is not null);
     }
 
+    /// <summary>However hot the chip may be and however quiet it is wanted, a loop's liquid is spared where the fans can.</summary>
+    [Fact]
+    public void A_loop_is_not_cooked_for_silence()
+    {
+        Build hungry = Build with { Processor = Build.Processor with { SustainedPowerW = 200, InsideResistanceCPerW = 0.05 } };
+        SteeringAdvice advice = SteeringPlan.Of(hungry, MatchingExample.Liquid, Plan(MatchingExample.Liquid), 0, "coolant", 94, 60);
+        Assert.True(advice.Holds);
+        AirPlan typed = Plan(MatchingExample.Liquid);
+        typed = typed with { Headers = [typed.Headers[0] with { Steering = advice.Steering }, .. typed.Headers.Skip(1)] };
+        Assert.InRange(new AirSolver(hungry, MatchingExample.Liquid, typed).Solve().LiquidC!.Value, 0, 51);
+        Assert.InRange(advice.Steering.Points[^1].C, 0, 54);
+        Assert.Equal(100, advice.Steering.Points[^1].Percent);
+    }
+
     [Fact]
     public void Headers_say_what_they_carry()
     {

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { ChosenParts } from "../api/coolers";
 import { useJobList } from "../api/jobs";
@@ -30,8 +31,8 @@ export function useChosenMachine() {
   return { jobId, parts: jobId === null ? parts : {}, byParts: jobId === null && address.has(ofParts) };
 }
 
-/** Chooses the machine. */
-export function MachinePicker({ label }: { label: string }) {
+/** Chooses the machine; what else leads from it stands beside. */
+export function MachinePicker({ label, children }: { label: string; children?: ReactNode }) {
   const [address, setAddress] = useSearchParams();
   const { jobId, byParts } = useChosenMachine();
   const jobs = useJobList("");
@@ -73,6 +74,7 @@ export function MachinePicker({ label }: { label: string }) {
             its sheet
           </Link>
         )}
+        {children}
       </div>
       {byParts && (
         <div className="mt-3 grid grid-cols-2 gap-3 lg:grid-cols-6">

@@ -5,7 +5,7 @@ type Point = Steering["points"][number];
 
 const width = 420;
 const height = 230;
-const edge = { left: 46, right: 12, top: 12, bottom: 34 };
+const edge = { left: 46, right: 22, top: 12, bottom: 34 };
 const hottest = 100;
 const coldest = 20;
 

@@ -28,7 +28,16 @@ export function AirPlace() {
   return (
     <div className="px-4 py-5 md:px-7">
       <h1 className="sr-only">Air</h1>
-      <MachinePicker label="The air of" />
+      <MachinePicker label="The air of">
+        {jobId && (
+          <Link
+            to={`/coolers?job=${jobId}`}
+            className="inline-flex min-h-11 items-center text-teal underline underline-offset-4"
+          >
+            its coolers
+          </Link>
+        )}
+      </MachinePicker>
       {!chosen ? (
         <p className="mt-6 text-xl">Choose a machine, and its case stands here cut open, with its fans and its air.</p>
       ) : sheet.isError ? (

@@ -26,17 +26,16 @@ export function CoolersPlace() {
   useTitle("Coolers");
   return (
     <div className="px-4 py-5 md:px-7">
-      <MachinePicker label="A cooler for" />
-      <nav aria-label="About this machine" className="flex flex-wrap gap-x-5">
-        <Link to="/coolers/parts" className={link}>
-          The workshop’s parts
-        </Link>
+      <MachinePicker label="A cooler for">
         {jobId && (
           <Link to={`/air?job=${jobId}`} className={link}>
-            Its air
+            its air
           </Link>
         )}
-      </nav>
+        <Link to="/coolers/parts" className={`${link} md:ml-auto`}>
+          The workshop’s parts
+        </Link>
+      </MachinePicker>
       {jobId !== null || parts.processor !== undefined ? (
         <Answered key={jobId ?? "parts"} jobId={jobId} parts={parts} />
       ) : (
