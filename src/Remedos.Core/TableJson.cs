@@ -22,6 +22,7 @@ namespace Remedos.Core;
 [JsonSerializable(typeof(EvidenceRow[]))]
 [JsonSerializable(typeof(ConflictRow[]))]
 [JsonSerializable(typeof(School[]))]
+[JsonSerializable(typeof(SocketPattern[]))]
 [JsonSerializable(typeof(RepairRow[]))]
 [JsonSerializable(typeof(PartKindFields[]))]
 [JsonSerializable(typeof(PartValues))]

@@ -89,8 +89,8 @@ public static class AirPlanner
             }
 
             found.AddRange(at.Where(fan => !place.SizesMm.Contains(fan.SizeMm)).Select(fan => new AirFinding("fan-size", fan.Id, null, $"At the {at.Key} the case takes fans of {string.Join(", ", place.SizesMm.Select(Mm))}, not of {Mm(fan.SizeMm)}.")));
-            double taken = at.Where(fan => place.SizesMm.Contains(fan.SizeMm)).Sum(fan => fan.SizeMm) + (hung == at.Key ? cooler!.RadiatorSizeMm!.Value : 0), room = place.Count * place.SizesMm.Min();
-            if (at.Count() > place.Count || taken > Math.Max(room, place.SizesMm.Max()))
+            double taken = at.Where(fan => place.SizesMm.Contains(fan.SizeMm)).Sum(fan => fan.SizeMm) + (hung == at.Key ? cooler!.RadiatorSizeMm!.Value : 0), room = place.Count * place.SizesMm.Max();
+            if (at.Count() > place.Count || taken > room)
             {
                 found.Add(new AirFinding("place-full", at.Last().Id, taken > room ? taken - room : null, $"The {at.Key} takes {place.Count} {(place.Count == 1 ? "fan" : "fans")}{(hung == at.Key ? ", and the radiator hangs there" : $", not {at.Count()}")}."));
             }

@@ -64,7 +64,7 @@ public static class Fit
         }
         else if (!cooler.Sockets.Contains(socket))
         {
-            reasons.Add(new FitReason(FitReason.Socket, null, $"It has no bracket for socket {socket}{(cooler.Sockets.Count == 0 ? "" : $", only for {string.Join(", ", cooler.Sockets)}")}."));
+            reasons.Add(new FitReason(FitReason.Socket, null, $"It has no bracket for socket {SocketPattern.Words(socket)}{(cooler.Sockets.Count == 0 ? "" : $", only for {string.Join(", ", cooler.Sockets.Select(SocketPattern.Words))}")}."));
         }
     }
 

@@ -27,6 +27,8 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
     /// <summary>A repair is advised when something is wrong with this probability.</summary>
     private const double SomethingIsWrong = 0.5;
 
+    private const string TooSmall = "cooler-undersized";
+
     /// <summary>Less is not worth a word, %.</summary>
     private const double NoticedPercent = 1;
 
@@ -42,7 +44,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         bool hot = loss > NoticedPercent;
         double wrong = diagnosis is null ? 0 : 1 - diagnosis.NothingWrong;
         List<DecisionWay> ways = [];
-        RepairSequence? repairs = diagnosis is null ? null : RepairSequence.Of([.. diagnosis.Causes], rates);
+        RepairSequence? repairs = diagnosis is null ? null : RepairSequence.Of([.. diagnosis.Causes], rates, best is null ? null : QuoteOf(best, rates));
         if (repairs is { Steps.Count: > 0 } sequence)
         {
             RepairStep first = sequence.Steps[0];
@@ -53,7 +55,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         {
             Quote quote = QuoteOf(best, rates);
             double lost = ClockLoss(watts + best.HeadroomW, watts);
-            string sound = wrong > SomethingIsWrong && diagnosis!.Causes[0].Id != "cooler-undersized" ? " What is wrong now may stay." : "";
+            string sound = wrong > SomethingIsWrong && diagnosis!.Causes[0].Id != TooSmall ? " What is wrong now may stay." : "";
             ways.Add(new DecisionWay(Cooler, $"Fit {best.Name}", quote.TotalMinor, quote.Minutes, lost, $"{best.Why}{(best.PriceShare is { } share ? $" {100 * share:0} % of the chip’s price." : "")}{(best.PriceMinor is null ? " Its price is not known and not in it." : "")}{sound}", quote, []));
         }
 
@@ -65,11 +67,14 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         }
 
         ways.Add(new DecisionWay(Leave, "Leave it", 0, 0, loss, loss is null ? "Nobody has measured what it holds." : hot ? $"It goes on throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit." : measuredHoldsW is null ? "By its parts it should hold what it draws; no run has shown it yet." : "It holds what it draws; nothing is lost.", Quote.Of([], 0, rates), []));
-        string advised = wrong > SomethingIsWrong && repairs is { Steps.Count: > 0 } ? Repair : !hot ? Leave : best is { Throttles: false } ? Cooler : Cap;
+        // Where a larger cooler is the likeliest cure, the repair is the cooler.
+        bool tooSmall = wrong > SomethingIsWrong && best is not null && diagnosis!.Causes[0].Id == TooSmall;
+        string advised = tooSmall ? Cooler : wrong > SomethingIsWrong && repairs is { Steps.Count: > 0 } ? Repair : !hot ? Leave : best is { Throttles: false } ? Cooler : Cap;
         DecisionWay chosen = ways.FirstOrDefault(way => way.Id == advised) ?? ways[^1];
         return new Decision(ways, chosen.Id, chosen.Id switch
         {
             Repair => $"Repair it first: something is wrong with {100 * wrong:0} %, and another cooler would not cure that.",
+            Cooler when tooSmall => $"Another cooler is the likeliest cure: the one that is on it is too small with {100 * diagnosis!.Causes[0].Probability:0} %.",
             Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
             Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
             _ => hot ? "Leave it or ask on: too little is known for more." : "Leave it: it is sound and holds what it draws.",

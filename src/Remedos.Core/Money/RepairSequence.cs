@@ -14,18 +14,22 @@ public sealed record RepairStep(string Id, string Title, double Probability, Quo
 /// <param name="Fixed">How probably one of them fixes it.</param>
 public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long ExpectedMinor, double ExpectedMinutes, double Fixed)
 {
+    /// <summary>The repair that is another cooler.</summary>
+    public const string Upgrade = "upgrade";
+
     /// <summary>A cause less probable than this is not repaired on suspicion.</summary>
     private const double WorthTrying = 0.03;
 
     /// <summary>The sequence for a diagnosis.</summary>
     /// <param name="causes">Each with its probability.</param>
-    public static RepairSequence Of(IReadOnlyList<CauseAnswer> causes, Rates rates)
+    /// <param name="upgrade">What the cooler that would be chosen costs, put on; null for a usual one.</param>
+    public static RepairSequence Of(IReadOnlyList<CauseAnswer> causes, Rates rates, Quote? upgrade = null)
     {
         // The repair that would settle it is needed once, whichever of its causes it is; and the machine is fixed by one of them.
         double all = Math.Max(1, causes.Sum(cause => cause.Probability));
         RepairStep[] steps = [.. causes.GroupBy(cause => DiagnosisTables.CauseOf(cause.Id).Repair).Select(group => (Row: RepairRow.All.Single(row => row.Id == group.Key), Title: DiagnosisTables.CauseOf(group.First().Id).RepairTitle, P: Math.Min(1, group.Sum(cause => cause.Probability) / all)))
             .Where(step => step.P >= WorthTrying)
-            .Select(step => new RepairStep(step.Row.Id, step.Title, step.P, Quote.Of([new QuoteLine(step.Title, step.Row.PartsMinor)], step.Row.Minutes, rates)))
+            .Select(step => new RepairStep(step.Row.Id, step.Title, step.P, step.Row.Id == Upgrade && upgrade is not null ? upgrade : Quote.Of([new QuoteLine(step.Title, step.Row.PartsMinor)], step.Row.Minutes, rates)))
             .OrderByDescending(step => step.Probability * RepairRow.All.Single(row => row.Id == step.Id).Settles / Math.Max(1, step.Quote.TotalMinor)).ThenBy(step => step.Id, StringComparer.Ordinal)];
         double left = 1, money = 0, minutes = 0;
         foreach (RepairStep step in steps)

@@ -115,6 +115,13 @@ public sealed class FitTests
         Assert.Equal("Pump on SYS: set that header to full, or it slows the pump.", Fit.Of(plain, Liquid).Plugs[0]);
     }
 
+    [Fact]
+    public void A_socket_is_told_with_its_holes()
+    {
+        FitReason reason = Assert.Single(Fit.Of(MatchingExample.Build, Tower with { Sockets = ["T9", "X77"] }).Reasons);
+        Assert.Equal(("socket", "It has no bracket for socket Q4 (holes 90 × 54 mm), only for T9 (holes 75 × 75 mm), X77."), (reason.Code, reason.Message));
+    }
+
     /// <summary>What is asked only where the board, the case or the card tells of it.</summary>
     [Fact]
     public void Heat_sinks_hoses_back_plates_and_makers_tricks_have_their_millimetres()

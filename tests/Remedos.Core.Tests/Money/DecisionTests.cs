@@ -77,6 +77,15 @@ public sealed class DecisionTests
         Assert.Equal(100 * (1 - Math.Cbrt(90.0 / 125)), dusty.Ways.Single(way => way.Id == Decision.Cap).ClockLossPercent!.Value, 1e-9);
     }
 
+    /// <summary>Where the cooler itself is the likeliest fault, another one is the repair, at its own price.</summary>
+    [Fact]
+    public void A_cooler_that_is_too_small_is_repaired_by_another()
+    {
+        Decision small = Decide(MatchingExample.Box, Diagnosis(0.02, Cause("cooler-undersized", 0.7), Cause("dust-blocked-fins", 0.25)), 80);
+        Assert.Equal((Decision.Cooler, "Another cooler is the likeliest cure: the one that is on it is too small with 70 %."), (small.Advised, small.Sentence));
+        Assert.Equal(small.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor, small.Ways.Single(way => way.Id == Decision.Repair).Steps.Single(step => step.Id == RepairSequence.Upgrade).Quote.TotalMinor);
+    }
+
     [Fact]
     public void A_cooler_is_bought_where_it_is_missing_and_nothing_where_it_is_not()
     {

@@ -1,4 +1,4 @@
-import { useDeferredValue, useState } from "react";
+import { useDeferredValue, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { useCoolers, type Candidate, type ChosenParts, type CoolerAnswer, type WhatIf } from "../../api/coolers";
 import { useJobActions, useJob } from "../../api/jobs";
@@ -14,7 +14,7 @@ import { CandidateRow } from "./CandidateRow";
 import { SideBySide } from "./SideBySide";
 import { Ways } from "./Ways";
 import { Weights } from "./Weights";
-import { WhatIfStrip } from "./WhatIfStrip";
+import { Schools, WhatIfStrip } from "./WhatIfStrip";
 
 const few = 5;
 const link = "inline-flex min-h-11 items-center text-teal underline underline-offset-4";
@@ -66,6 +66,12 @@ function Answered({ jobId, parts }: { jobId: string | null; parts: ChosenParts }
   if (!coolers.data) {
     return <Loading what="the coolers" />;
   }
+  const strip = (
+    <>
+      <WhatIfStrip answer={coolers.data} what={what} onChange={setWhat} />
+      <Weights schools={coolers.data.schools.filter((school) => school.id !== "own")} />
+    </>
+  );
   return (
     <>
       <h1 className="mt-3 text-3xl leading-tight font-bold">
@@ -92,15 +98,18 @@ function Answered({ jobId, parts }: { jobId: string | null; parts: ChosenParts }
           {sentence}
         </p>
       ))}
-      <WhatIfStrip answer={coolers.data} what={what} onChange={setWhat} />
-      <Weights schools={coolers.data.schools.filter((school) => school.id !== "own")} />
-      {jobId === null ? <Lists answer={coolers.data} /> : <OnJob jobId={jobId} answer={coolers.data} />}
+      <Schools answer={coolers.data} what={what} onChange={setWhat} />
+      {jobId === null ? (
+        <Lists answer={coolers.data} strip={strip} />
+      ) : (
+        <OnJob jobId={jobId} answer={coolers.data} strip={strip} />
+      )}
     </>
   );
 }
 
 /** The lists of a job, where what is chosen is noted. */
-function OnJob({ jobId, answer }: { jobId: string; answer: CoolerAnswer }) {
+function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; strip: ReactNode }) {
   const sheet = useJob(jobId);
   const { saveField } = useJobActions(jobId);
   const [problem, setProblem] = useState<string>();
@@ -123,6 +132,7 @@ function OnJob({ jobId, answer }: { jobId: string; answer: CoolerAnswer }) {
       )}
       <Lists
         answer={answer}
+        strip={strip}
         chosen={
           fields && {
             route: fields.decisionRoute ?? null,
@@ -147,7 +157,7 @@ interface ChosenOnJob {
   onCooler: (name: string | null) => void;
 }
 
-function Lists({ answer, chosen }: { answer: CoolerAnswer; chosen?: ChosenOnJob }) {
+function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNode; chosen?: ChosenOnJob }) {
   const currency = useSession().data?.currency ?? "EUR";
   const money = (minor: number) =>
     new Intl.NumberFormat("en-GB", { style: "currency", currency, maximumFractionDigits: 0 }).format(minor / 100);
@@ -202,6 +212,7 @@ function Lists({ answer, chosen }: { answer: CoolerAnswer; chosen?: ChosenOnJob 
           )}
         </div>
         <aside className="min-w-0">
+          {strip}
           {fitting.length > 0 && (
             <TradeOff
               offers={fitting.flatMap((one) => (one.priceMinor == null ? [] : [offerOf(one, front)]))}

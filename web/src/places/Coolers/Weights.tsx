@@ -32,7 +32,7 @@ export function Weights({ schools }: { schools: readonly School[] }) {
   return (
     settings.data && (
       <Fold title="Our own weights" gist={own ? "set" : "not set: the list goes by a school"}>
-        <div className="grid gap-x-6 gap-y-1 sm:grid-cols-2 lg:grid-cols-3">
+        <div className="grid gap-y-0">
           {weights.map(([name, words, low, high]) => (
             <label key={name} className="grid grid-cols-[9rem_minmax(0,1fr)_3.5rem] items-center gap-3">
               <span className="text-muted">{words}</span>

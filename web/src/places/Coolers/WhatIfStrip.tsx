@@ -7,21 +7,21 @@ import { Choice } from "../../parts/Choice";
 /** What may be heard in a bedroom at night, dB(A) at 1 m. */
 const quietNightDba = 26;
 
-/** What would be if: moved by a thumb, answered at once. */
-export function WhatIfStrip({
-  answer,
-  what,
-  onChange,
-}: {
+interface Asked {
   answer: CoolerAnswer;
   what: WhatIf;
   onChange: (what: WhatIf) => void;
-}) {
-  const { build, schools } = answer;
-  const set = (change: Partial<WhatIf>) => onChange(withoutOpen({ ...what, ...change }));
-  const fans = build.case?.fans ?? [];
+}
+
+const setter = (what: WhatIf, onChange: Asked["onChange"]) => (change: Partial<WhatIf>) =>
+  onChange(withoutOpen({ ...what, ...change }));
+
+/** The school that orders the list, a night's silence, and the way back to how it is. */
+export function Schools({ answer, what, onChange }: Asked) {
+  const { schools } = answer;
+  const set = setter(what, onChange);
   return (
-    <section aria-label="What if" className="mt-4 border-y border-hairline py-3">
+    <section aria-label="School" className="mt-4 border-y border-hairline py-3">
       <div className="flex flex-wrap items-end justify-between gap-x-6 gap-y-3">
         <Choice
           label="School"
@@ -40,8 +40,20 @@ export function WhatIfStrip({
           <RotateCcw size={18} aria-hidden="true" /> As it is
         </Button>
       </div>
-      <p className="mt-1 mb-2 text-muted">{schools.find((school) => school.id === answer.school)?.reason}</p>
-      <div className="grid gap-x-6 gap-y-1 sm:grid-cols-2 lg:grid-cols-3">
+      <p className="mt-1 mb-0 text-muted">{schools.find((school) => school.id === answer.school)?.reason}</p>
+    </section>
+  );
+}
+
+/** What would be if: moved by a thumb, answered beside it at once. */
+export function WhatIfStrip({ answer, what, onChange }: Asked) {
+  const { build } = answer;
+  const set = setter(what, onChange);
+  const fans = build.case?.fans ?? [];
+  return (
+    <section aria-label="What if">
+      <h2 className="text-xl font-bold">What if</h2>
+      <div className="grid gap-y-0">
         <Slider
           label="Room"
           unit="°C"
