@@ -48,24 +48,50 @@ export function useCreateJob() {
   });
 }
 
+const lastEvent = (sheet: JobSheet) => sheet.lastChange?.eventId ?? 0;
+
+/** Changes that a job's server has not answered yet. */
+const onTheirWay = new Map<string, Set<Promise<unknown>>>();
+
+function underWay<T>(id: string, change: Promise<T>): Promise<T> {
+  const all = onTheirWay.get(id) ?? new Set();
+  onTheirWay.set(id, all.add(change));
+  const done = () => void all.delete(change);
+  change.then(done, done);
+  return change;
+}
+
 /** What changes a job; each puts the server's new sheet into the cache. */
 export function useJobActions(id: string) {
   const cache = useQueryClient();
   const keep = async (sheet: JobSheet) => {
     await cache.cancelQueries({ queryKey: keys.job(id) });
-    cache.setQueryData(keys.job(id), sheet);
+    // Answers may overtake each other: an older sheet never covers a newer one.
+    cache.setQueryData<JobSheet>(keys.job(id), (now) => (now && lastEvent(now) > lastEvent(sheet) ? now : sheet));
     void cache.invalidateQueries({ queryKey: ["jobs"] });
     return sheet;
   };
   return {
-    saveField: async (field: keyof JobFieldValues | `evidence.${string}`, value: unknown, base: unknown) =>
-      keep(
-        await call(() =>
+    saveField: (field: keyof JobFieldValues | `evidence.${string}`, value: unknown, base: unknown) =>
+      underWay(
+        id,
+        call(() =>
           client.PATCH("/api/jobs/{id}/fields/{field}", { params: { path: { id, field } }, body: { value, base } }),
-        ),
+        ).then(keep),
       ),
-    undo: async (eventId: number) =>
-      keep(await call(() => client.POST("/api/jobs/{id}/undo/{eventId}", { params: { path: { id, eventId } } }))),
+    /** Takes the last change back: the one that is still on its way to the server, if there is one. */
+    undo: async () => {
+      await Promise.allSettled(onTheirWay.get(id) ?? []);
+      const last = cache.getQueryData<JobSheet>(keys.job(id))?.lastChange;
+      return (
+        last &&
+        keep(
+          await call(() =>
+            client.POST("/api/jobs/{id}/undo/{eventId}", { params: { path: { id, eventId: last.eventId } } }),
+          ),
+        )
+      );
+    },
     setConditions: async (runId: string, conditions: RunConditions, version: number) =>
       keep(
         await call(() =>

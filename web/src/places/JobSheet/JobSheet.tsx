@@ -114,12 +114,9 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
   };
   const [undoProblem, setUndoProblem] = useState<string>();
   const undo = () => {
-    if (!job.lastChange) {
-      return;
-    }
     setUndoProblem(undefined);
     actions
-      .undo(job.lastChange.eventId)
+      .undo()
       .catch((failure: unknown) => setUndoProblem(failure instanceof Problem ? failure.message : "Not undone."));
   };
   useShortcuts({ ".": () => act(job.now.action), u: undo });
