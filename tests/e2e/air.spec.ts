@@ -4,9 +4,7 @@ import { expect, section, test } from "./bench";
 test.describe.configure({ mode: "serial" });
 
 const figure = (page: import("@playwright/test").Page, name: string) =>
-  page
-    .locator("dl[aria-live] > div")
-    .filter({ has: page.getByText(name, { exact: true }) });
+  page.locator("dl[aria-live] > div").filter({ has: page.getByText(name, { exact: true }) });
 
 /** Where the hand is: the chart workstation, its radiator in front. */
 async function open(page: import("@playwright/test").Page) {
@@ -31,59 +29,41 @@ test("a radiator is dragged to the top, both chips answer, and the plan is kept,
   page,
 }) => {
   const job = await open(page);
-  const before = Number(
-    (await figure(page, "Card").innerText()).match(/\d+/)![0],
-  );
+  const before = Number((await figure(page, "Card").innerText()).match(/\d+/)![0]);
   const radiator = page.getByRole("button", { name: /^Radiator/ });
   const from = (await radiator.boundingBox())!;
-  const wall = (await page
-    .getByRole("button", { name: /^Rear fan/ })
-    .boundingBox())!;
+  const wall = (await page.getByRole("button", { name: /^Rear fan/ }).boundingBox())!;
   await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
   await page.mouse.down();
   await page.mouse.move(wall.x - 150, wall.y + 60, { steps: 5 });
   await page.mouse.move(wall.x - 150, from.y - 14, { steps: 5 });
   await page.mouse.up();
-  await expect(
-    page.getByRole("button", { name: /^Radiator, blows out/ }),
-  ).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Radiator, blows out/ })).toBeVisible();
   await expect(figure(page, "Card")).toContainText("cooler");
-  expect(
-    Number((await figure(page, "Card").innerText()).match(/\d+/)![0]),
-  ).toBeLessThan(before - 3);
+  expect(Number((await figure(page, "Card").innerText()).match(/\d+/)![0])).toBeLessThan(before - 3);
   await expect(page.getByText("Kept on the job.")).toBeVisible();
 
   // Whoever comes back finds it so; undo is one touch, and as it is another.
   await page.reload();
-  await expect(
-    page.getByRole("button", { name: /^Radiator, blows out/ }),
-  ).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Radiator, blows out/ })).toBeVisible();
   await page.getByRole("button", { name: "As it is" }).click();
-  await expect(
-    page.getByRole("button", { name: /^Radiator, blows in/ }),
-  ).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Radiator, blows in/ })).toBeVisible();
   await expect(page.getByText("Kept on the job.")).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(
-    page.getByRole("button", { name: /^Radiator, blows out/ }),
-  ).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Radiator, blows out/ })).toBeVisible();
 
   await page.getByRole("button", { name: "Take it: in front, blowing in" }).click();
-  await expect(
-    page.getByRole("button", { name: /^Radiator, blows in/ }),
-  ).toBeVisible();
-  await expect(
-    page.getByRole("region", { name: "Where the radiator hangs", exact: true }),
-  ).toContainText("in front, blowing in · now");
+  await expect(page.getByRole("button", { name: /^Radiator, blows in/ })).toBeVisible();
+  await expect(page.getByRole("region", { name: "Where the radiator hangs", exact: true })).toContainText(
+    "in front, blowing in · now",
+  );
 
   // The job's own history has it.
   await page.goto(`/jobs/${job}`);
   await expect(page.getByText(/the plan of the air/)).toBeVisible();
 });
 
-test("fans are turned, taken out and put in by keyboard alone, and what does not go is told", async ({
-  page,
-}) => {
+test("fans are turned, taken out and put in by keyboard alone, and what does not go is told", async ({ page }) => {
   await page.goto("/air?parts=1");
   await page.getByRole("combobox", { name: "Processor" }).selectOption("Corbel C125");
   await page.getByRole("combobox", { name: "Case" }).selectOption("Gable Mid");
@@ -97,9 +77,7 @@ test("fans are turned, taken out and put in by keyboard alone, and what does not
   await expect(rear).toHaveAccessibleName(/blows in/);
   await expect(figure(page, "Pressure")).toContainText("more in than out");
   await chosen.getByRole("radio", { name: "front" }).click();
-  await expect(
-    page.getByText("The front takes 2 fans, not 3.").first(),
-  ).toBeVisible();
+  await expect(page.getByText("The front takes 2 fans, not 3.").first()).toBeVisible();
   await chosen.getByRole("button", { name: "Take it out" }).click();
   await expect(page.getByText("The front takes 2 fans, not 3.")).toHaveCount(0);
   await page.getByRole("button", { name: /^A fan at the/ }).click();
@@ -110,9 +88,7 @@ test("fans are turned, taken out and put in by keyboard alone, and what does not
   await expect(figure(page, "Air inside")).toContainText("cooler");
 });
 
-test("a curve is sought for a limit and a noise, taken over, and drawn by hand", async ({
-  page,
-}) => {
+test("a curve is sought for a limit and a noise, taken over, and drawn by hand", async ({ page }) => {
   await open(page);
   await page.getByRole("tab", { name: "Steering" }).click();
   await page.getByLabel("Processor at most").fill("75");
@@ -133,8 +109,6 @@ test("a curve is sought for a limit and a noise, taken over, and drawn by hand",
 
   await page.getByRole("tab", { name: "Headers" }).click();
   await page.getByLabel("Pump", { exact: true }).selectOption("CPU");
-  await expect(section(page, "What each header carries")).toContainText(
-    "The pump hangs on CPU, which is steered",
-  );
+  await expect(section(page, "What each header carries")).toContainText("The pump hangs on CPU, which is steered");
   await page.getByRole("button", { name: "As it is" }).click();
 });
