@@ -28,6 +28,10 @@ export class Problem extends Error {
   }
 }
 
+/** A refusal's sentence, or another one where it was none of the server's. */
+export const sentenceOf = (failure: unknown, otherwise: string) =>
+  failure instanceof Problem ? failure.message : otherwise;
+
 const away = "The server does not answer. What you typed stays here and is tried again.";
 let session: Promise<Session> | undefined;
 

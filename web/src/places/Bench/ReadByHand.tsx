@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Bay, BayActions } from "../../api/bays";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { readNumber } from "../../parts/words";
 
@@ -35,7 +35,7 @@ export function ReadByHand({ bay, actions }: { bay: Bay; actions: BayActions }) 
       setSays({ words: "Kept with the run.", wrong: false });
       setTexts({});
     } catch (failure) {
-      setSays({ words: failure instanceof Problem ? failure.message : "It was not kept.", wrong: true });
+      setSays({ words: sentenceOf(failure, "It was not kept."), wrong: true });
     }
   };
   return (

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useBayChoices, type Bay, type BayActions, type BenchHands } from "../../api/bays";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { readNumber } from "../../parts/words";
 
@@ -32,7 +32,7 @@ export function RigHands({ bay, actions }: { bay: Bay; actions: BayActions }) {
     setDoing({ ...hands, ...change });
     actions
       .hands(bay.id, { ...hands, ...change })
-      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "It did not work."))
+      .catch((failure: unknown) => setProblem(sentenceOf(failure, "It did not work.")))
       .finally(() => setDoing(undefined));
   };
   const lifted = hands.cooler === "lifted";

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Bay, BayActions } from "../../api/bays";
-import { Problem, type JobTag } from "../../api/client";
+import { sentenceOf, type JobTag } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { isRunning } from "./BayFigures";
 import { StartRun } from "./StartRun";
@@ -26,7 +26,7 @@ export function RunControls({
   const run = bay.run;
   const say = (change: Promise<unknown>) => {
     setProblem(undefined);
-    change.catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "It did not work."));
+    change.catch((failure: unknown) => setProblem(sentenceOf(failure, "It did not work.")));
   };
   return (
     <div className="my-3">

@@ -9,7 +9,7 @@ import { Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
 import { TradeOff } from "../../pictures/TradeOff";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 import { CandidateRow } from "./CandidateRow";
 import { SideBySide } from "./SideBySide";
 import { Ways } from "./Ways";
@@ -121,7 +121,7 @@ function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; 
         (before, [field, value]) => before.then(() => saveField(field, value, fields?.[field] ?? null)),
         Promise.resolve(),
       )
-      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "It could not be noted."));
+      .catch((failure: unknown) => setProblem(sentenceOf(failure, "It could not be noted.")));
   };
   return (
     <>

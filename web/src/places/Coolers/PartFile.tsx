@@ -1,6 +1,6 @@
 import { Upload } from "lucide-react";
 import { useRef, useState } from "react";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 import { usePartActions, type PartImport } from "../../api/parts";
 import { Button } from "../../parts/Button";
 
@@ -19,7 +19,7 @@ export function PartFile() {
       setShown(await takeFile(text, apply));
     } catch (failure) {
       setShown(undefined);
-      setProblem(failure instanceof Problem ? failure.message : "The file could not be read.");
+      setProblem(sentenceOf(failure, "The file could not be read."));
     }
   };
   const close = () => {

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 import { useSaveSettings, useSettings, type Settings } from "../../api/settings";
 import { Button } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
@@ -39,7 +39,7 @@ function Form({ settings }: { settings: Settings }) {
         }
         setProblem(undefined);
         save({ ...settings, labourMinorPerHour: Math.round(rate * 100), taxPercent: percent }).catch(
-          (failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "It could not be kept."),
+          (failure: unknown) => setProblem(sentenceOf(failure, "It could not be kept.")),
         );
       }}
     >

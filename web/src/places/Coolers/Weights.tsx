@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 import { useSaveSettings, useSettings } from "../../api/settings";
 import { Button } from "../../parts/Button";
 import { Fold } from "../../parts/Fold";
@@ -27,7 +27,7 @@ export function Weights({ schools }: { schools: readonly School[] }) {
     setProblem(undefined);
     save({ ...settings.data!, weights: wanted })
       .then(() => setTyped(undefined))
-      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "It could not be kept."));
+      .catch((failure: unknown) => setProblem(sentenceOf(failure, "It could not be kept.")));
   };
   return (
     settings.data && (

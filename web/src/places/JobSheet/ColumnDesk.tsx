@@ -2,7 +2,7 @@ import clsx from "clsx";
 import { Columns3 } from "lucide-react";
 import { Collapsible } from "radix-ui";
 import { useState } from "react";
-import { Problem, type Run, type Schemas } from "../../api/client";
+import { sentenceOf, type Run, type Schemas } from "../../api/client";
 import { useColumns, useImportColumns, type JobActions } from "../../api/jobs";
 import { buttonLook } from "../../parts/Button";
 import { roles } from "../../parts/roles";
@@ -73,7 +73,7 @@ function Columns({
     try {
       await onSay(column, role);
     } catch (failure) {
-      setProblem(failure instanceof Problem ? failure.message : "Not saved.");
+      setProblem(sentenceOf(failure, "Not saved."));
       onRefused();
     } finally {
       setSaving(undefined);

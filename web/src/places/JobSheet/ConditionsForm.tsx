@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { z } from "zod";
-import { Problem, type Run, type RunConditions } from "../../api/client";
+import { sentenceOf, type Run, type RunConditions } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Choice } from "../../parts/Choice";
 import { readNumber } from "../../parts/words";
@@ -65,7 +65,7 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
         const sheet = await actions.setConditions(run.id, next, version.current);
         version.current = sheet.runs.find((one) => one.id === run.id)?.version ?? version.current;
       } catch (failure) {
-        setProblem(failure instanceof Problem ? failure.message : "Not saved.");
+        setProblem(sentenceOf(failure, "Not saved."));
         void actions.refresh();
       }
     });

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { Problem, type JobSheet } from "../../api/client";
+import { sentenceOf, type JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
 import { day } from "../../parts/words";
@@ -12,11 +12,7 @@ export function EarlierJobs({ job, actions }: { job: JobSheet; actions: JobActio
     return null;
   }
   const takeOver = (id: string) =>
-    actions
-      .takeOver(id)
-      .catch((failure: unknown) =>
-        setProblem(failure instanceof Problem ? failure.message : "Nothing was taken over."),
-      );
+    actions.takeOver(id).catch((failure: unknown) => setProblem(sentenceOf(failure, "Nothing was taken over.")));
   return (
     <ul aria-label="Here before" className="m-0 grid list-none gap-2 p-0">
       {job.earlier.map((earlier) => (

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Problem, type JobSheet } from "../../api/client";
+import { sentenceOf, type JobSheet } from "../../api/client";
 import type { JobDiagnosis } from "../../api/diagnosis";
 import type { JobActions } from "../../api/jobs";
 
@@ -25,7 +25,7 @@ export function FoundCauses({
     const next = found.includes(id) ? found.filter((one) => one !== id) : [...found, id].sort();
     actions
       .saveField("repairCauses", next, found)
-      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "Not saved."));
+      .catch((failure: unknown) => setProblem(sentenceOf(failure, "Not saved.")));
   };
   return (
     <fieldset className="m-0 border-0 p-0">

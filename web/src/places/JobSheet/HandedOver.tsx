@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Problem, type JobSheet } from "../../api/client";
+import { sentenceOf, type JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
 import { day } from "../../parts/words";
@@ -12,7 +12,7 @@ export function HandedOver({ job, actions }: { job: JobSheet; actions: JobAction
     setProblem(undefined);
     actions
       .saveField("handedOverAt", value, at)
-      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "Not saved."));
+      .catch((failure: unknown) => setProblem(sentenceOf(failure, "Not saved.")));
   };
   return (
     <div className="flex flex-wrap items-center gap-3">

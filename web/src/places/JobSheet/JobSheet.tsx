@@ -1,7 +1,7 @@
 import { Undo2 } from "lucide-react";
 import { useCallback, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
-import { Problem, type JobSheet } from "../../api/client";
+import { sentenceOf, type JobSheet } from "../../api/client";
 import { useDiagnosis } from "../../api/diagnosis";
 import { useJob, useJobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
@@ -115,9 +115,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
   const [undoProblem, setUndoProblem] = useState<string>();
   const undo = () => {
     setUndoProblem(undefined);
-    actions
-      .undo()
-      .catch((failure: unknown) => setUndoProblem(failure instanceof Problem ? failure.message : "Not undone."));
+    actions.undo().catch((failure: unknown) => setUndoProblem(sentenceOf(failure, "Not undone.")));
   };
   useShortcuts({ ".": () => act(job.now.action), u: undo });
 

@@ -1,6 +1,6 @@
 import { Rows3 } from "lucide-react";
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
-import { Problem, type JobSheet, type Run } from "../../api/client";
+import { sentenceOf, type JobSheet, type Run } from "../../api/client";
 import { useFit, useTraces, type JobActions, type TraceWanted } from "../../api/jobs";
 import { Button } from "../../parts/Button";
 import { CheckMenu } from "../../parts/CheckMenu";
@@ -72,7 +72,7 @@ export function TracePanel({ job, actions }: { job: JobSheet; actions: JobAction
     (change: Promise<unknown>) => {
       setProblem(undefined);
       change.catch((failure: unknown) => {
-        setProblem(failure instanceof Problem ? failure.message : "Not saved.");
+        setProblem(sentenceOf(failure, "Not saved."));
         void actions.refresh();
       });
     },

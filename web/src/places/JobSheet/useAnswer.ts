@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 import type { JobDiagnosis } from "../../api/diagnosis";
 import type { JobActions } from "../../api/jobs";
 
@@ -18,7 +18,7 @@ export function useAnswer(actions: JobActions, diagnosis: JobDiagnosis | undefin
         raw(state, doubtful),
         stored?.offRuns ? null : raw(stored?.state ?? null, stored?.doubtful ?? false),
       )
-      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "It was not kept."));
+      .catch((failure: unknown) => setProblem(sentenceOf(failure, "It was not kept.")));
   };
   return { answer, problem };
 }

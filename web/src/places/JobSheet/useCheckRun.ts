@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { useBayActions, useBays } from "../../api/bays";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 
 /** Starts the guided run that a check needs: at once in the bay where the machine stands, else after a bay has been chosen. */
 export function useCheckRun(jobId: string) {
@@ -18,7 +18,7 @@ export function useCheckRun(jobId: string) {
     actions
       .start(bay.id, { jobId, side: "before", variant, work: "all-core", times: 1, loadSeconds: null })
       .then(() => navigate(`/bench/${bay.number}`))
-      .catch((failure: unknown) => setProblem(failure instanceof Problem ? failure.message : "It was not started."));
+      .catch((failure: unknown) => setProblem(sentenceOf(failure, "It was not started.")));
   };
   return { start, words: bay ? `Run it in bay ${bay.number}` : "Run it in a bay", problem };
 }

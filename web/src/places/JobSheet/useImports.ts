@@ -1,5 +1,5 @@
 import { useRef, useState } from "react";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { sendLog } from "../../api/upload";
 
@@ -35,7 +35,7 @@ export function useImports(jobId: string, actions: JobActions) {
           drop(id);
         } else {
           patch(id, {
-            problem: failure instanceof Problem ? failure.message : `“${file.name}” could not be sent.`,
+            problem: sentenceOf(failure, `“${file.name}” could not be sent.`),
             stop: () => drop(id),
           });
         }

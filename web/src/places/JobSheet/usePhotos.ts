@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Problem } from "../../api/client";
+import { sentenceOf } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { sendPhoto } from "../../api/upload";
 
@@ -16,7 +16,7 @@ export function usePhotos(jobId: string, actions: JobActions) {
       try {
         await sendPhoto(jobId, kind, file);
       } catch (failure) {
-        setProblem(failure instanceof Problem ? failure.message : `“${file.name}” could not be sent.`);
+        setProblem(sentenceOf(failure, `“${file.name}” could not be sent.`));
       }
       setSending((count) => count - 1);
     }
