@@ -1,4 +1,4 @@
-// Bays under load: a page that follows six of them, then 64 bays at 10 Hz with 30 channels, from the sample to the screen of a page in headless Chromium.
+// Bays under load: the Bench page with six of them, then with 64 at 10 Hz with 30 channels, a run going on in each, from the sample to the screen in headless Chromium.
 import { readdirSync, readFileSync } from "node:fs";
 import { chromium } from "@playwright/test";
 
@@ -94,7 +94,25 @@ class Sender {
   }
 }
 
-const addBay = async () => new Sender(await (await fetch(`${address}/api/bays`, { method: "POST", headers })).json());
+const post = async (path) => (await fetch(address + path, { method: "POST", headers })).json();
+
+async function addBay() {
+  const bay = await post("/api/bays");
+  return new Sender({ ...bay, token: (await post(`/api/bays/${bay.id}/token`)).token });
+}
+
+/** Starts a run of some minutes in a bay, on a job of its own. */
+async function startRun(sender) {
+  const job = await post("/api/jobs");
+  const answer = await fetch(`${address}/api/bays/${sender.bay.id}/run`, {
+    method: "PUT",
+    headers: { ...headers, "Content-Type": "application/json" },
+    body: JSON.stringify({ jobId: job.id, side: "before", variant: "usual", loadSeconds: 3600 }),
+  });
+  if (!answer.ok) {
+    throw new Error(await answer.text());
+  }
+}
 
 /** CPU seconds of all Chromium processes. */
 function chromiumSeconds() {
@@ -137,19 +155,23 @@ while (senders.length < manyBays) {
 }
 const followed = senders[0];
 followed.timed = true;
-await page.goto(`${address}/bench/${followed.bay.number}`);
-await page.waitForSelector("article");
+await wait(1000);
+for (const sender of senders) {
+  await startRun(sender);
+}
+await page.goto(`${address}/bench`);
+await page.waitForSelector(`article[aria-label="Bay ${followed.bay.number}"] p.font-mono.font-bold`);
 await wait(watchedMs.warm);
 senders.forEach((sender) => (sender.answers = []));
 const memory = [serverMegabytes()];
-await page.evaluate(() => {
+await page.evaluate((number) => {
   window.seen = [];
-  const figure = document.querySelector("article p.font-mono.font-bold");
+  const figure = document.querySelector(`article[aria-label="Bay ${number}"] p.font-mono.font-bold`);
   new MutationObserver(() => {
     const chip = parseInt(figure.textContent, 10);
     requestAnimationFrame(() => window.seen.push([chip, performance.timeOrigin + performance.now()]));
   }).observe(figure, { characterData: true, childList: true, subtree: true });
-});
+}, followed.bay.number);
 const delays = [];
 for (let left = watchedMs.many; left > 0; left -= 3000) {
   await wait(3000);
@@ -171,7 +193,7 @@ for (const sender of senders) {
   lost += whole && stored.fromSequence + kept - 1 === sender.seq ? 0 : 1;
 }
 row(
-  `${manyBays} bays at 10 Hz, 30 channels: sample to screen, 99 %`,
+  `${manyBays} bays with runs, 10 Hz, 30 channels: to the Bench, 99 %`,
   `${at(delays, 0.99).toFixed(0)} ms`,
   `${at(answers, 0.99).toFixed(0)} ms`,
   `${(at(delays, 0.99) / at(answers, 0.99)).toFixed(1)} ×`,

@@ -1,8 +1,11 @@
 # Shared by the root commands; sourced, never run. Installs what is missing and builds what has changed.
 
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
-data="$root/.data"
-mkdir -p "$data"
+# Another folder for the data keeps a second Remedos beside the first; what is built serves both.
+data=${REMEDOS_DATA:-$root/.data}
+builds="$root/.data/build"
+mkdir -p "$data" "$builds"
+chmod 711 "$data" 2>/dev/null || true
 
 export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1 DOTNET_CLI_USE_MSBUILD_SERVER=0 MSBUILDDISABLENODEREUSE=1
 export PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 npm_config_update_notifier=false
@@ -52,14 +55,14 @@ fingerprint() {
 # with_lock NAME COMMAND…: one builder at a time in this checkout, so that ./start and ./test do not tread on each other.
 with_lock() {
   local name=$1; shift
-  exec 8>"$data/$name.lock"
+  exec 8>"$root/.data/$name.lock"
   flock -n 8 || { say "Waiting for another build in this folder …"; flock 8; }
   "$@"
   exec 8>&-
 }
 
 install_node_modules() {
-  local stamp="$data/node_modules.stamp" now
+  local stamp="$root/.data/node_modules.stamp" now
   now=$(sha256sum "$root/package-lock.json" | cut -c1-16)
   [ -d "$root/node_modules" ] && [ "$(cat "$stamp" 2>/dev/null)" = "$now" ] && return
   step "Installing the web packages" npm npm --prefix "$root" ci
@@ -70,13 +73,27 @@ install_node_modules() {
 build_app() {
   local now
   now=$(cd "$root" && fingerprint src web Directory.Build.props Directory.Packages.props package-lock.json)
-  app="$data/build/app-$now"
+  app="$builds/app-$now"
   [ -f "$app/complete" ] && return
   install_node_modules
   rm -rf "$app"
   step "Building the server" build-server dotnet publish "$root/src/Remedos.Server" -c Release -o "$app" --nologo
   step "Building the simulated rig" build-rig dotnet publish "$root/src/Remedos.Bench" -c Release -o "$app/rig" --nologo
   step "Building the page" build-page npm --prefix "$root/web" run build -- --outDir "$app/wwwroot" --emptyOutDir
+  ls "$root/src/Remedos.Data/Migrations" | sed -n 's/^\([0-9]*_[A-Za-z0-9]*\)\.cs$/\1/p' | sort | tail -n 1 >"$app/migration"
   touch "$app/complete"
-  find "$data/build" -maxdepth 1 -name 'app-*' -mtime +2 ! -path "$app" -exec rm -rf {} +
+  local old
+  for old in "$builds"/app-*; do
+    # Not the one that a server runs from, however long it has been up.
+    [ "$old" = "$app" ] || [ -z "$(find "$old" -maxdepth 0 -mtime +2)" ] || in_use "$old" || rm -rf "$old"
+  done
+}
+
+# Whether a process runs from a folder.
+in_use() {
+  local cwd
+  for cwd in /proc/[0-9]*/cwd; do
+    [[ $(readlink "$cwd" 2>/dev/null) == "$1"* ]] && return 0
+  done
+  return 1
 }

@@ -14,7 +14,7 @@ for (const name of readdirSync(folder)) {
     const report = JSON.parse(readFileSync(`${folder}/${name}`, "utf8"));
     passed += report.numPassedTests;
     failed += report.numFailedTests;
-  } else if (name === "e2e.json") {
+  } else if (/^e2e.*\.json$/.test(name)) {
     const { stats, suites } = JSON.parse(readFileSync(`${folder}/${name}`, "utf8"));
     passed += stats.expected + stats.flaky;
     failed += stats.unexpected;

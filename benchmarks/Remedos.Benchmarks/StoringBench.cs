@@ -68,7 +68,7 @@ internal static class StoringBench
         await using RemedosContext context = new(options);
         await context.Database.MigrateAsync();
         DateTimeOffset now = DateTimeOffset.UtcNow;
-        Workshop workshop = new() { Id = Guid.NewGuid(), Name = "Bench", TagPrefix = "B", Currency = "EUR", NextJobNumber = 2 };
+        Workshop workshop = new() { Id = Guid.NewGuid(), Name = "Bench", TagPrefix = "B", Currency = "EUR", TimeZone = "UTC", NextJobNumber = 2 };
         Job job = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, Number = 1, CreatedAt = now, ChangedAt = now };
         LogFile file = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, Name = "wide.csv", Sha256 = new string('0', 64), StoredAt = now };
         RunConditions conditions = new();

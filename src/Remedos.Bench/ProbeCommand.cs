@@ -39,7 +39,7 @@ internal static class ProbeCommand
             }
 
             using HttpClient http = new() { BaseAddress = uri, Timeout = Patience };
-            string folder = parsed.GetValue(spool) ?? Path.Combine(Path.GetTempPath(), $"remedos-probe-{uri!.Host}-{uri.Port}-bay-{number}");
+            string folder = parsed.GetValue(spool) ?? Spool.FolderFor(uri!, number!.Value);
             ProbeOptions options = new(rate, root, folder, parsed.GetValue(limit));
             try
             {

@@ -26,6 +26,7 @@ internal sealed partial class CliJson : JsonSerializerContext
         WriteIndented = true,
         Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
         NumberHandling = JsonNumberHandling.Strict,
+        RespectNullableAnnotations = true,
         ReadCommentHandling = JsonCommentHandling.Skip,
         AllowTrailingCommas = true,
     });

@@ -58,11 +58,31 @@ internal static class Input
 
         try
         {
-            return JsonSerializer.Deserialize(File.ReadAllText(file.FullName), type) ?? throw new InputException($"{file}: expected {expected}.");
+            string text = File.ReadAllText(file.FullName);
+            if (NullInList(text) is { } place)
+            {
+                throw new InputException($"{file}: expected {expected}; “{place}” holds nothing where a list has an entry.");
+            }
+
+            return JsonSerializer.Deserialize(text, type) ?? throw new InputException($"{file}: expected {expected}.");
         }
         catch (JsonException problem)
         {
             throw new InputException($"{file}: line {problem.LineNumber + 1}, column {problem.BytePositionInLine + 1}: expected {expected}{(string.IsNullOrEmpty(problem.Path) || problem.Path == "$" ? "" : $"; “{problem.Path.TrimStart('$', '.')}” cannot be read")}.");
         }
+    }
+
+    /// <summary>Where a list holds null, which the serializer does not look for; null where none does.</summary>
+    private static string? NullInList(string json)
+    {
+        using JsonDocument document = JsonDocument.Parse(json, new JsonDocumentOptions { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true });
+        return Find(document.RootElement, "");
+
+        static string? Find(JsonElement element, string path) => element.ValueKind switch
+        {
+            JsonValueKind.Array => element.EnumerateArray().Select((one, i) => one.ValueKind == JsonValueKind.Null ? $"{path}[{i}]" : Find(one, $"{path}[{i}]")).FirstOrDefault(found => found is not null),
+            JsonValueKind.Object => element.EnumerateObject().Select(member => Find(member.Value, path.Length == 0 ? member.Name : $"{path}.{member.Name}")).FirstOrDefault(found => found is not null),
+            _ => null,
+        };
     }
 }

@@ -32,3 +32,10 @@ catch (Exception problem) when (problem is IOException or UnauthorizedAccessExce
     Console.Error.WriteLine($"remedos: {problem.Message}");
     return ExitStatus.BadInput;
 }
+catch (Exception fault)
+{
+    // A fault of the program; whoever calls it is told in a line all the same, with where it was for whoever mends it.
+    string where = fault.StackTrace?.Split('\n')[0].Trim() ?? "an unknown place";
+    Console.Error.WriteLine($"remedos: this input cannot be worked with, and the program did not see it coming: {fault.Message} ({where})");
+    return ExitStatus.BadInput;
+}

@@ -26,14 +26,49 @@ public sealed class Workshop
 
     /// <summary>How this workshop weighs coolers; null while it goes by one of the schools.</summary>
     public School? Weights { get; set; }
+
+    /// <summary>Its IANA name: what “today” means here.</summary>
+    public required string TimeZone { get; set; }
+
+    /// <summary>PostgreSQL's xmin.</summary>
+    public uint Version { get; init; }
 }
 
 /// <summary>Someone who works there; the "who" of every event.</summary>
-public sealed class Person
+public sealed class Person : IOfWorkshop
 {
     public Guid Id { get; init; }
 
     public Guid WorkshopId { get; init; }
 
     public required string Name { get; set; }
+}
+
+/// <summary>One change to the workshop itself: its settings, people, bays, what it has said of columns. Appended, never altered.</summary>
+public sealed class WorkshopEvent : IOfWorkshop
+{
+    public long Id { get; init; }
+
+    public Guid WorkshopId { get; init; }
+
+    public Guid PersonId { get; init; }
+
+    public DateTimeOffset At { get; init; }
+
+    /// <summary>settings, person, bay-added, bay-token, bay-run-started, bay-run-stopped, columns.</summary>
+    public required string Kind { get; init; }
+
+    public string? Subject { get; init; }
+
+    public string? Before { get; init; }
+
+    public string? After { get; init; }
+}
+
+/// <summary>One row: what this database and the file store beside it have in common, so that neither is taken for another's.</summary>
+public sealed class Installation
+{
+    public int Id { get; init; } = 1;
+
+    public Guid StoreId { get; init; }
 }

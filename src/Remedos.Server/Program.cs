@@ -1,26 +1,39 @@
 using System.Net;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Server.Airflow;
 using Remedos.Server.Bays;
 using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
+using Remedos.Server.Files;
 using Remedos.Server.Hosting;
 using Remedos.Server.Jobs;
 using Remedos.Server.Parts;
 using Remedos.Server.Photos;
+using Remedos.Server.Queue;
 using Remedos.Server.Runs;
 using Remedos.Server.Session;
 using Remedos.Server.Settings;
+using Remedos.Server.Writing;
 using Serilog;
 
 WebApplicationBuilder builder = WebApplication.CreateBuilder(args);
-builder.Services.AddSerilog(log => log
-    .ReadFrom.Configuration(builder.Configuration)
-    .WriteTo.Console(outputTemplate: "{Timestamp:yyyy-MM-dd HH:mm:ss.fff} {Level:u3} {SourceContext} {Message:lj}{NewLine}{Exception}"));
+builder.Services.AddSerilog(log =>
+{
+    const string line = "{Timestamp:yyyy-MM-dd HH:mm:ss.fff} {Level:u3} {SourceContext} {Message:lj}{NewLine}{Exception}";
+    log.ReadFrom.Configuration(builder.Configuration);
+    // Ten files of ten megabytes, the oldest going first; without a folder, to whoever started it.
+    _ = builder.Configuration.GetValue<string>("LogFolder") is { Length: > 0 } folder
+        ? log.WriteTo.File(Path.Combine(folder, "server.log"), outputTemplate: line, fileSizeLimitBytes: 10_000_000, rollOnFileSizeLimit: true, retainedFileCountLimit: 10, formatProvider: System.Globalization.CultureInfo.InvariantCulture)
+        : log.WriteTo.Console(outputTemplate: line, formatProvider: System.Globalization.CultureInfo.InvariantCulture);
+});
 
-// Loopback only, whatever the settings say, until people sign in.
+// Loopback only, whatever the settings say, until people sign in; and only by its own names, so that no other page's name leads here.
+builder.Configuration["AllowedHosts"] = Uri.TryCreate(builder.Configuration.GetValue<string>("PublicAddress"), UriKind.Absolute, out Uri? known)
+    ? $"localhost;127.0.0.1;{known.Host}"
+    : "localhost;127.0.0.1";
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.AddServerHeader = false;
@@ -44,25 +57,42 @@ builder.Services.AddAntiforgery(antiforgery =>
     antiforgery.Cookie.SameSite = SameSiteMode.Strict;
 });
 builder.Services.AddResponseCompression();
-builder.Services.AddOpenApi();
+builder.Services.AddOpenApi(WireJson.Describe);
 builder.Services.AddProblemSentences();
-builder.Services.AddScoped<Bench>();
+builder.Services.AddHttpContextAccessor();
+builder.Services.AddScoped<Caller>();
+builder.Services.AddScoped<Outcome>();
+builder.Services.AddSingleton<Writes>();
+builder.Services.AddScoped<WriteDoor>();
+builder.Services.AddFiles(builder.Configuration);
+builder.Services.AddSingleton<QueueBell>();
+builder.Services.AddSingleton<PublicAddress>();
 builder.Services.AddJobs();
 builder.Services.AddDiagnosis();
-builder.Services.AddRuns(builder.Configuration);
+builder.Services.AddRuns();
 builder.Services.AddBays();
-builder.Services.AddHealthChecks().AddCheck<DatabaseHealth>("database");
-builder.Services.ConfigureHttpJsonOptions(json => json.SerializerOptions.NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.Strict);
+builder.Services.AddHealthChecks().AddCheck<Health>("remedos");
+builder.Services.ConfigureHttpJsonOptions(json => WireJson.Tightened(json.SerializerOptions));
+if (!Pages.IsGeneratingDocuments)
+{
+    builder.Services.AddHostedService<QueueWorker>();
+}
+
+// Whatever hangs, the server ends within seconds of being told to.
+builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(3));
 
 WebApplication app = builder.Build();
 app.UseResponseCompression();
-app.UseProblemSentences();
 app.UseMiddleware<SecurityHeaders>();
+app.UseProblemSentences();
 app.UseStaticFiles(Pages.StaticFiles);
-app.UseMiddleware<AntiforgeryForApi>();
+app.UseRouting();
 app.UseRateLimiter();
+app.UseMiddleware<RequestGuard>();
+app.UseMiddleware<AntiforgeryForApi>();
 app.MapOpenApi();
-app.MapHealthChecks("/health");
+app.MapHealthChecks("/health/alive", new HealthCheckOptions { Predicate = _ => false });
+app.MapHealthChecks("/health", new HealthCheckOptions { ResponseWriter = Health.WriteAsync });
 RouteGroupBuilder api = app.MapGroup("/api");
 api.MapSession();
 api.MapJobs();
@@ -79,7 +109,18 @@ Pages.Map(app);
 
 if (app.Configuration.GetValue("Migrate", true) && !Pages.IsGeneratingDocuments)
 {
-    await Startup.PrepareAsync(app.Services, app.Configuration.GetValue("Demo", false), CancellationToken.None);
+    try
+    {
+        await Startup.PrepareAsync(app.Services, app.Configuration.GetValue("Demo", false), CancellationToken.None);
+    }
+    catch (StartupException why)
+    {
+        Log.Error("Remedos does not start: {Why}", why.Message);
+        await Log.CloseAndFlushAsync();
+        await Console.Error.WriteLineAsync($"remedos: {why.Message}");
+        Environment.ExitCode = 3;
+        return;
+    }
 }
 
 await app.RunAsync();

@@ -54,5 +54,6 @@ public sealed class HouseTests
     [Fact]
     public void A_feature_of_the_server_stands_under_a_name_of_its_own() =>
         Assert.All(Server.GetTypes().Where(t => t.Namespace is { } name && name.StartsWith("Remedos.Server", StringComparison.Ordinal)), type =>
-            Assert.Contains(type.Namespace!.Split('.').ElementAtOrDefault(2), new[] { "Airflow", "Bays", "Coolers", "Demo", "Diagnosis", "Hosting", "Jobs", "Parts", "Photos", "Runs", "Session", "Settings" }));
+            Assert.Contains(type.Namespace!.Split('.').ElementAtOrDefault(2), new[]
+            { "Airflow", "Bays", "Coolers", "Demo", "Diagnosis", "Files", "Hosting", "Jobs", "Parts", "Photos", "Queue", "Runs", "Session", "Settings", "Writing" }));
 }

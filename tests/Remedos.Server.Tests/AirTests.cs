@@ -79,7 +79,7 @@ public sealed class AirTests(App app) : IClassFixture<App>
         // Somebody else's plan is not overwritten, and a change can be taken back.
         Assert.Equal(HttpStatusCode.Conflict, (await app.SaveAsync(job, "airPlan", start, start)).StatusCode);
         JsonElement job2 = await app.GetAsync($"/api/jobs/{job}");
-        Assert.Equal("airPlan", job2.GetProperty("lastChange").Text("subject"));
+        Assert.Equal("the plan of the air", job2.GetProperty("lastChange").Text("words"));
         HttpResponseMessage undone = await app.Client.PostAsync($"/api/jobs/{job}/undo/{job2.GetProperty("lastChange").GetProperty("eventId").GetInt64()}", null);
         Assert.True(undone.IsSuccessStatusCode, await undone.Content.ReadAsStringAsync());
         Assert.Equal(JsonValueKind.Null, (await app.GetAsync($"/api/jobs/{job}/air")).GetProperty("kept").ValueKind);

@@ -1,11 +1,15 @@
 using System.Net.Http.Json;
 using System.Text.Json;
+using System.Security.Claims;
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using Remedos.Data;
 using Remedos.Data.Bays;
+using Remedos.Server.Session;
 
 namespace Remedos.Server.Tests;
 
@@ -22,6 +26,9 @@ public class App : IAsyncLifetime
 
     /// <summary>Settings of this app beside the usual ones.</summary>
     protected virtual Dictionary<string, string> Settings => [];
+
+    /// <summary>Where originals and pictures lie.</summary>
+    public string Files => _files.FullName;
 
     public string Database { get; } = "test_" + Guid.NewGuid().ToString("N")[..12];
 
@@ -55,15 +62,39 @@ public class App : IAsyncLifetime
                 host.UseSetting($"Serilog:MinimumLevel:{source}", "Fatal");
             }
 
+            host.ConfigureServices(services => services.AddSingleton<IStartupFilter, ActAs>());
             foreach ((string key, string value) in Settings)
             {
                 host.UseSetting(key, value);
             }
         });
-        Client = _host.CreateClient(new WebApplicationFactoryClientOptions { BaseAddress = new Uri("http://127.0.0.1"), AllowAutoRedirect = false });
-        Client.Timeout = TimeSpan.FromMinutes(2);
-        JsonElement session = await GetAsync("/api/session");
-        Client.DefaultRequestHeaders.Add("X-Remedos-Token", session.GetProperty("token").GetString());
+        Client = await ClientAsync(null);
+    }
+
+    /// <summary>A client of its own; of a person, or of whoever works here by default.</summary>
+    public async Task<HttpClient> ClientAsync(Guid? person)
+    {
+        HttpClient client = _host!.CreateClient(new WebApplicationFactoryClientOptions { BaseAddress = new Uri("http://127.0.0.1"), AllowAutoRedirect = false });
+        client.Timeout = TimeSpan.FromMinutes(2);
+        if (person is { } id)
+        {
+            client.DefaultRequestHeaders.Add(ActAs.Header, id.ToString());
+        }
+
+        JsonElement session = await client.GetFromJsonAsync<JsonElement>("/api/session");
+        client.DefaultRequestHeaders.Add("X-Remedos-Token", session.GetProperty("token").GetString());
+        return client;
+    }
+
+    /// <summary>Opens another workshop in the same database, and answers with a client of it.</summary>
+    public async Task<HttpClient> OtherWorkshopAsync()
+    {
+        await using RemedosContext context = await ContextAsync();
+        Workshop workshop = new() { Id = Guid.CreateVersion7(), Name = "Quay End Repairs", TagPrefix = "QE", Currency = "EUR", TimeZone = "UTC", NextJobNumber = 1, RepeatabilityC = 1 };
+        Person person = new() { Id = Guid.CreateVersion7(), WorkshopId = workshop.Id, Name = "Bram" };
+        context.AddRange(workshop, person);
+        await context.SaveChangesAsync();
+        return await ClientAsync(person.Id);
     }
 
     public async ValueTask DisposeAsync()
@@ -142,4 +173,24 @@ internal static class Answers
     public static string Text(this JsonElement element, string name) => element.GetProperty(name).GetString()!;
 
     public static int Count(this JsonElement element, string name) => element.GetProperty(name).GetArrayLength();
+}
+
+/// <summary>Lets a request be of a person that its header names, as signing in will.</summary>
+internal sealed class ActAs : IStartupFilter
+{
+    public const string Header = "X-Test-Person";
+
+    public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) => app =>
+    {
+        app.Use((context, rest) =>
+        {
+            if (context.Request.Headers[Header].ToString() is { Length: > 0 } person)
+            {
+                context.User = new ClaimsPrincipal(new ClaimsIdentity([new Claim(Caller.PersonClaim, person)]));
+            }
+
+            return rest(context);
+        });
+        next(app);
+    };
 }

@@ -102,17 +102,31 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
     public async Task The_workshops_own_rates_and_weights_count()
     {
         string job = await MachineAsync();
-        object Settings(double price, double heat) => new { labourMinorPerHour = 6000, taxPercent = 10, weights = new { id = "", title = "", heat, noise = 0, price, failures = 0, liquid = 0, reason = "" } };
-        Assert.True((await app.Client.PutAsJsonAsync("/api/settings", Settings(0, 5))).IsSuccessStatusCode);
+        await SetAsync("labourMinorPerHour", 6000);
+        await SetAsync("taxPercent", 10);
+        await SetAsync("weights", Weights(0, 5));
         JsonElement answer = await MatchAsync(job);
         Assert.Equal(("own", 5), (answer.Text("school"), answer.GetProperty("schools").GetArrayLength()));
         JsonElement tower = answer.GetProperty("quotes").GetProperty(Named(answer, "Tower Test").Text("id"));
         Assert.Equal((long)Math.Round(1.1 * (4900 + 400 + (6000 * 45 / 60))), tower.GetProperty("totalMinor").GetInt64());
         Assert.Equal("air-first", (await MatchAsync(job, "?school=air-first")).Text("school"));
-        HttpResponseMessage absurd = await app.Client.PutAsJsonAsync("/api/settings", Settings(99, 1));
+        HttpResponseMessage absurd = await TryAsync("weights", Weights(99, 1));
         Assert.Equal("weights.price: 99 is outside 0 to 10.", (await App.ReadAsync(absurd)).Text("detail"));
-        Assert.True((await app.Client.PutAsJsonAsync("/api/settings", new { labourMinorPerHour = 4800, taxPercent = 0, weights = (object?)null })).IsSuccessStatusCode);
+        await SetAsync("labourMinorPerHour", 4800);
+        await SetAsync("taxPercent", 0);
+        await SetAsync("weights", null);
         Assert.Equal(4, (await MatchAsync(job)).GetProperty("schools").GetArrayLength());
+
+        static object Weights(double price, double heat) => new { id = "", title = "", heat, noise = 0, price, failures = 0, liquid = 0, reason = "" };
+
+        // On top of what is there.
+        async Task<HttpResponseMessage> TryAsync(string field, object? value)
+        {
+            JsonElement @base = (await app.GetAsync("/api/settings")).GetProperty(field);
+            return await app.Client.PatchAsJsonAsync($"/api/settings/{field}", new { value, @base });
+        }
+
+        async Task SetAsync(string field, object? value) => Assert.Equal(System.Net.HttpStatusCode.OK, (await TryAsync(field, value)).StatusCode);
     }
 
     /// <summary>A retired cooler is offered no more, but stays known where it is on a machine.</summary>

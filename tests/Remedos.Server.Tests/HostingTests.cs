@@ -69,5 +69,10 @@ public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingT
     }
 
     [Fact]
-    public async Task Health_is_told() => Assert.Equal("Healthy", await app.Client.GetStringAsync("/health"));
+    public async Task Health_is_told()
+    {
+        JsonElement health = await app.GetAsync("/health");
+        Assert.Equal(("healthy", 0), (health.Text("status"), health.GetProperty("figures").GetProperty("workSetAside").GetInt32()));
+        Assert.Equal("Healthy", await app.Client.GetStringAsync("/health/alive"));
+    }
 }

@@ -7,6 +7,9 @@ const data = new URL("../Remedos.Core.Tests/Data/", import.meta.url);
 /** A log of the examples, by its folder and name. */
 export const example = (name: string) => new URL(name, data).pathname;
 
+/** For pages that are made to fail, and say so in the console. */
+export const unwatched = base;
+
 /** Every page must stay silent in the console and ask no other host. */
 export const test = base.extend<{ watched: void }>({
   watched: [

@@ -20,7 +20,7 @@ test("answers move the ladder of causes, and a check leads to the bench", async 
   await diagnosis.getByRole("button", { name: /^Paste dried out/ }).click();
   await expect(diagnosis).toContainText("Against it");
   // What was touched by mistake is taken back.
-  await page.getByRole("button", { name: /^Undo: an observation/ }).click();
+  await page.getByRole("button", { name: /^Undo: Paste print/ }).click();
   await expect(
     diagnosis.getByRole("radiogroup", { name: "Paste print" }).getByRole("radio", { name: "full" }),
   ).not.toBeChecked();

@@ -10,6 +10,7 @@ if (!app) {
 
 export default defineConfig({
   testDir: ".",
+  testIgnore: "drills/**",
   fullyParallel: true,
   workers: 2,
   timeout: 60_000,

@@ -1,14 +1,16 @@
 import clsx from "clsx";
 import { Keyboard, MoonStar, Sun } from "lucide-react";
 import { Popover } from "radix-ui";
-import { useState } from "react";
-import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { useEffect, useRef, useState } from "react";
+import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate, useRouteError } from "react-router";
 import { useBays } from "./api/bays";
 import { useLiveBays } from "./api/live";
 import { useSession } from "./api/session";
+import { Button } from "./parts/Button";
 import { Failing } from "./parts/States";
 import { shortcutList, useShortcuts } from "./parts/shortcuts";
 import { useTheme } from "./parts/theme";
+import { Told } from "./parts/Told";
 import { useTitleNotice } from "./parts/useTitle";
 import { useRinging, wantOf } from "./places/Bench/notices";
 
@@ -18,6 +20,7 @@ const places = [
   { path: "/jobs", title: "Jobs", key: "j" },
   { path: "/coolers", title: "Coolers", key: "c" },
   { path: "/air", title: "Air", key: "a" },
+  { path: "/workshop", title: "Workshop", key: "w" },
 ] as const;
 
 export function App() {
@@ -29,45 +32,71 @@ export function App() {
     "?": () => setListing((open) => !open),
   });
   return (
-    <div className="min-h-dvh md:grid md:grid-cols-[92px_minmax(0,1fr)] print:block">
-      <nav
-        aria-label="Places"
-        className="no-print flex items-center gap-1 border-b border-hairline md:sticky md:top-0 md:h-dvh md:flex-col md:items-stretch md:border-r md:border-b-0"
+    <>
+      <a
+        href="#place"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-card focus:p-4 focus:text-teal"
       >
-        <Link to="/bench" className="px-2 py-4 text-center font-bold md:mb-2 md:px-3">
-          Remedos
-        </Link>
-        {places.map((place) => (
-          <NavLink
-            key={place.path}
-            to={place.path}
-            className={({ isActive }) =>
-              clsx(
-                "flex min-h-14 items-center justify-center px-2 md:border-l-4 md:px-4",
-                isActive ? "border-teal font-bold text-teal" : "border-transparent text-muted",
-              )
-            }
-          >
-            {place.title}
-          </NavLink>
-        ))}
-        <div className="ml-auto flex md:mt-auto md:ml-0 md:flex-col md:items-center md:pb-3">
-          <ThemeButton />
-          {/* A phone has no keys. */}
-          <span className="hidden md:block">
-            <ShortcutsButton open={listing} onOpen={setListing} />
-          </span>
-          {session.data && (
-            <span className="hidden px-1 pt-2 text-center text-sm text-muted md:block">{session.data.person}</span>
-          )}
-        </div>
-      </nav>
-      <main className="min-w-0">
-        <BenchNotice />
-        <Outlet />
-      </main>
-    </div>
+        To the page itself
+      </a>
+      <div className="min-h-dvh md:grid md:grid-cols-[92px_minmax(0,1fr)] print:block">
+        <nav
+          aria-label="Places"
+          className="no-print flex items-center gap-1 border-b border-hairline md:sticky md:top-0 md:h-dvh md:flex-col md:items-stretch md:border-r md:border-b-0"
+        >
+          <Link to="/bench" className="px-2 py-4 text-center font-bold md:mb-2 md:px-3">
+            Remedos
+          </Link>
+          {places.map((place) => (
+            <NavLink
+              key={place.path}
+              to={place.path}
+              className={({ isActive }) =>
+                clsx(
+                  "min-h-14 items-center justify-center px-2 md:flex md:border-l-4 md:px-4",
+                  // A phone is at the bench; what is set once is set at a desk.
+                  place.path === "/workshop" ? "hidden" : "flex",
+                  isActive ? "border-teal font-bold text-teal" : "border-transparent text-muted",
+                )
+              }
+            >
+              {place.title}
+            </NavLink>
+          ))}
+          <div className="ml-auto flex md:mt-auto md:ml-0 md:flex-col md:items-center md:pb-3">
+            <ThemeButton />
+            {/* A phone has no keys. */}
+            <span className="hidden md:block">
+              <ShortcutsButton open={listing} onOpen={setListing} />
+            </span>
+            {session.data && (
+              <span className="hidden px-1 pt-2 text-center text-sm text-muted md:block">{session.data.person}</span>
+            )}
+          </div>
+        </nav>
+        <main id="place" tabIndex={-1} className="min-w-0 outline-none">
+          <BenchNotice />
+          <Outlet />
+        </main>
+        <Told />
+        <ScrollRestoration />
+        <FocusOnTheWay />
+      </div>
+    </>
   );
+}
+
+/** Another page begins at its heading, for those who hear it as for those who see it. */
+function FocusOnTheWay() {
+  const { pathname } = useLocation();
+  const before = useRef(pathname);
+  useEffect(() => {
+    if (before.current !== pathname) {
+      before.current = pathname;
+      document.getElementById("place")?.focus({ preventScroll: true });
+    }
+  }, [pathname]);
+  return null;
 }
 
 /** Follows the bays on every page, and says where a hand is wanted when that is not on this one. */
@@ -138,6 +167,22 @@ export function NoSuchPage() {
   return (
     <Failing sentence="There is nothing at this address.">
       <Link to="/jobs" className="text-teal underline underline-offset-4">
+        Go to the jobs
+      </Link>
+    </Failing>
+  );
+}
+
+/** A place that has failed, in a sentence; the rest of Remedos goes on. */
+export function PlaceFailed() {
+  const failure = useRouteError();
+  useEffect(() => console.error(failure), [failure]);
+  return (
+    <Failing sentence="This page could not be drawn. Nothing was lost: what was saved is saved.">
+      <Button kind="main" onClick={() => location.reload()}>
+        Load it anew
+      </Button>
+      <Link to="/jobs" className="inline-flex min-h-11 items-center text-teal underline underline-offset-4">
         Go to the jobs
       </Link>
     </Failing>

@@ -3,7 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
-import { App, NoSuchPage } from "./App";
+import { App, NoSuchPage, PlaceFailed } from "./App";
 import { AirPlace } from "./places/Air/Air";
 import { BayFocus } from "./places/Bench/BayFocus";
 import { Bench } from "./places/Bench/Bench";
@@ -13,6 +13,7 @@ import { HandoverPlace } from "./places/Handover/Handover";
 import { JobsPlace } from "./places/Jobs/Jobs";
 import { JobTagPlace } from "./places/JobTag/JobTag";
 import { JobSheetPlace } from "./places/JobSheet/JobSheet";
+import { WorkshopPlace } from "./places/Workshop/Workshop";
 import { applyKeptTheme } from "./parts/theme";
 import "./tokens.css";
 
@@ -30,21 +31,25 @@ const queries = new QueryClient({
   },
 });
 
+/** A fault in one place leaves the others, and the way to them, as they are. */
+const at = (path: string, element: React.ReactNode) => ({ path, element, errorElement: <PlaceFailed /> });
+
 const router = createBrowserRouter([
   {
     element: <App />,
-    errorElement: <NoSuchPage />,
+    errorElement: <PlaceFailed />,
     children: [
-      { index: true, element: <Bench /> },
-      { path: "bench", element: <Bench /> },
-      { path: "bench/:number", element: <BayFocus /> },
-      { path: "coolers", element: <CoolersPlace /> },
-      { path: "coolers/parts", element: <PartsPlace /> },
-      { path: "air", element: <AirPlace /> },
-      { path: "jobs", element: <JobsPlace /> },
-      { path: "jobs/:id", element: <JobSheetPlace /> },
-      { path: "jobs/:id/tag", element: <JobTagPlace /> },
-      { path: "jobs/:id/handover", element: <HandoverPlace /> },
+      { index: true, element: <Bench />, errorElement: <PlaceFailed /> },
+      at("bench", <Bench />),
+      at("bench/:number", <BayFocus />),
+      at("coolers", <CoolersPlace />),
+      at("coolers/parts", <PartsPlace />),
+      at("air", <AirPlace />),
+      at("jobs", <JobsPlace />),
+      at("jobs/:id", <JobSheetPlace />),
+      at("jobs/:id/tag", <JobTagPlace />),
+      at("jobs/:id/handover", <HandoverPlace />),
+      at("workshop", <WorkshopPlace />),
       { path: "*", element: <NoSuchPage /> },
     ],
   },

@@ -13,8 +13,18 @@ internal sealed class Guard(double? limitC)
 
     private double? _coolAt, _chipAt, _powerAt, _answerAt;
 
+    private volatile string? _tripped;
+
     /// <summary>Why the load is off; null while it may be on.</summary>
-    public string? Tripped { get; private set; }
+    public string? Tripped
+    {
+        get => _tripped;
+        private set => _tripped = value;
+    }
+
+    /// <summary>Takes the load away for a reason of another's.</summary>
+    /// <returns>The reason; null when it was off before.</returns>
+    public string? Trip(string why) => Tripped is null ? Tripped = why : null;
 
     /// <summary>The server has spoken.</summary>
     /// <param name="asksForLoad">False lets the guard trust again.</param>

@@ -1,4 +1,3 @@
-using System.Numerics;
 using Remedos.Core.Bays;
 
 namespace Remedos.Bench.Probing;
@@ -71,8 +70,8 @@ internal sealed class OwnLoad : IDisposable
 
     private void Run(int number)
     {
-        ulong whole = 0x9E3779B97F4A7C15UL * (ulong)(number + 1);
-        Vector<float> first = new(1.0f + (0.001f * number)), second = new(0.5f), third = new(0.25f);
+        WholeWork whole = new(number);
+        VectorWork vector = new(number);
         while (!_ended)
         {
             _go.Wait();
@@ -87,26 +86,16 @@ internal sealed class OwnLoad : IDisposable
 
             if (_work == LoadKind.Vector || (_work == LoadKind.Mixed && number % 2 == 1))
             {
-                for (int round = 0; round < RoundsAtOnce; round++)
-                {
-                    first = Vector.FusedMultiplyAdd(first, second, third);
-                    second = Vector.FusedMultiplyAdd(second, third, first);
-                    third = Vector.FusedMultiplyAdd(third, first, second) * new Vector<float>(0.25f);
-                }
+                vector.Go(RoundsAtOnce);
             }
             else
             {
-                for (int round = 0; round < RoundsAtOnce; round++)
-                {
-                    whole ^= whole << 13;
-                    whole ^= whole >> 7;
-                    whole = BitOperations.RotateLeft(whole * 0xD6E8FEB86659FD93UL, 17);
-                }
+                whole.Go(RoundsAtOnce);
             }
 
             Interlocked.Add(ref _rounds, RoundsAtOnce);
         }
 
-        GC.KeepAlive(whole + (ulong)Math.Abs(first[0] + second[0] + third[0]));
+        GC.KeepAlive(whole.Sum + vector.Sum);
     }
 }

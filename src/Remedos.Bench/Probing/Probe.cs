@@ -16,6 +16,12 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
 {
     private const int MostAtOnce = 2000;
 
+    /// <summary>Well below what the server takes at once, however many sensors a reading has.</summary>
+    private const int MostBytesAtOnce = 1_500_000;
+
+    /// <summary>A machine has more threads than this, and a reading does not carry them all.</summary>
+    private const int MostOfOneRole = 1024;
+
     private static readonly TimeSpan Beat = TimeSpan.FromMilliseconds(250), Patience = TimeSpan.FromSeconds(1), BetweenSyncs = TimeSpan.FromSeconds(1);
 
     private readonly Lock _outboxLock = new();
@@ -39,8 +45,11 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
         Task reading = ReadAsync(outbox, end.Token);
         await Task.WhenAny(sending, reading);
         await end.CancelAsync();
-        await Task.WhenAny(Task.WhenAll(sending, reading));
-        return sending is { IsCompletedSuccessfully: true, Result: { } refusal } ? refusal : reading.IsFaulted ? reading.Exception.InnerException!.Message : null;
+        Task[] both = [sending, reading];
+        await Task.WhenAny(Task.WhenAll(both), Task.Delay(Patience, CancellationToken.None));
+        return sending is { IsCompletedSuccessfully: true, Result: { } refusal } ? refusal
+            : Array.Find(both, task => task.IsFaulted)?.Exception?.InnerException is { } fault ? $"It has failed: {fault.Message}"
+            : null;
     }
 
     /// <summary>Says what it found, and what it did not.</summary>
@@ -68,12 +77,14 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
     {
         using OwnLoad load = new(Environment.ProcessorCount, clock);
         Guard guard = new(options.LimitC ?? _tree.LimitC);
+        await using Watch watch = new(load, guard, clock, Say);
         (long began, double offset, IngestAnswer? heard) = (clock.GetTimestamp(), outbox.LastSequence == 0 ? 0 : outbox.LastSeconds + (1 / options.Hz), null);
         (double due, double syncDue, double before) = (0, 0, 0);
         while (!cancellation.IsCancellationRequested)
         {
             double now = clock.GetElapsedTime(began).TotalSeconds;
-            Dictionary<BayChannel, double> values = _tree.Read(now);
+            watch.Beat();
+            Dictionary<BayChannel, double> values = _tree.Read(now).Where(pair => pair.Key.Index < MostOfOneRole).ToDictionary();
             double work = load.TakeWork();
             if (load.IsOn && now > before)
             {
@@ -126,11 +137,7 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
 
         if (load.IsOn && guard.Look(now, reading.ChipC, reading.Of(ChannelRole.CpuPower), answer?.LimitC) is { } why)
         {
-            says.WriteLine(why);
-            lock (_notes)
-            {
-                _notes.Enqueue(Wire.Note(why));
-            }
+            Say(why);
         }
 
         double share = guard.Tripped is null ? answer?.Order.Load ?? 0 : 0;
@@ -138,6 +145,16 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
         if (share == 0)
         {
             guard.Rest();
+        }
+    }
+
+    /// <summary>Says it here and on the bench.</summary>
+    private void Say(string why)
+    {
+        says.WriteLine(why);
+        lock (_notes)
+        {
+            _notes.Enqueue(Wire.Note(why));
         }
     }
 
@@ -150,7 +167,7 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
             string[] notes;
             lock (_outboxLock)
             {
-                (stream, lines) = (outbox.Stream, outbox.Oldest(MostAtOnce));
+                (stream, lines) = (outbox.Stream, outbox.Oldest(MostAtOnce, MostBytesAtOnce));
             }
 
             lock (_notes)

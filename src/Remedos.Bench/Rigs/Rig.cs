@@ -42,16 +42,22 @@ internal static class Rig
             {
                 OfferedSession session = (await http.GetFromJsonAsync("/api/session", WireJson.Default.OfferedSession, cancellation))!;
                 List<OfferedBay> bays = (await http.GetFromJsonAsync("/api/bays", WireJson.Default.ListOfferedBay, cancellation))!;
-                for (int missing = count - bays.Count; missing > 0; missing--)
+                for (int missing = count - bays.Count(bay => bay.Sender is null or { Simulated: true }); missing > 0; missing--)
                 {
-                    using HttpRequestMessage add = new(HttpMethod.Post, "/api/bays");
-                    add.Headers.Add("X-Remedos-Token", session.Token);
-                    (await http.SendAsync(add, cancellation)).EnsureSuccessStatusCode();
+                    (await PostAsync(http, session, "/api/bays", cancellation)).Dispose();
                 }
 
-                if (bays.Count >= count)
+                // A bay in which a real machine stands is left alone.
+                OfferedBay[] free = [.. bays.Where(bay => bay.Sender is null or { Simulated: true }).Take(count)];
+                if (free.Length == count)
                 {
-                    return [.. bays.Take(count).Select(bay => new BayLink(http, bay.Number, bay.Token))];
+                    List<BayLink> links = [];
+                    foreach (OfferedBay bay in free)
+                    {
+                        links.Add(new BayLink(http, bay.Number, await TokenAsync(http, session, bay, cancellation)));
+                    }
+
+                    return links;
                 }
             }
             catch (Exception failure) when (failure is HttpRequestException or JsonException)
@@ -59,5 +65,18 @@ internal static class Rig
                 await Task.Delay(Patience, cancellation);
             }
         }
+    }
+
+    private static async Task<string> TokenAsync(HttpClient http, OfferedSession session, OfferedBay bay, CancellationToken cancellation)
+    {
+        using HttpResponseMessage made = await PostAsync(http, session, $"/api/bays/{bay.Id}/token", cancellation);
+        return (await made.Content.ReadFromJsonAsync(WireJson.Default.OfferedToken, cancellation))!.Token;
+    }
+
+    private static async Task<HttpResponseMessage> PostAsync(HttpClient http, OfferedSession session, string path, CancellationToken cancellation)
+    {
+        using HttpRequestMessage request = new(HttpMethod.Post, path);
+        request.Headers.Add("X-Remedos-Token", session.Token);
+        return (await http.SendAsync(request, cancellation)).EnsureSuccessStatusCode();
     }
 }

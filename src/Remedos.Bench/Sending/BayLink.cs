@@ -54,7 +54,9 @@ internal sealed class BayLink(HttpClient http, int number, string token)
 internal sealed record Refusal(string? Detail);
 
 /// <summary>As the rig asks for bays.</summary>
-internal sealed record OfferedBay(int Number, string Token);
+internal sealed record OfferedBay(Guid Id, int Number, BayHello? Sender);
+
+internal sealed record OfferedToken(string Token);
 
 internal sealed record OfferedSession(string Token);
 
@@ -62,6 +64,7 @@ internal sealed record OfferedSession(string Token);
 [JsonSerializable(typeof(IngestAnswer))]
 [JsonSerializable(typeof(Refusal))]
 [JsonSerializable(typeof(OfferedSession))]
+[JsonSerializable(typeof(OfferedToken))]
 [JsonSerializable(typeof(List<OfferedBay>))]
 [JsonSerializable(typeof(BayHello))]
 internal sealed partial class WireJson : JsonSerializerContext;

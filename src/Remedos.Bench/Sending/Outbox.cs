@@ -32,7 +32,7 @@ internal sealed class Outbox : IDisposable
             return;
         }
 
-        Directory.CreateDirectory(folder);
+        MakeOwn(folder);
         string nameFile = Path.Combine(folder, NameFile);
         if (File.Exists(nameFile) && File.ReadAllText(nameFile).Trim() is { Length: > 0 } left)
         {
@@ -85,8 +85,22 @@ internal sealed class Outbox : IDisposable
     /// <summary>Sees that what was put in outlives a machine that switches itself off.</summary>
     public void Sync() => (_writer?.BaseStream as FileStream)?.Flush(flushToDisk: true);
 
-    /// <summary>The oldest that wait, at most so many, a line each.</summary>
-    public string Oldest(int most) => string.Join('\n', _waiting.Take(most).Select(reading => reading.Line));
+    /// <summary>The oldest that wait, a line each: at most so many and so many bytes, and one at least.</summary>
+    public string Oldest(int most, int mostBytes)
+    {
+        StringBuilder lines = new();
+        foreach ((_, string line) in _waiting.Take(most))
+        {
+            if (lines.Length > 0 && lines.Length + line.Length >= mostBytes)
+            {
+                break;
+            }
+
+            lines.Append(lines.Length == 0 ? "" : "\n").Append(line);
+        }
+
+        return lines.ToString();
+    }
 
     /// <summary>Lets go of what is safely there.</summary>
     /// <returns>False when the server lacks readings that are kept no more; then begin a new recording.</returns>
@@ -134,6 +148,28 @@ internal sealed class Outbox : IDisposable
     }
 
     public void Dispose() => _writer?.Dispose();
+
+    /// <summary>
+    /// Makes the folder, for this user alone. Run by root, whoever else could put a link into it could have any file overwritten: so what is there already must be a
+    /// folder, of this user, that nobody else may write to.
+    /// </summary>
+    private static void MakeOwn(string folder)
+    {
+        const UnixFileMode own = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+        DirectoryInfo made = Directory.CreateDirectory(folder, own);
+        if (made.LinkTarget is not null)
+        {
+            throw new IOException($"{folder} is a link to somewhere else.");
+        }
+
+        // Only its owner may change what a folder is; a medium that knows no owners lets everybody write, and says so below.
+        File.SetUnixFileMode(folder, own);
+        FileSystemInfo? link = made.EnumerateFileSystemInfos().FirstOrDefault(entry => entry.LinkTarget is not null);
+        if (link is not null)
+        {
+            throw new IOException($"{link.FullName} is a link, and none is followed.");
+        }
+    }
 
     /// <summary>A file that was cut off in the middle of a line is read up to there, and what follows begins with the reading that is missing.</summary>
     private void Load(string file)

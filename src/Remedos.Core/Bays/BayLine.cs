@@ -7,7 +7,7 @@ namespace Remedos.Core.Bays;
 /// <param name="LeftOut">Sentences for values that cannot be and were taken out of the reading.</param>
 public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note, string? Problem, IReadOnlyList<string> LeftOut)
 {
-    private const int MostOfOneRole = 256, LongestText = 300;
+    private const int MostOfOneRole = 1024, LongestText = 300, MostMissing = 60;
 
     /// <summary>Reads a line. What is no line of the protocol at all is a problem; a single value that cannot be is left out, so that a sensor's fault stops nobody.</summary>
     public static BayLine Parse(string line)
@@ -20,6 +20,10 @@ public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note,
                 : root.TryGetProperty("hello", out JsonElement hello) ? HelloOf(hello)
                 : root.TryGetProperty("note", out JsonElement note) ? note.ValueKind == JsonValueKind.String ? new BayLine(null, null, Short(note.GetString()!), null, []) : Wrong("“note” is no text.")
                 : ReadingOf(root);
+        }
+        catch (InvalidOperationException)
+        {
+            return Wrong("a text in it holds half a letter.");
         }
         catch (JsonException problem)
         {
@@ -106,9 +110,14 @@ public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note,
             return Wrong("“hello” is an object such as { \"machine\": \"…\", \"obeys\": [\"load\"], \"missing\": [] }.");
         }
 
+        if (hello.TryGetProperty("missing", out JsonElement lacks) && lacks.ValueKind == JsonValueKind.Array && lacks.GetArrayLength() > MostMissing)
+        {
+            return Wrong($"“hello.missing” has {lacks.GetArrayLength()} entries; {MostMissing} are the most.");
+        }
+
         string? machine = hello.TryGetProperty("machine", out JsonElement words) && words.ValueKind == JsonValueKind.String ? Short(words.GetString()!) : null;
         string[] Texts(string name) => hello.TryGetProperty(name, out JsonElement list) && list.ValueKind == JsonValueKind.Array ? [.. list.EnumerateArray().Where(one => one.ValueKind == JsonValueKind.String).Select(one => one.GetString()!)] : [];
-        string[] obeys = Texts("obeys"), missing = Texts("missing");
+        string[] obeys = [.. Texts("obeys").Distinct()], missing = [.. Texts("missing").Distinct()];
         return obeys.FirstOrDefault(one => !BayHello.AllObeys.Contains(one)) is { } unknown ? Wrong($"“hello.obeys” knows {string.Join(", ", BayHello.AllObeys)}, not “{Short(unknown)}”.")
             : missing.FirstOrDefault(one => !ChannelRoles.TryParse(one, out _)) is { } none ? Wrong($"“hello.missing” holds “{Short(none)}”, which is no role.")
             : new BayLine(null, new BayHello(machine, obeys, missing, hello.TryGetProperty("simulated", out JsonElement simulated) && simulated.ValueKind == JsonValueKind.True), null, null, []);
@@ -122,7 +131,22 @@ public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note,
         _ => double.NaN,
     };
 
-    private static string Short(string text) => text.Length <= LongestText ? text : text[..LongestText];
+    /// <summary>A text as it can be kept: no control letters, no half ones.</summary>
+    public static string Clean(string text)
+    {
+        System.Text.StringBuilder kept = new(text.Length);
+        foreach (System.Text.Rune letter in text.EnumerateRunes())
+        {
+            if (!System.Text.Rune.IsControl(letter) && kept.Length + letter.Utf16SequenceLength <= LongestText)
+            {
+                kept.Append(letter.ToString());
+            }
+        }
+
+        return kept.ToString();
+    }
+
+    private static string Short(string text) => Clean(text);
 
     private static BayLine Wrong(string sentence) => new(null, null, null, sentence, []);
 }

@@ -73,6 +73,15 @@ public static class GuidedRun
     /// <summary>Stops a run by hand; the machine is let go at once.</summary>
     public static GuidedAnswer Stop(GuidedPlan plan, GuidedState state, double now) => Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = "Stopped by hand." }, "Stopped by hand.", 0);
 
+    /// <summary>Stops a run of which nothing is heard any more: a machine that switched itself off, or lost its network.</summary>
+    /// <param name="lastChipC">The chip's last reading; null for none.</param>
+    public static GuidedAnswer FellSilent(GuidedPlan plan, GuidedState state, double now, double? lastChipC)
+    {
+        string where = state.Stage switch { GuidedState.Load => "under load", GuidedState.CoolDown => "cooling down", _ => "at idle" };
+        string reason = $"Stopped: it fell silent {where}{(lastChipC is { } chip ? $" at {chip:0} °C" : "")}.";
+        return Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = reason }, reason, 0);
+    }
+
     /// <summary>What a machine is to do while a run stands so.</summary>
     public static BenchOrder OrderOf(GuidedPlan plan, GuidedState state) =>
         state.IsOver ? new BenchOrder(0, plan.Work)

@@ -37,7 +37,7 @@ public sealed record JobFacts(
     /// <summary>The cooler that is to go on, by name; null when none was chosen.</summary>
     public string? CoolerToFit { get; init; }
 
-    public DateOnly Today => DateOnly.FromDateTime(Now.UtcDateTime);
+    public DateOnly Today => DateOnly.FromDateTime(Now.Date);
 }
 
 /// <summary>Where a diagnosis stands: what leads, and the check that would tell most.</summary>

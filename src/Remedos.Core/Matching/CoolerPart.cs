@@ -70,6 +70,8 @@ public sealed record CoolerPart(
             ?? Between("reachTowardRearMm", ReachTowardRearMm, 0, 200, "mm") ?? Between("reachTowardTopMm", ReachTowardTopMm, 0, 200, "mm") ?? Between("clearanceUnderFinsMm", ClearanceUnderFinsMm, 0, 200, "mm") ?? Between("hoseMm", HoseMm, 50, 2000, "mm")
             ?? Between("claimedW", ClaimedW, 5, 2000, "W") ?? Between("priceMinor", PriceMinor, 0, 1e9, "")
             ?? (Performance ?? []).Select((point, i) => Between($"performance[{i}].resistanceCPerW", point.ResistanceCPerW, 0.01, 5, "°C/W") ?? Between($"performance[{i}].rpm", point.Rpm, 0, 10000, "rpm")).FirstOrDefault(one => one is not null)
-            ?? (Fans ?? []).Select((fan, i) => Between($"fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm") ?? Between($"fans[{i}].minRpm", fan.MinRpm, 0, fan.MaxRpm, "rpm") ?? Between($"fans[{i}].currentA", fan.CurrentA, 0, 5, "A")).FirstOrDefault(one => one is not null);
+            ?? (Fans ?? []).Select((fan, i) => Between($"fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm")
+                ?? Between($"fans[{i}].noiseAtMaxDba", fan.NoiseAtMaxDba, 0, 100, "dB(A)") ?? Between($"fans[{i}].sizeMm", fan.SizeMm, 20, 250, "mm")
+                ?? Between($"fans[{i}].minRpm", fan.MinRpm, 0, fan.MaxRpm, "rpm") ?? Between($"fans[{i}].currentA", fan.CurrentA, 0, 5, "A")).FirstOrDefault(one => one is not null);
     }
 }

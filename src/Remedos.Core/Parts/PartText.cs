@@ -88,9 +88,9 @@ public static class PartText
             case "text":
                 return JsonValue.Create(text);
             case "choice":
-                return field.Choices!.Contains(text) ? JsonValue.Create(text) : Wrong($"“{text}” is none of {string.Join(", ", field.Choices!)}");
+                return field.Choices!.Contains(text) ? JsonValue.Create(text) : Wrong($"“{Shown(text)}” is none of {string.Join(", ", field.Choices!)}");
             case "yes-no":
-                return text.ToLowerInvariant() switch { "yes" or "true" or "1" => JsonValue.Create(true), "no" or "false" or "0" => JsonValue.Create(false), _ => Wrong($"“{text}” is neither yes nor no") };
+                return text.ToLowerInvariant() switch { "yes" or "true" or "1" => JsonValue.Create(true), "no" or "false" or "0" => JsonValue.Create(false), _ => Wrong($"“{Shown(text)}” is neither yes nor no") };
             case "texts":
                 return new JsonArray([.. text.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).Select(one => (JsonNode)JsonValue.Create(one)!)]);
             case "numbers":
@@ -116,10 +116,16 @@ public static class PartText
         }
 
         JsonNode? NumberNode(string number, bool whole) =>
-            !double.TryParse(number.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out double value) || !double.IsFinite(value) ? Wrong($"“{number}” is no number")
+            !double.TryParse(number.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out double value) || !double.IsFinite(value) ? Wrong($"“{Shown(number)}” is no number")
+            : Math.Abs(value) > LargestNumber ? Wrong($"“{Shown(number)}” is larger than anything that a part has")
             : !whole ? JsonValue.Create(value)
-            : value != Math.Round(value) || Math.Abs(value) > 1e12 ? Wrong($"“{number}” is no whole number") : JsonValue.Create((long)value);
+            : value != Math.Round(value) ? Wrong($"“{Shown(number)}” is no whole number") : JsonValue.Create((long)value);
     }
+
+    private const double LargestNumber = 1e9;
+
+    /// <summary>The beginning of what was typed.</summary>
+    private static string Shown(string text) => text.Length <= 40 ? text : text[..40] + "…";
 
     private static JsonObject? Row(PartField field, string line, string where, List<string> wrong)
     {

@@ -132,6 +132,8 @@ public static class RunAnalyzer
         (double start, double end) = Window(load);
         double? Mean(ChannelRole role) => Series.Of(log, role)?.MeanBetween(start, end);
         Forecast? forecast = path is null || watts is null ? null : Forecast.Of(path.Fit, (start, end), sustained.Mean, watts.Value, Mean(ChannelRole.GpuPower) ?? 0);
+        // A run of days is fitted on so coarse a grid that its window may hold no row: then nothing is forecast.
+        forecast = forecast is not null && double.IsFinite(forecast.FinalC) && double.IsFinite(forecast.NeedsSeconds) ? forecast : null;
         bool? settled = forecast is null ? null : Math.Abs(forecast.FinalC - sustained.Mean) <= Forecast.SettledWithinC;
         return new LoadFigures(
             Statistics.Quantile(temperature.Median(3).Between(load.StartSeconds, load.EndSeconds), 1),

@@ -13,6 +13,7 @@ namespace Remedos.Core.Runs;
 /// <param name="HoursSinceMount">Age of the paste, h.</param>
 /// <param name="HeatCyclesSinceMount">Full-load heat-ups since the cooler was mounted.</param>
 /// <param name="CoolerKind">down-draught, tower, dual-tower, liquid or passive.</param>
+/// <param name="FellSilent">Whether the machine was not heard any more while it was under load: it switched itself off, or lost its network.</param>
 /// <param name="Trial">What was changed to see whether it cures it, of <see cref="Trials"/>; null for nothing. Panel, fans and cap have fields of their own.</param>
 /// <param name="Load">Where the load begins and ends, if it was marked by hand; null to find it.</param>
 public sealed record RunConditions(
@@ -29,8 +30,15 @@ public sealed record RunConditions(
     double? HeatCyclesSinceMount = null,
     string? CoolerKind = null,
     LoadEdges? Load = null,
-    string? Trial = null)
+    string? Trial = null,
+    bool? FellSilent = null)
 {
+    /// <summary>More than a century is no age of a paste, h.</summary>
+    public const double MostHoursSinceMount = 1e6;
+
+    private const int LongestWorkload = 200;
+
+
     public static readonly string[] Panels = ["closed", "side-off", "open-bench"];
     public static readonly string[] FanPolicies = ["auto", "fixed"];
     public static readonly string[] Trials = ["pump-full", "known-good-cooler", "cooler-room"];
@@ -54,8 +62,13 @@ public sealed record RunConditions(
         Between("ratedPowerW", RatedPowerW, 1, 2000, "W");
         Between("powerCapW", PowerCapW, 1, 2000, "W");
         Between("clockLockMHz", ClockLockMHz, 100, 20000, "MHz");
-        Between("hoursSinceMount", HoursSinceMount, 0, 1e6, "hours");
+        Between("hoursSinceMount", HoursSinceMount, 0, MostHoursSinceMount, "hours");
         Between("heatCyclesSinceMount", HeatCyclesSinceMount, 0, 1e6, "heat cycles");
+        if (Workload?.Length > LongestWorkload)
+        {
+            problems["workload"] = $"At most {LongestWorkload} letters fit here.";
+        }
+
         if (Load?.Problem is { } edges)
         {
             problems["load"] = edges;

@@ -4,7 +4,7 @@ using Remedos.Core.Bays;
 namespace Remedos.Data.Bays;
 
 /// <summary>A place on the bench where a machine under test stands and sends its readings.</summary>
-public sealed class Bay
+public sealed class Bay : IOfWorkshop
 {
     public Guid Id { get; init; }
 
@@ -13,11 +13,14 @@ public sealed class Bay
     /// <summary>As painted on the bench.</summary>
     public int Number { get; init; }
 
-    /// <summary>What a sender shows to be believed.</summary>
-    public required string Token { get; set; }
+    /// <summary>Of what a sender shows to be believed, in lower-case hexadecimal; the token itself is shown once and kept nowhere.</summary>
+    public required string TokenSha256 { get; set; }
 
-    /// <summary>The sender's recording that is taken now; another name begins anew.</summary>
+    /// <summary>The sender's name of the recording that is taken now; another name begins a new recording.</summary>
     public string? Stream { get; set; }
+
+    /// <summary>Counts the recordings: a sender may use a name twice.</summary>
+    public long Recording { get; set; }
 
     /// <summary>The last reading of the stream that is safely here; 0 for none.</summary>
     public long Acknowledged { get; set; }
@@ -45,13 +48,22 @@ public sealed class Bay
 /// <param name="Variant">Which <see cref="RunVariant"/>.</param>
 /// <param name="FromSequence">Its first reading.</param>
 public sealed record BayRun(
-    Guid JobId, string Side, string Variant, double? LoadSeconds, double? LimitC, double? RatedPowerW, double? AmbientC, Guid PersonId, string Stream, long FromSequence, GuidedState State, string Says, double? SecondsLeft)
+    Guid JobId, string Side, string Variant, double? LoadSeconds, double? LimitC, double? RatedPowerW, double? AmbientC, Guid PersonId, long Recording, long FromSequence, GuidedState State, string Says, double? SecondsLeft)
 {
     /// <summary>Which <see cref="LoadKind"/>.</summary>
     public string Work { get; init; } = LoadKind.AllCore;
 
     /// <summary>Runs of the same kind that follow by themselves.</summary>
     public int Following { get; init; }
+
+    /// <summary>On the log's clock, up to the last reading.</summary>
+    public double ElapsedSeconds { get; init; }
+
+    /// <summary>The chip at the last reading that had it, °C; null before.</summary>
+    public double? LastChipC { get; init; }
+
+    /// <summary>Whether nothing was heard any more while it was under load.</summary>
+    public bool FellSilent { get; init; }
 
     /// <summary>What was read by hand meanwhile.</summary>
     public IReadOnlyList<HandReading> ByHand { get; init; } = [];
@@ -67,18 +79,19 @@ public sealed record BayRun(
     public BayRun After(GuidedAnswer answer) => this with { State = answer.State, Says = answer.Says, SecondsLeft = answer.SecondsLeft };
 
     /// <summary>The same run once more, from a reading on.</summary>
-    public BayRun Again(string stream, long fromSequence, BayHello? sender) =>
-        (this with { Stream = stream, FromSequence = fromSequence, ByHand = [] }).After(GuidedRun.Begin(Plan, sender));
+    public BayRun Again(long recording, long fromSequence, BayHello? sender) =>
+        (this with { Recording = recording, FromSequence = fromSequence, ByHand = [], ElapsedSeconds = 0, FellSilent = false }).After(GuidedRun.Begin(Plan, sender));
 }
 
 /// <summary>Readings that came together, as they were sent; never changed.</summary>
-public sealed class BayBatch
+public sealed class BayBatch : IOfWorkshop
 {
     public Guid WorkshopId { get; init; }
 
     public Guid BayId { get; init; }
 
-    public required string Stream { get; init; }
+    /// <summary>Of the bay; see <see cref="Bay.Recording"/>.</summary>
+    public long Recording { get; init; }
 
     public long FirstSequence { get; init; }
 

@@ -4,7 +4,7 @@ using Remedos.Core.Diagnosis;
 namespace Remedos.Data.Jobs;
 
 /// <summary>One machine in the workshop, from intake to handover.</summary>
-public sealed class Job
+public sealed class Job : IOfWorkshop
 {
     public Guid Id { get; init; }
 
@@ -147,7 +147,7 @@ public sealed class RepairNote
 }
 
 /// <summary>One change to a job; appended, never altered. Undo, history and audit come from here.</summary>
-public sealed class JobEvent
+public sealed class JobEvent : IOfWorkshop
 {
     public long Id { get; init; }
 
@@ -159,7 +159,7 @@ public sealed class JobEvent
 
     public DateTimeOffset At { get; init; }
 
-    /// <summary>created, field, run-added, run-removed, run-restored, conditions, role.</summary>
+    /// <summary>One of the server's JobEvents.</summary>
     public required string Kind { get; init; }
 
     /// <summary>The field or the run that changed; null for created.</summary>
@@ -169,4 +169,7 @@ public sealed class JobEvent
     public string? Before { get; init; }
 
     public string? After { get; init; }
+
+    /// <summary>The event that this one takes back, or, being the second to name it, puts back; null for a change of its own.</summary>
+    public long? Undoes { get; init; }
 }

@@ -1,7 +1,7 @@
 namespace Remedos.Data.Jobs;
 
 /// <summary>A picture on a job; the file itself lies in the file store.</summary>
-public sealed class JobPhoto
+public sealed class JobPhoto : IOfWorkshop
 {
     public const string Photo = "photo", Proof = "proof";
 
@@ -20,7 +20,13 @@ public sealed class JobPhoto
 
     public required string MediaType { get; init; }
 
+    /// <summary>Of the file as it was given, so that it is taken once; the file itself, with what a camera writes into it, is not kept.</summary>
+    public required string GivenSha256 { get; init; }
+
+    /// <summary>Of the picture that is kept, upright and without the place it was taken.</summary>
     public required string Sha256 { get; init; }
+
+    public required string ThumbnailSha256 { get; init; }
 
     public long Bytes { get; init; }
 

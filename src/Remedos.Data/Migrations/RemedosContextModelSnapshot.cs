@@ -47,8 +47,11 @@ namespace Remedos.Data.Migrations
 
             modelBuilder.Entity("Remedos.Data.Bays.Bay", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -73,6 +76,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("number");
 
+                    b.Property<long>("Recording")
+                        .HasColumnType("bigint")
+                        .HasColumnName("recording");
+
                     b.Property<string>("Run")
                         .HasColumnType("jsonb")
                         .HasColumnName("run");
@@ -86,11 +93,12 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(64)")
                         .HasColumnName("stream");
 
-                    b.Property<string>("Token")
+                    b.Property<string>("TokenSha256")
                         .IsRequired()
                         .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("token");
+                        .HasColumnType("character(64)")
+                        .HasColumnName("token_sha256")
+                        .IsFixedLength();
 
                     b.Property<uint>("Version")
                         .IsConcurrencyToken()
@@ -98,15 +106,12 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("xid")
                         .HasColumnName("xmin");
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
-
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_bays");
 
-                    b.HasIndex("Number")
-                        .HasDatabaseName("ix_bays_number");
+                    b.HasIndex("TokenSha256")
+                        .IsUnique()
+                        .HasDatabaseName("ix_bays_token_sha256");
 
                     b.HasIndex("WorkshopId", "Number")
                         .IsUnique()
@@ -127,10 +132,9 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("bay_id");
 
-                    b.Property<string>("Stream")
-                        .HasMaxLength(64)
-                        .HasColumnType("character varying(64)")
-                        .HasColumnName("stream");
+                    b.Property<long>("Recording")
+                        .HasColumnType("bigint")
+                        .HasColumnName("recording");
 
                     b.Property<long>("FirstSequence")
                         .HasColumnType("bigint")
@@ -145,19 +149,35 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("lines");
 
-                    b.HasKey("WorkshopId", "BayId", "Stream", "FirstSequence")
+                    b.HasKey("WorkshopId", "BayId", "Recording", "FirstSequence")
                         .HasName("pk_bay_batches");
-
-                    b.HasIndex("BayId")
-                        .HasDatabaseName("ix_bay_batches_bay_id");
 
                     b.ToTable("bay_batches", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Installation", b =>
+                {
+                    b.Property<int>("Id")
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("StoreId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("store_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_installations");
+
+                    b.ToTable("installations", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Jobs.Job", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -276,11 +296,7 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(40)")
                         .HasColumnName("waiting_for");
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
-
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_jobs");
 
                     b.HasIndex("WorkshopId", "Number")
@@ -302,12 +318,16 @@ namespace Remedos.Data.Migrations
 
             modelBuilder.Entity("Remedos.Data.Jobs.JobEvent", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<long>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("bigint")
                         .HasColumnName("id");
 
-                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+                    NpgsqlPropertyBuilderExtensions.UseIdentityAlwaysColumn(b.Property<long>("Id"));
 
                     b.Property<string>("After")
                         .HasColumnType("jsonb")
@@ -340,26 +360,32 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(200)")
                         .HasColumnName("subject");
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
+                    b.Property<long?>("Undoes")
+                        .HasColumnType("bigint")
+                        .HasColumnName("undoes");
 
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_job_events");
 
-                    b.HasIndex("PersonId")
-                        .HasDatabaseName("ix_job_events_person_id");
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_job_events_workshop_id_person_id");
 
-                    b.HasIndex("JobId", "Id")
-                        .HasDatabaseName("ix_job_events_job_id_id");
+                    b.HasIndex("WorkshopId", "JobId", "Id")
+                        .HasDatabaseName("ix_job_events_workshop_id_job_id_id");
+
+                    b.HasIndex("WorkshopId", "JobId", "Undoes")
+                        .HasDatabaseName("ix_job_events_workshop_id_job_id_undoes");
 
                     b.ToTable("job_events", (string)null);
                 });
 
             modelBuilder.Entity("Remedos.Data.Jobs.JobPhoto", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -370,6 +396,13 @@ namespace Remedos.Data.Migrations
                     b.Property<long>("Bytes")
                         .HasColumnType("bigint")
                         .HasColumnName("bytes");
+
+                    b.Property<string>("GivenSha256")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character(64)")
+                        .HasColumnName("given_sha256")
+                        .IsFixedLength();
 
                     b.Property<Guid>("JobId")
                         .HasColumnType("uuid")
@@ -408,21 +441,22 @@ namespace Remedos.Data.Migrations
                         .HasColumnName("sha256")
                         .IsFixedLength();
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
+                    b.Property<string>("ThumbnailSha256")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character(64)")
+                        .HasColumnName("thumbnail_sha256")
+                        .IsFixedLength();
 
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_job_photos");
 
-                    b.HasIndex("JobId")
-                        .HasDatabaseName("ix_job_photos_job_id");
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_job_photos_workshop_id_person_id");
 
-                    b.HasIndex("PersonId")
-                        .HasDatabaseName("ix_job_photos_person_id");
-
-                    b.HasIndex("WorkshopId", "JobId")
-                        .HasDatabaseName("ix_job_photos_workshop_id_job_id");
+                    b.HasIndex("WorkshopId", "JobId", "GivenSha256")
+                        .IsUnique()
+                        .HasDatabaseName("ix_job_photos_workshop_id_job_id_given_sha256");
 
                     b.ToTable("job_photos", null, t =>
                         {
@@ -432,8 +466,11 @@ namespace Remedos.Data.Migrations
 
             modelBuilder.Entity("Remedos.Data.Parts.Part", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -453,6 +490,12 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(200)")
                         .HasColumnName("name");
 
+                    b.Property<string>("NameKey")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasColumnName("name_key")
+                        .HasComputedColumnSql("lower(name)", true);
+
                     b.Property<DateTimeOffset?>("RetiredAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("retired_at");
@@ -468,28 +511,28 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("xid")
                         .HasColumnName("xmin");
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
-
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_parts");
 
-                    b.HasIndex("WorkshopId", "Kind", "Name")
+                    b.HasIndex("WorkshopId", "Kind", "NameKey")
                         .IsUnique()
-                        .HasDatabaseName("ix_parts_workshop_id_kind_name");
+                        .HasDatabaseName("ix_parts_workshop_id_kind_name_key");
 
                     b.ToTable("parts", (string)null);
                 });
 
             modelBuilder.Entity("Remedos.Data.Parts.PartEvent", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<long>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("bigint")
                         .HasColumnName("id");
 
-                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+                    NpgsqlPropertyBuilderExtensions.UseIdentityAlwaysColumn(b.Property<long>("Id"));
 
                     b.Property<string>("After")
                         .IsRequired()
@@ -518,26 +561,25 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("person_id");
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
-
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_part_events");
 
-                    b.HasIndex("PartId")
-                        .HasDatabaseName("ix_part_events_part_id");
+                    b.HasIndex("WorkshopId", "PartId")
+                        .HasDatabaseName("ix_part_events_workshop_id_part_id");
 
-                    b.HasIndex("PersonId")
-                        .HasDatabaseName("ix_part_events_person_id");
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_part_events_workshop_id_person_id");
 
                     b.ToTable("part_events", (string)null);
                 });
 
             modelBuilder.Entity("Remedos.Data.Person", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -547,23 +589,97 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(200)")
                         .HasColumnName("name");
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
-
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_people");
 
-                    b.HasIndex("WorkshopId")
-                        .HasDatabaseName("ix_people_workshop_id");
+                    b.HasIndex("Id")
+                        .IsUnique()
+                        .HasDatabaseName("ix_people_id");
 
                     b.ToTable("people", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Queue.WorkItem", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer")
+                        .HasColumnName("attempts");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("LastError")
+                        .HasColumnType("text")
+                        .HasColumnName("last_error");
+
+                    b.Property<Guid?>("LeaseOwner")
+                        .HasColumnType("uuid")
+                        .HasColumnName("lease_owner");
+
+                    b.Property<DateTimeOffset?>("LeaseUntil")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("lease_until");
+
+                    b.Property<DateTimeOffset>("NotBefore")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("not_before");
+
+                    b.Property<string>("Payload")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("payload");
+
+                    b.Property<DateTimeOffset?>("SetAsideAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("set_aside_at");
+
+                    b.Property<Guid>("SubjectId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("subject_id");
+
+                    b.Property<short>("Urgency")
+                        .HasColumnType("smallint")
+                        .HasColumnName("urgency");
+
+                    b.Property<long>("Weight")
+                        .HasColumnType("bigint")
+                        .HasColumnName("weight");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_work_items");
+
+                    b.HasIndex("Urgency", "NotBefore")
+                        .HasDatabaseName("ix_work_items_urgency_not_before")
+                        .HasFilter("set_aside_at IS NULL");
+
+                    b.HasIndex("WorkshopId", "Kind", "SubjectId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_work_items_workshop_id_kind_subject_id");
+
+                    b.ToTable("work_items", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Runs.Import", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -588,13 +704,16 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("job_id");
 
-                    b.Property<DateTimeOffset?>("LeaseUntil")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("lease_until");
-
                     b.Property<Guid>("LogFileId")
                         .HasColumnType("uuid")
                         .HasColumnName("log_file_id");
+
+                    b.Property<string>("Marks")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("marks")
+                        .HasDefaultValueSql("'[]'");
 
                     b.Property<Guid>("PersonId")
                         .HasColumnType("uuid")
@@ -613,6 +732,13 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("run_id");
 
+                    b.Property<string>("Sha256")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character(64)")
+                        .HasColumnName("sha256")
+                        .IsFixedLength();
+
                     b.Property<string>("Side")
                         .IsRequired()
                         .HasMaxLength(10)
@@ -625,21 +751,22 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(20)")
                         .HasColumnName("state");
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
-
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_imports");
 
-                    b.HasIndex("JobId")
-                        .HasDatabaseName("ix_imports_job_id");
+                    b.HasIndex("WorkshopId", "LogFileId")
+                        .HasDatabaseName("ix_imports_workshop_id_log_file_id");
 
-                    b.HasIndex("LogFileId")
-                        .HasDatabaseName("ix_imports_log_file_id");
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_imports_workshop_id_person_id");
 
-                    b.HasIndex("State", "CreatedAt")
-                        .HasDatabaseName("ix_imports_state_created_at");
+                    b.HasIndex("WorkshopId", "JobId", "Sha256")
+                        .IsUnique()
+                        .HasDatabaseName("ix_imports_workshop_id_job_id_sha256")
+                        .HasFilter("state IN ('queued', 'reading')");
+
+                    b.HasIndex("WorkshopId", "JobId", "State")
+                        .HasDatabaseName("ix_imports_workshop_id_job_id_state");
 
                     b.ToTable("imports", null, t =>
                         {
@@ -649,8 +776,11 @@ namespace Remedos.Data.Migrations
 
             modelBuilder.Entity("Remedos.Data.Runs.LogFile", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -675,11 +805,7 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("stored_at");
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
-
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_log_files");
 
                     b.HasIndex("WorkshopId", "Sha256")
@@ -716,8 +842,11 @@ namespace Remedos.Data.Migrations
 
             modelBuilder.Entity("Remedos.Data.Runs.Run", b =>
                 {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
                     b.Property<Guid>("Id")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
@@ -754,6 +883,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnName("marks")
                         .HasDefaultValueSql("'[]'");
 
+                    b.Property<bool>("MissingOriginal")
+                        .HasColumnType("boolean")
+                        .HasColumnName("missing_original");
+
                     b.Property<DateTimeOffset?>("RemovedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("removed_at");
@@ -778,24 +911,17 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("xid")
                         .HasColumnName("xmin");
 
-                    b.Property<Guid>("WorkshopId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("workshop_id");
-
-                    b.HasKey("Id")
+                    b.HasKey("WorkshopId", "Id")
                         .HasName("pk_runs");
 
                     b.HasIndex("AnalysisVersion")
                         .HasDatabaseName("ix_runs_analysis_version");
 
-                    b.HasIndex("JobId")
-                        .HasDatabaseName("ix_runs_job_id");
-
-                    b.HasIndex("LogFileId")
-                        .HasDatabaseName("ix_runs_log_file_id");
-
                     b.HasIndex("WorkshopId", "JobId")
                         .HasDatabaseName("ix_runs_workshop_id_job_id");
+
+                    b.HasIndex("WorkshopId", "LogFileId")
+                        .HasDatabaseName("ix_runs_workshop_id_log_file_id");
 
                     b.ToTable("runs", null, t =>
                         {
@@ -843,9 +969,6 @@ namespace Remedos.Data.Migrations
                     b.HasKey("WorkshopId", "RunId", "Level", "Channel", "Chunk")
                         .HasName("pk_sample_chunks");
 
-                    b.HasIndex("RunId")
-                        .HasDatabaseName("ix_sample_chunks_run_id");
-
                     b.ToTable("sample_chunks", (string)null);
                 });
 
@@ -875,9 +998,6 @@ namespace Remedos.Data.Migrations
                     b.HasKey("WorkshopId", "RunId", "Level", "Chunk")
                         .HasName("pk_time_chunks");
 
-                    b.HasIndex("RunId")
-                        .HasDatabaseName("ix_time_chunks_run_id");
-
                     b.ToTable("time_chunks", (string)null);
                 });
 
@@ -895,9 +1015,7 @@ namespace Remedos.Data.Migrations
                         .HasColumnName("currency");
 
                     b.Property<long>("LabourMinorPerHour")
-                        .ValueGeneratedOnAdd()
                         .HasColumnType("bigint")
-                        .HasDefaultValue(4800L)
                         .HasColumnName("labour_minor_per_hour");
 
                     b.Property<string>("Name")
@@ -924,6 +1042,18 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("double precision")
                         .HasColumnName("tax_percent");
 
+                    b.Property<string>("TimeZone")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("time_zone");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
                     b.Property<string>("Weights")
                         .HasColumnType("jsonb")
                         .HasColumnName("weights");
@@ -934,12 +1064,61 @@ namespace Remedos.Data.Migrations
                     b.ToTable("workshops", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.WorkshopEvent", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityAlwaysColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("After")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("after");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("before");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Subject")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("subject");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_workshop_events");
+
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_workshop_events_workshop_id_person_id");
+
+                    b.ToTable("workshop_events", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Bays.Bay", b =>
                 {
                     b.HasOne("Remedos.Data.Workshop", null)
                         .WithMany()
                         .HasForeignKey("WorkshopId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_bays_workshops_workshop_id");
                 });
@@ -948,10 +1127,10 @@ namespace Remedos.Data.Migrations
                 {
                     b.HasOne("Remedos.Data.Bays.Bay", null)
                         .WithMany()
-                        .HasForeignKey("BayId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "BayId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_bay_batches_bays_bay_id");
+                        .HasConstraintName("fk_bay_batches_bays_workshop_id_bay_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Jobs.Job", b =>
@@ -959,12 +1138,16 @@ namespace Remedos.Data.Migrations
                     b.HasOne("Remedos.Data.Workshop", null)
                         .WithMany()
                         .HasForeignKey("WorkshopId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_jobs_workshops_workshop_id");
 
                     b.OwnsOne("Remedos.Data.Jobs.MachineParts", "Parts", b1 =>
                         {
+                            b1.Property<Guid>("JobWorkshopId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("workshop_id");
+
                             b1.Property<Guid>("JobId")
                                 .HasColumnType("uuid")
                                 .HasColumnName("id");
@@ -1006,17 +1189,21 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("text")
                                 .HasColumnName("parts_processor");
 
-                            b1.HasKey("JobId");
+                            b1.HasKey("JobWorkshopId", "JobId");
 
                             b1.ToTable("jobs");
 
                             b1.WithOwner()
-                                .HasForeignKey("JobId")
-                                .HasConstraintName("fk_jobs_jobs_id");
+                                .HasForeignKey("JobWorkshopId", "JobId")
+                                .HasConstraintName("fk_jobs_jobs_workshop_id_id");
                         });
 
                     b.OwnsOne("Remedos.Data.Jobs.RepairNote", "Repair", b1 =>
                         {
+                            b1.Property<Guid>("JobWorkshopId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("workshop_id");
+
                             b1.Property<Guid>("JobId")
                                 .HasColumnType("uuid")
                                 .HasColumnName("id");
@@ -1065,17 +1252,21 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("text")
                                 .HasColumnName("repair_paste_method");
 
-                            b1.HasKey("JobId");
+                            b1.HasKey("JobWorkshopId", "JobId");
 
                             b1.ToTable("jobs");
 
                             b1.WithOwner()
-                                .HasForeignKey("JobId")
-                                .HasConstraintName("fk_jobs_jobs_id");
+                                .HasForeignKey("JobWorkshopId", "JobId")
+                                .HasConstraintName("fk_jobs_jobs_workshop_id_id");
                         });
 
                     b.OwnsOne("Remedos.Data.Jobs.WarrantyNote", "Warranty", b1 =>
                         {
+                            b1.Property<Guid>("JobWorkshopId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("workshop_id");
+
                             b1.Property<Guid>("JobId")
                                 .HasColumnType("uuid")
                                 .HasColumnName("id");
@@ -1098,13 +1289,13 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("character varying(20)")
                                 .HasColumnName("warranty_route");
 
-                            b1.HasKey("JobId");
+                            b1.HasKey("JobWorkshopId", "JobId");
 
                             b1.ToTable("jobs");
 
                             b1.WithOwner()
-                                .HasForeignKey("JobId")
-                                .HasConstraintName("fk_jobs_jobs_id");
+                                .HasForeignKey("JobWorkshopId", "JobId")
+                                .HasConstraintName("fk_jobs_jobs_workshop_id_id");
                         });
 
                     b.Navigation("Parts")
@@ -1121,34 +1312,34 @@ namespace Remedos.Data.Migrations
                 {
                     b.HasOne("Remedos.Data.Jobs.Job", null)
                         .WithMany()
-                        .HasForeignKey("JobId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_job_events_jobs_job_id");
+                        .HasConstraintName("fk_job_events_jobs_workshop_id_job_id");
 
                     b.HasOne("Remedos.Data.Person", null)
                         .WithMany()
-                        .HasForeignKey("PersonId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_job_events_people_person_id");
+                        .HasConstraintName("fk_job_events_people_workshop_id_person_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Jobs.JobPhoto", b =>
                 {
                     b.HasOne("Remedos.Data.Jobs.Job", null)
                         .WithMany()
-                        .HasForeignKey("JobId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_job_photos_jobs_job_id");
+                        .HasConstraintName("fk_job_photos_jobs_workshop_id_job_id");
 
                     b.HasOne("Remedos.Data.Person", null)
                         .WithMany()
-                        .HasForeignKey("PersonId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_job_photos_people_person_id");
+                        .HasConstraintName("fk_job_photos_people_workshop_id_person_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Parts.Part", b =>
@@ -1156,7 +1347,7 @@ namespace Remedos.Data.Migrations
                     b.HasOne("Remedos.Data.Workshop", null)
                         .WithMany()
                         .HasForeignKey("WorkshopId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_parts_workshops_workshop_id");
                 });
@@ -1165,17 +1356,17 @@ namespace Remedos.Data.Migrations
                 {
                     b.HasOne("Remedos.Data.Parts.Part", null)
                         .WithMany()
-                        .HasForeignKey("PartId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "PartId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_part_events_parts_part_id");
+                        .HasConstraintName("fk_part_events_parts_workshop_id_part_id");
 
                     b.HasOne("Remedos.Data.Person", null)
                         .WithMany()
-                        .HasForeignKey("PersonId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_part_events_people_person_id");
+                        .HasConstraintName("fk_part_events_people_workshop_id_person_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Person", b =>
@@ -1183,26 +1374,43 @@ namespace Remedos.Data.Migrations
                     b.HasOne("Remedos.Data.Workshop", null)
                         .WithMany()
                         .HasForeignKey("WorkshopId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_people_workshops_workshop_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Queue.WorkItem", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_work_items_workshops_workshop_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Runs.Import", b =>
                 {
                     b.HasOne("Remedos.Data.Jobs.Job", null)
                         .WithMany()
-                        .HasForeignKey("JobId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_imports_jobs_job_id");
+                        .HasConstraintName("fk_imports_jobs_workshop_id_job_id");
 
                     b.HasOne("Remedos.Data.Runs.LogFile", null)
                         .WithMany()
-                        .HasForeignKey("LogFileId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "LogFileId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_imports_log_files_log_file_id");
+                        .HasConstraintName("fk_imports_log_files_workshop_id_log_file_id");
+
+                    b.HasOne("Remedos.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_imports_people_workshop_id_person_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Runs.LogFile", b =>
@@ -1210,7 +1418,7 @@ namespace Remedos.Data.Migrations
                     b.HasOne("Remedos.Data.Workshop", null)
                         .WithMany()
                         .HasForeignKey("WorkshopId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_log_files_workshops_workshop_id");
                 });
@@ -1220,7 +1428,7 @@ namespace Remedos.Data.Migrations
                     b.HasOne("Remedos.Data.Workshop", null)
                         .WithMany()
                         .HasForeignKey("WorkshopId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_remembered_roles_workshops_workshop_id");
                 });
@@ -1229,37 +1437,54 @@ namespace Remedos.Data.Migrations
                 {
                     b.HasOne("Remedos.Data.Jobs.Job", null)
                         .WithMany()
-                        .HasForeignKey("JobId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_runs_jobs_job_id");
+                        .HasConstraintName("fk_runs_jobs_workshop_id_job_id");
 
                     b.HasOne("Remedos.Data.Runs.LogFile", null)
                         .WithMany()
-                        .HasForeignKey("LogFileId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "LogFileId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_runs_log_files_log_file_id");
+                        .HasConstraintName("fk_runs_log_files_workshop_id_log_file_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Samples.SampleChunk", b =>
                 {
                     b.HasOne("Remedos.Data.Runs.Run", null)
                         .WithMany()
-                        .HasForeignKey("RunId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "RunId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_sample_chunks_runs_run_id");
+                        .HasConstraintName("fk_sample_chunks_runs_workshop_id_run_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Samples.TimeChunk", b =>
                 {
                     b.HasOne("Remedos.Data.Runs.Run", null)
                         .WithMany()
-                        .HasForeignKey("RunId")
-                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasForeignKey("WorkshopId", "RunId")
+                        .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
-                        .HasConstraintName("fk_time_chunks_runs_run_id");
+                        .HasConstraintName("fk_time_chunks_runs_workshop_id_run_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.WorkshopEvent", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_workshop_events_workshops_workshop_id");
+
+                    b.HasOne("Remedos.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_workshop_events_people_workshop_id_person_id");
                 });
 #pragma warning restore 612, 618
         }

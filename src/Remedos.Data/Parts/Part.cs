@@ -1,7 +1,7 @@
 namespace Remedos.Data.Parts;
 
 /// <summary>A part that the workshop knows by name.</summary>
-public sealed class Part
+public sealed class Part : IOfWorkshop
 {
     public Guid Id { get; init; }
 
@@ -25,7 +25,7 @@ public sealed class Part
 }
 
 /// <summary>One change to a part; appended, never altered.</summary>
-public sealed class PartEvent
+public sealed class PartEvent : IOfWorkshop
 {
     public long Id { get; init; }
 

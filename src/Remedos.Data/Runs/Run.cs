@@ -3,7 +3,7 @@ using Remedos.Core.Runs;
 namespace Remedos.Data.Runs;
 
 /// <summary>A recorded run of a job, analysed; its samples stand in the chunk tables.</summary>
-public sealed class Run
+public sealed class Run : IOfWorkshop
 {
     public Guid Id { get; init; }
 
@@ -25,7 +25,7 @@ public sealed class Run
     public IReadOnlyList<RunMark> Marks { get; set; } = [];
 
     /// <summary>Rows of the shared time base.</summary>
-    public int Rows { get; init; }
+    public int Rows { get; set; }
 
     public required RunConditions Conditions { get; set; }
 
@@ -34,6 +34,9 @@ public sealed class Run
     /// <summary>The reading that made the analysis; behind the present one, or 0, it is made anew in the background.</summary>
     public int AnalysisVersion { get; set; }
 
+    /// <summary>Its original was not in the file store when it was wanted; what was read of it stands.</summary>
+    public bool MissingOriginal { get; set; }
+
     /// <summary>Taken off the sheet, not deleted; null while it stands there.</summary>
     public DateTimeOffset? RemovedAt { get; set; }
 
@@ -41,7 +44,7 @@ public sealed class Run
 }
 
 /// <summary>What a technician has said of the columns of a header, for every log that comes with it.</summary>
-public sealed class RememberedRoles
+public sealed class RememberedRoles : IOfWorkshop
 {
     public Guid WorkshopId { get; init; }
 
@@ -49,13 +52,13 @@ public sealed class RememberedRoles
     public required string Fingerprint { get; init; }
 
     /// <summary>Role by column, as in docs/formats.md.</summary>
-    public required Dictionary<int, string> Roles { get; set; }
+    public required IReadOnlyDictionary<int, string> Roles { get; set; }
 
     public DateTimeOffset ChangedAt { get; set; }
 }
 
 /// <summary>An uploaded original, kept byte for byte in the file store under its hash.</summary>
-public sealed class LogFile
+public sealed class LogFile : IOfWorkshop
 {
     public Guid Id { get; init; }
 
@@ -70,8 +73,8 @@ public sealed class LogFile
     public DateTimeOffset StoredAt { get; init; }
 }
 
-/// <summary>An uploaded log on its way to a run: the queue of the importer.</summary>
-public sealed class Import
+/// <summary>An uploaded log on its way to a run, as the page shows it; the queue does it.</summary>
+public sealed class Import : IOfWorkshop
 {
     public const string Queued = "queued", Reading = "reading", Done = "done", Failed = "failed", Cancelled = "cancelled";
 
@@ -85,9 +88,15 @@ public sealed class Import
 
     public Guid LogFileId { get; init; }
 
+    /// <summary>Of the log: it is taken once.</summary>
+    public required string Sha256 { get; init; }
+
     public required string Side { get; init; }
 
     public required RunConditions Conditions { get; init; }
+
+    /// <summary>What its run begins with.</summary>
+    public IReadOnlyList<RunMark> Marks { get; init; } = [];
 
     public required string State { get; set; }
 
@@ -104,7 +113,4 @@ public sealed class Import
     public bool CancelRequested { get; set; }
 
     public DateTimeOffset CreatedAt { get; init; }
-
-    /// <summary>A server that reads it renews this; past it, another may take the import up.</summary>
-    public DateTimeOffset? LeaseUntil { get; set; }
 }

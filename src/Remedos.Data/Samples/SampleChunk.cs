@@ -1,7 +1,7 @@
 namespace Remedos.Data.Samples;
 
 /// <summary>A chunk of one channel at one level of the pyramid; see this folder's README.</summary>
-public sealed class SampleChunk
+public sealed class SampleChunk : IOfWorkshop
 {
     public Guid WorkshopId { get; init; }
 
@@ -24,7 +24,7 @@ public sealed class SampleChunk
 }
 
 /// <summary>A chunk of a run's time base at one level.</summary>
-public sealed class TimeChunk
+public sealed class TimeChunk : IOfWorkshop
 {
     public Guid WorkshopId { get; init; }
 

@@ -53,6 +53,14 @@ public static class SampleStore
         await samples.CompleteAsync(cancellation);
     }
 
+    /// <summary>Writes a run's samples in place of those that are there, inside the context's transaction.</summary>
+    public static async Task ReplaceAsync(RemedosContext context, Guid workshopId, Guid runId, Log log, CancellationToken cancellation)
+    {
+        await context.SampleChunks.Where(chunk => chunk.WorkshopId == workshopId && chunk.RunId == runId).ExecuteDeleteAsync(cancellation);
+        await context.TimeChunks.Where(chunk => chunk.WorkshopId == workshopId && chunk.RunId == runId).ExecuteDeleteAsync(cancellation);
+        await WriteAsync(context, workshopId, runId, log, cancellation);
+    }
+
     /// <summary>Reads the finest level that has at most about <paramref name="points"/> points between two times.</summary>
     /// <param name="context">Where from.</param>
     /// <param name="workshopId">Whose.</param>

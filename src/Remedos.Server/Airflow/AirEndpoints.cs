@@ -9,7 +9,8 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
 using Remedos.Server.Coolers;
 using Remedos.Server.Jobs;
-using Remedos.Server.Runs;
+using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Airflow;
 
@@ -49,19 +50,21 @@ internal static class AirEndpoints
         air.MapPost("/steering", Steer).WithName("steerAir").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForJobAsync(Guid id, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, CancellationToken cancellation)
+    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForJobAsync(Guid id, Caller caller, IMemoryCache remembered, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Who who = await caller.WhoAsync(cancellation);
+        Workshop workshop = who.Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
         Job? job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
         return job is null ? JobEndpoints.NoSuchJob()
             : await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), job.AirPlan, cancellation);
     }
 
-    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForPartsAsync([AsParameters] ChosenParts chosen, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, CancellationToken cancellation)
+    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForPartsAsync([AsParameters] ChosenParts chosen, Caller caller, IMemoryCache remembered, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Who who = await caller.WhoAsync(cancellation);
+        Workshop workshop = who.Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
         return await AnswerAsync(context, remembered, workshop, chosen.Names, null, cancellation);
     }
 
@@ -70,7 +73,7 @@ internal static class AirEndpoints
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
         if (Machine.BuildOf(names, parts, WhatIf.Nothing, out string? problem) is not { } build)
         {
-            return RunChanges.Refused(problem!.Replace("A cooler is chosen for a processor", "The air is computed for a processor", StringComparison.Ordinal));
+            return Refusal.Of(problem!.Replace("A cooler is chosen for a processor", "The air is computed for a processor", StringComparison.Ordinal));
         }
 
         CoolerPart? cooler = Machine.CoolerOf(build, await League.CoolersAsync(context, remembered, parts, names.Cooler, cancellation));
@@ -80,25 +83,25 @@ internal static class AirEndpoints
     }
 
     private static Results<Ok<AirLook>, ProblemHttpResult> Look(AirAsked asked) =>
-        asked.Problem() is { } problem ? RunChanges.Refused(problem)
+        asked.Problem() is { } problem ? Refusal.Of(problem)
             : TypedResults.Ok(new AirLook(
                 new AirSolver(asked.Build, asked.Cooler, asked.Plan).Solve(asked.Load ?? AirLoad.Both), AirPlanner.Findings(asked.Build, asked.Cooler, asked.Plan), AirPlanner.Clearances(asked.Build, asked.Cooler, asked.Plan), HeaderDesk.Of(asked.Cooler, asked.Plan)));
 
     private static Results<Ok<IReadOnlyList<AirQuestion>>, ProblemHttpResult> Compare(AirAsked asked) =>
-        asked.Problem() is { } problem ? RunChanges.Refused(problem) : TypedResults.Ok(AirComparison.Of(asked.Build, asked.Cooler, asked.Plan));
+        asked.Problem() is { } problem ? Refusal.Of(problem) : TypedResults.Ok(AirComparison.Of(asked.Build, asked.Cooler, asked.Plan));
 
     private static Results<Ok<SteeringAdvice>, ProblemHttpResult> Steer(SteeringAsked asked)
     {
         if (new AirAsked(asked.Build, asked.Cooler, asked.Plan).Problem() is { } problem)
         {
-            return RunChanges.Refused(problem);
+            return Refusal.Of(problem);
         }
 
         int header = asked.Plan.Headers.ToList().FindIndex(one => one.Name == asked.Header);
-        return header < 0 ? RunChanges.Refused($"header: there is no header “{asked.Header}”.")
-            : !Steering.Sources.Contains(asked.Source) ? RunChanges.Refused($"source: “{asked.Source}” is none of {string.Join(", ", Steering.Sources)}.")
-            : asked.LimitC is not (>= 30 and <= 130) ? RunChanges.Refused($"limitC: {asked.LimitC:0} is outside 30 to 130 °C.")
-            : asked.NoiseDba is not (null or (>= 5 and <= 100)) ? RunChanges.Refused($"noiseDba: {asked.NoiseDba:0} is outside 5 to 100 dB(A).")
+        return header < 0 ? Refusal.Of($"header: there is no header “{asked.Header}”.")
+            : !Steering.Sources.Contains(asked.Source) ? Refusal.Of($"source: “{asked.Source}” is none of {string.Join(", ", Steering.Sources)}.")
+            : asked.LimitC is not (>= 30 and <= 130) ? Refusal.Of($"limitC: {asked.LimitC:0} is outside 30 to 130 °C.")
+            : asked.NoiseDba is not (null or (>= 5 and <= 100)) ? Refusal.Of($"noiseDba: {asked.NoiseDba:0} is outside 5 to 100 dB(A).")
             : TypedResults.Ok(SteeringPlan.Of(asked.Build, asked.Cooler, asked.Plan, header, asked.Source, asked.LimitC, asked.NoiseDba));
     }
 }

@@ -13,15 +13,14 @@ public sealed record IngestAnswer(long Acknowledged, BenchOrder Order, double? L
 
 /// <summary>A bay as the page shows it.</summary>
 /// <param name="Online">Whether readings came within the last seconds.</param>
-/// <param name="Token">What a sender shows to be believed.</param>
 /// <param name="Note">The last thing that the sender noted.</param>
 public sealed record BayAnswer(
-    Guid Id, int Number, string Token, bool Online, DateTimeOffset? LastSeenAt, string? Stream, long Acknowledged, BayHello? Sender, BenchHands? Hands, string? Note, BayRunAnswer? Run)
+    Guid Id, int Number, bool Online, DateTimeOffset? LastSeenAt, string? Stream, long Acknowledged, BayHello? Sender, BenchHands? Hands, string? Note, BayRunAnswer? Run)
 {
     public static readonly TimeSpan OnlineFor = TimeSpan.FromSeconds(5);
 
     public static BayAnswer Of(Bay bay, DateTimeOffset now) => new(
-        bay.Id, bay.Number, bay.Token, now - bay.LastSeenAt < OnlineFor, bay.LastSeenAt, bay.Stream, bay.Acknowledged, bay.Sender, bay.Hands, bay.Note,
+        bay.Id, bay.Number, now - bay.LastSeenAt < OnlineFor, bay.LastSeenAt, bay.Stream, bay.Acknowledged, bay.Sender, bay.Hands, bay.Note,
         bay.Run is { } run ? new BayRunAnswer(run.JobId, run.Side, run.Variant, run.Work, run.State.Stage, run.State.IsOver, run.State.Held, run.Following, run.Says, run.SecondsLeft, run.LimitC) : null);
 }
 
@@ -33,13 +32,13 @@ public sealed record BayRunAnswer(Guid JobId, string Side, string Variant, strin
 /// <summary>A run to be started.</summary>
 /// <param name="Work">Which kind of load; all cores when null.</param>
 /// <param name="Times">How many runs, one after the other; one when null.</param>
-public sealed record StartRun(Guid JobId, string Side, string Variant, double? LoadSeconds, string? Work, int? Times);
+public sealed record StartRun(Guid JobId, string Side, string Variant, double? LoadSeconds = null, string? Work = null, int? Times = null);
 
 /// <summary>Whether the run is to stay in its stage.</summary>
 public sealed record HoldRun(bool Held);
 
 /// <summary>What was read by hand at the machine; what was not read is null.</summary>
-public sealed record ReadByHand(double? RoomC, double? TubeOutC, double? TubeReturnC, double? SoundDba);
+public sealed record ReadByHand(double? RoomC = null, double? TubeOutC = null, double? TubeReturnC = null, double? SoundDba = null);
 
 /// <summary>Some readings of a bay, column by column; of several cores, each is a channel.</summary>
 public sealed record BayTrace(long FromSequence, double[] Seconds, IReadOnlyDictionary<string, float?[]> Channels)
@@ -56,3 +55,7 @@ public sealed record BayTrace(long FromSequence, double[] Seconds, IReadOnlyDict
 
 /// <summary>What has just changed in a bay, as it is told to the pages that look at it.</summary>
 public sealed record BayNews(BayAnswer Bay, BayTrace? Fresh);
+
+/// <summary>A new token of a bay, shown this once, and where its sender finds this server.</summary>
+/// <param name="Elsewhere">Whether another machine can reach that address.</param>
+public sealed record BayTokenAnswer(int Number, string Token, string Address, bool Elsewhere);

@@ -11,20 +11,20 @@ namespace Remedos.Server.Bays;
 /// </summary>
 internal sealed class BayLogs
 {
-    private readonly ConcurrentDictionary<Guid, (string Stream, long From, BayLog Log)> _logs = new();
+    private readonly ConcurrentDictionary<Guid, (long Recording, long From, BayLog Log)> _logs = new();
 
     /// <summary>The run's readings with those that have just come and are not stored yet. The bay's row is locked meanwhile, so nobody else adds to them.</summary>
     public async Task<BayLog> WithAsync(RemedosContext context, Bay bay, BayRun run, IReadOnlyList<BayReading> fresh, CancellationToken cancellation)
     {
-        BayLog log = _logs.TryGetValue(bay.Id, out var known) && known.Stream == run.Stream && known.From == run.FromSequence && known.Log.LastSequence == fresh[0].Sequence - 1
+        BayLog log = _logs.TryGetValue(bay.Id, out var known) && known.Recording == run.Recording && known.From == run.FromSequence && known.Log.LastSequence == fresh[0].Sequence - 1
             ? known.Log
-            : BayLog.Of(await BayReadings.ReadAsync(context, bay, run.Stream, run.FromSequence, cancellation));
+            : BayLog.Of(await BayReadings.ReadAsync(context, bay.WorkshopId, bay.Id, run.Recording, run.FromSequence, null, cancellation));
         foreach (BayReading reading in fresh)
         {
             log.Add(reading);
         }
 
-        _logs[bay.Id] = (run.Stream, run.FromSequence, log);
+        _logs[bay.Id] = (run.Recording, run.FromSequence, log);
         return log;
     }
 

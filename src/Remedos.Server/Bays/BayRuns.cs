@@ -1,11 +1,15 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Bays;
 using Remedos.Core.Logs;
 using Remedos.Data;
 using Remedos.Data.Bays;
+using Remedos.Data.Jobs;
 using Remedos.Server.Jobs;
-using Remedos.Server.Runs;
+using Remedos.Server.Queue;
+using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Bays;
 
@@ -24,11 +28,16 @@ internal static class BayRuns
         bays.MapPost("/{id:guid}/run/by-hand", ReadByHandAsync).WithName("addHandReading").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> StartAsync(Guid id, StartRun start, BayDesk desk, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> StartAsync(Guid id, StartRun start, BayDoor door, Caller caller, CancellationToken cancellation)
     {
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        if (await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == start.JobId && j.WorkshopId == workshop.Id, cancellation) is not { } job)
+        Job? job;
+        await using (RemedosContext context = await caller.OpenAsync(cancellation))
+        {
+            Guid workshop = context.Workshop!.Value;
+            job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.WorkshopId == workshop && j.Id == start.JobId, cancellation);
+        }
+
+        if (job is null)
         {
             return JobEndpoints.NoSuchJob();
         }
@@ -40,54 +49,55 @@ internal static class BayRuns
             : start.LoadSeconds is not (null or (>= 60 and <= 86_400)) ? "A load lasts from a minute to a day."
             : start.Times is not (null or (>= 1 and <= MostTimes)) ? $"A run is done 1 to {MostTimes} times."
             : null;
-        return wrong is not null ? RunChanges.Refused(wrong) : await desk.ChangeAsync(id, bay =>
+        return wrong is not null ? Refusal.Of(wrong) : await door.ChangeAsync(id, async (write, bay) =>
         {
             if (bay.Run is { State.IsOver: false } || bay.Stream is null)
             {
                 return bay.Stream is null ? "Nothing is connected to this bay yet." : "A run goes on in this bay. Stop it first.";
             }
 
-            BayRun run = new(job.Id, start.Side, start.Variant, start.LoadSeconds, job.TemperatureLimitC, job.RatedPowerW, job.RoomC, person.Id, bay.Stream, bay.Acknowledged + 1, GuidedState.Start, "", null)
+            BayRun run = new(job.Id, start.Side, start.Variant, start.LoadSeconds, job.TemperatureLimitC, job.RatedPowerW, job.RoomC, write.PersonId, bay.Recording, bay.Acknowledged + 1, GuidedState.Start, "", null)
             {
                 Work = work,
                 Following = (start.Times ?? 1) - 1,
             };
             bay.Run = run.After(GuidedRun.Begin(run.Plan, bay.Sender));
+            await WatchSilence.BeginAsync(write.Context, bay, write.Now, cancellation);
+            write.Event("bay-run-started", $"{bay.Number}", null, JsonSerializer.Serialize(new { start.JobId, start.Side, start.Variant, work }, RemedosContext.Json));
             return null;
         }, cancellation);
     }
 
-    /// <summary>Stops the run; what was recorded lands on its job all the same, and nothing follows.</summary>
-    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> StopAsync(Guid id, BayDesk desk, Landing landing, CancellationToken cancellation)
+    /// <summary>Stops the run: the machine is let go at once, and nothing follows. What was recorded lands on its job from the queue.</summary>
+    private static Task<Results<Ok<BayAnswer>, ProblemHttpResult>> StopAsync(Guid id, BayDoor door, BayLogs logs, QueueBell bell, CancellationToken cancellation) => door.ChangeAsync(id, async (write, bay) =>
     {
-        Results<Ok<BayAnswer>, ProblemHttpResult> answer = await desk.ChangeAsync(id, async (context, bay) =>
+        if (bay.Run is { State.IsOver: false } run)
         {
-            context.ChangeTracker.Entries().Where(entry => entry.State == EntityState.Added).ToList().ForEach(entry => entry.State = EntityState.Detached);
-            if (bay.Run is { State.IsOver: false } run)
+            bay.Run = run.After(GuidedRun.Stop(run.Plan, run.State, run.ElapsedSeconds));
+            await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, cancellation);
+            write.Event("bay-run-stopped", $"{bay.Number}");
+            write.Once(() =>
             {
-                BayLog log = await LogOf(context, bay, run, cancellation);
-                bay.Run = run.After(GuidedRun.Stop(run.Plan, run.State, log.DurationSeconds));
-                await landing.LandAsync(context, bay, log, cancellation);
-            }
-
-            return null;
-        }, cancellation);
-        landing.Ring();
-        return answer;
-    }
-
-    /// <summary>A hand has done what the run waited for.</summary>
-    private static Task<Results<Ok<BayAnswer>, ProblemHttpResult>> GoOnAsync(Guid id, BayDesk desk, CancellationToken cancellation) => desk.ChangeAsync(id, async (context, bay) =>
-    {
-        if (bay.Run is { State.WaitsForHand: true } run)
-        {
-            bay.Run = run.After(GuidedRun.GoOn(run.Plan, run.State, (await LogOf(context, bay, run, cancellation)).DurationSeconds));
+                logs.Forget(bay.Id);
+                bell.Ring();
+            });
         }
 
         return null;
     }, cancellation);
 
-    private static Task<Results<Ok<BayAnswer>, ProblemHttpResult>> HoldAsync(Guid id, HoldRun hold, BayDesk desk, CancellationToken cancellation) => desk.ChangeAsync(id, bay =>
+    /// <summary>A hand has done what the run waited for.</summary>
+    private static Task<Results<Ok<BayAnswer>, ProblemHttpResult>> GoOnAsync(Guid id, BayDoor door, CancellationToken cancellation) => door.ChangeAsync(id, bay =>
+    {
+        if (bay.Run is { State.WaitsForHand: true } run)
+        {
+            bay.Run = run.After(GuidedRun.GoOn(run.Plan, run.State, run.ElapsedSeconds));
+        }
+
+        return null;
+    }, cancellation);
+
+    private static Task<Results<Ok<BayAnswer>, ProblemHttpResult>> HoldAsync(Guid id, HoldRun hold, BayDoor door, CancellationToken cancellation) => door.ChangeAsync(id, bay =>
     {
         if (bay.Run is not { State.IsOver: false } run)
         {
@@ -98,25 +108,26 @@ internal static class BayRuns
         return null;
     }, cancellation);
 
-    private static Task<Results<Ok<BayAnswer>, ProblemHttpResult>> AgainAsync(Guid id, BayDesk desk, CancellationToken cancellation) => desk.ChangeAsync(id, bay =>
+    private static Task<Results<Ok<BayAnswer>, ProblemHttpResult>> AgainAsync(Guid id, BayDoor door, CancellationToken cancellation) => door.ChangeAsync(id, async (write, bay) =>
     {
         if (bay.Run is not { State.IsOver: true } run || bay.Stream is null)
         {
             return bay.Run is null ? "No run has been done in this bay yet." : "A run goes on in this bay. Stop it first.";
         }
 
-        bay.Run = run.Again(bay.Stream, bay.Acknowledged + 1, bay.Sender);
+        bay.Run = run.Again(bay.Recording, bay.Acknowledged + 1, bay.Sender);
+        await WatchSilence.BeginAsync(write.Context, bay, write.Now, cancellation);
         return null;
     }, cancellation);
 
-    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> ReadByHandAsync(Guid id, ReadByHand read, BayDesk desk, CancellationToken cancellation)
+    private static async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> ReadByHandAsync(Guid id, ReadByHand read, BayDoor door, CancellationToken cancellation)
     {
         string? wrong = read.RoomC is not (null or (>= -20 and <= 60)) ? $"A room has between −20 and 60 °C, not {read.RoomC}."
             : read.TubeOutC is not (null or (>= 0 and <= 120)) || read.TubeReturnC is not (null or (>= 0 and <= 120)) ? "A tube has between 0 and 120 °C."
             : read.TubeOutC is null != read.TubeReturnC is null ? "Read both tubes, one after the other: it is their difference that tells the flow."
             : read.SoundDba is not (null or (>= 10 and <= 120)) ? "A machine is between 10 and 120 dB(A) loud."
             : null;
-        return wrong is not null ? RunChanges.Refused(wrong) : await desk.ChangeAsync(id, async (context, bay) =>
+        return wrong is not null ? Refusal.Of(wrong) : await door.ChangeAsync(id, bay =>
         {
             if (bay.Run is not { State.IsOver: false } run)
             {
@@ -135,12 +146,12 @@ internal static class BayRuns
             Add(ChannelRole.TubeOutTemperature, read.TubeOutC);
             Add(ChannelRole.TubeReturnTemperature, read.TubeReturnC);
             Add(ChannelRole.SoundLevel, read.SoundDba);
-            double now = values.Count == 0 ? 0 : (await LogOf(context, bay, run, cancellation)).DurationSeconds;
-            bay.Run = run with { AmbientC = read.RoomC ?? run.AmbientC, ByHand = values.Count == 0 ? run.ByHand : [.. run.ByHand, new HandReading(now, values)] };
+            bay.Run = run with
+            {
+                AmbientC = read.RoomC ?? run.AmbientC,
+                ByHand = values.Count == 0 ? run.ByHand : [.. run.ByHand, new HandReading(run.ElapsedSeconds, values)],
+            };
             return null;
         }, cancellation);
     }
-
-    private static async Task<BayLog> LogOf(RemedosContext context, Bay bay, BayRun run, CancellationToken cancellation) =>
-        BayLog.Of(await BayReadings.ReadAsync(context, bay, run.Stream, run.FromSequence, cancellation));
 }

@@ -1,12 +1,11 @@
-using System.Security.Cryptography;
-using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.EntityFrameworkCore.Storage;
 using Remedos.Core.Bays;
 using Remedos.Data;
 using Remedos.Data.Bays;
-using Remedos.Server.Runs;
+using Remedos.Data.Queue;
+using Remedos.Server.Queue;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Bays;
 
@@ -24,80 +23,127 @@ internal static class Ingest
     public const int LargestBatchBytes = 4_000_000;
 
     public static async Task<Results<Ok<IngestAnswer>, ProblemHttpResult>> HandleAsync(
-        int number, string stream, HttpContext http, IDbContextFactory<RemedosContext> contexts, BayLogs logs, Landing landing, LiveBays live, TimeProvider clock, CancellationToken cancellation)
+        int number, string stream, HttpContext http, IDbContextFactory<RemedosContext> contexts, Writes writes, BayLogs logs, LiveBays live, QueueBell bell, CancellationToken cancellation)
     {
+        // The token comes first: whoever has none is sent away before anything of it is read or locked.
+        string token = BayToken.Of(http.Request.Headers.Authorization.ToString());
+        (Guid Workshop, Guid Bay)? sender = await SenderAsync(contexts, number, token, cancellation);
+        if (sender is not var (workshop, bayId))
+        {
+            return TypedResults.Problem($"Bay {number} does not know this token. A new one is made on the bay’s card.", statusCode: StatusCodes.Status401Unauthorized);
+        }
+
+        stream = BayLine.Clean(stream);
         if (stream.Length is 0 or > 64)
         {
-            return RunChanges.Refused("“stream” names the recording with 1 to 64 letters.");
+            return Refusal.Of("“stream” names the recording with 1 to 64 letters.");
         }
 
         Batch batch = await Batch.ReadAsync(http.Request.Body, cancellation);
         if (batch.Problem is { } problem)
         {
-            return RunChanges.Refused(problem);
+            return Refusal.Of(problem);
         }
 
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        await using IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(cancellation);
-        // Two batches of one bay take turns, on whatever server they arrive.
-        Bay? bay = (await context.Bays.FromSql($"SELECT *, xmin FROM bays WHERE number = {number} FOR UPDATE").ToListAsync(cancellation)).FirstOrDefault(b => Believed(b, http.Request.Headers.Authorization.ToString()));
-        if (bay is null)
-        {
-            return TypedResults.Problem($"Bay {number} does not know this token. It stands on the bay’s card.", statusCode: StatusCodes.Status401Unauthorized);
-        }
-
-        if (bay.Stream != stream && bay.Run is { State.IsOver: false } && clock.GetUtcNow() - bay.LastSeenAt < BayAnswer.OnlineFor)
-        {
-            return TypedResults.Problem($"A run goes on in bay {number}, and another sender speaks for it. Is this the right bay? It is free once the other has been silent for {BayAnswer.OnlineFor.TotalSeconds:0} s.", statusCode: StatusCodes.Status409Conflict);
-        }
-
-        if (bay.Stream != stream)
-        {
-            (bay.Stream, bay.Acknowledged) = (stream, 0);
-            if (bay.Run is { State.IsOver: false } cut)
-            {
-                const string why = "Stopped: the machine began a new recording.";
-                bay.Run = cut.After(new GuidedAnswer(new GuidedState(GuidedState.Stopped, 0, why), new BenchOrder(0), why, 0));
-                await landing.LandAsync(context, bay, null, cancellation);
-            }
-        }
-
-        bay.LastSeenAt = clock.GetUtcNow();
-        bay.Sender = batch.Hello ?? bay.Sender;
-        bay.Note = batch.Note ?? bay.Note;
-        IReadOnlyList<BayReading> fresh = Take(context, bay, batch);
+        Bay? after = null;
         try
         {
-            if (fresh.Count > 0 && bay.Run is { State.IsOver: false } run)
-            {
-                BayLog log = await logs.WithAsync(context, bay, run, fresh, cancellation);
-                bay.Run = run.After(GuidedRun.Next(run.Plan, run.State, log));
-                if (bay.Run.State.IsOver)
+            ProblemHttpResult? refused = await writes.RunAsync(
+                workshop,
+                Guid.Empty,
+                async write =>
                 {
-                    logs.Forget(bay.Id);
-                    await landing.LandAsync(context, bay, log, cancellation);
-                }
-            }
+                    // Two batches of one bay take turns, on whatever server they arrive.
+                    Bay bay = (await write.BayAsync(bayId))!;
+                    if (await BeginStreamAsync(write, bay, stream) is { } taken)
+                    {
+                        return taken;
+                    }
 
-            await context.SaveChangesAsync(cancellation);
-            if (fresh.Count > 0 && bay.Acknowledged % ReadingsBetweenTidying < fresh.Count)
+                    bay.LastSeenAt = write.Now;
+                    bay.Sender = batch.Hello ?? bay.Sender;
+                    bay.Note = batch.Note ?? bay.Note;
+                    IReadOnlyList<BayReading> fresh = Take(write.Context, bay, batch);
+                    if (fresh.Count > 0 && bay.Run is { State.IsOver: false } run)
+                    {
+                        await MoveOnAsync(write, bay, run, fresh, logs, bell);
+                    }
+
+                    if (fresh.Count > 0 && bay.Acknowledged % ReadingsBetweenTidying < fresh.Count)
+                    {
+                        await TidyAsync(write, bay);
+                    }
+
+                    after = bay;
+                    write.Once(() => live.Tell(bay, fresh));
+                    return null;
+                },
+                null,
+                cancellation);
+            if (refused is not null)
             {
-                await TidyAsync(context, bay, cancellation);
+                return refused;
             }
-
-            await transaction.CommitAsync(cancellation);
         }
         catch
         {
-            logs.Forget(bay.Id);
+            logs.Forget(bayId);
             throw;
         }
 
-        landing.Ring();
-        live.Tell(bay, fresh);
         return TypedResults.Ok(new IngestAnswer(
-            bay.Acknowledged, bay.Run?.Order ?? new BenchOrder(0), bay.Run is { State.IsOver: false } going ? going.LimitC : null, bay.Sender?.Simulated == true ? bay.Hands : null,
-            bay.Run?.State.Stage ?? "none", bay.Run?.Says ?? "No run has been started.", batch.LeftOut));
+            after!.Acknowledged, after.Run?.Order ?? new BenchOrder(0), after.Run is { State.IsOver: false } going ? going.LimitC : null, after.Sender?.Simulated == true ? after.Hands : null,
+            after.Run?.State.Stage ?? "none", after.Run?.Says ?? "No run has been started.", batch.LeftOut));
+    }
+
+    private static async Task<(Guid, Guid)?> SenderAsync(IDbContextFactory<RemedosContext> contexts, int number, string token, CancellationToken cancellation)
+    {
+        string hash = BayToken.Sha256(token);
+        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        var bay = await context.Bays.AsNoTracking().Where(b => b.TokenSha256 == hash && b.Number == number).Select(b => new { b.WorkshopId, b.Id }).SingleOrDefaultAsync(cancellation);
+        return bay is null ? null : (bay.WorkshopId, bay.Id);
+    }
+
+    /// <summary>Another name of the stream is a new recording; a run that it cuts lands as it is. Refused while another sender is heard in a run.</summary>
+    private static async Task<ProblemHttpResult?> BeginStreamAsync(Write write, Bay bay, string stream)
+    {
+        if (bay.Stream == stream)
+        {
+            return null;
+        }
+
+        if (bay.Run is { State.IsOver: false } && write.Now - bay.LastSeenAt < BayAnswer.OnlineFor)
+        {
+            return Refusal.Conflict(
+                $"A run goes on in bay {bay.Number}, and another sender speaks for it. Is this the right bay? It is free once the other has been silent for {BayAnswer.OnlineFor.TotalSeconds:0} s.");
+        }
+
+        if (bay.Run is { State.IsOver: false } cut)
+        {
+            const string why = "Stopped: the machine began a new recording.";
+            bay.Run = cut.After(new GuidedAnswer(new GuidedState(GuidedState.Stopped, 0, why), new BenchOrder(0), why, 0));
+            await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, write.Cancellation);
+        }
+
+        (bay.Stream, bay.Recording, bay.Acknowledged) = (stream, bay.Recording + 1, 0);
+        return null;
+    }
+
+    /// <summary>Lets the run decide what comes next. The order never waits for the log: that lands from the queue.</summary>
+    private static async Task MoveOnAsync(Write write, Bay bay, BayRun run, IReadOnlyList<BayReading> fresh, BayLogs logs, QueueBell bell)
+    {
+        BayLog log = await logs.WithAsync(write.Context, bay, run, fresh, write.Cancellation);
+        bay.Run = run.After(GuidedRun.Next(run.Plan, run.State, log)) with
+        {
+            ElapsedSeconds = log.DurationSeconds,
+            LastChipC = fresh.Select(reading => reading.ChipC).LastOrDefault(chip => chip is not null) ?? run.LastChipC,
+        };
+        if (bay.Run.State.IsOver)
+        {
+            logs.Forget(bay.Id);
+            await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, write.Cancellation);
+            write.Once(bell.Ring);
+        }
     }
 
     /// <summary>Adds to the bay what follows what is there; what is there already is passed over, what comes after a gap is not taken.</summary>
@@ -121,7 +167,7 @@ internal static class Ingest
             {
                 WorkshopId = bay.WorkshopId,
                 BayId = bay.Id,
-                Stream = bay.Stream!,
+                Recording = bay.Recording,
                 FirstSequence = batch.Readings[from].Sequence,
                 LastSequence = batch.Readings[behind - 1].Sequence,
                 Lines = string.Join('\n', batch.Lines.Skip(from).Take(behind - from)),
@@ -132,14 +178,16 @@ internal static class Ingest
         return [.. batch.Readings.Skip(from).Take(behind - from)];
     }
 
-    /// <summary>Drops what is older than the picture of a bay and no run's: a run that is over has its log in the file store.</summary>
-    private static Task<int> TidyAsync(RemedosContext context, Bay bay, CancellationToken cancellation)
+    /// <summary>Drops what is older than the picture of a bay and no run's that goes on or has still to land.</summary>
+    private static async Task TidyAsync(Write write, Bay bay)
     {
-        long keepFrom = bay.Run is { State.IsOver: false } run ? Math.Min(run.FromSequence, bay.Acknowledged - ReadingsKept) : bay.Acknowledged - ReadingsKept;
-        return context.BayBatches.Where(b => b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && (b.Stream != bay.Stream || b.LastSequence < keepFrom)).ExecuteDeleteAsync(cancellation);
-    }
+        if (await write.Context.WorkItems.AnyAsync(i => i.WorkshopId == bay.WorkshopId && i.Kind == WorkItem.LandRun, write.Cancellation))
+        {
+            return;
+        }
 
-    private static bool Believed(Bay bay, string authorization) =>
-        authorization.StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase)
-        && CryptographicOperations.FixedTimeEquals(Encoding.UTF8.GetBytes(authorization[7..].Trim()), Encoding.UTF8.GetBytes(bay.Token));
+        long keepFrom = bay.Run is { State.IsOver: false } run ? Math.Min(run.FromSequence, bay.Acknowledged - ReadingsKept) : bay.Acknowledged - ReadingsKept;
+        await write.Context.BayBatches.Where(b => b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && (b.Recording != bay.Recording || b.LastSequence < keepFrom))
+            .ExecuteDeleteAsync(write.Cancellation);
+    }
 }

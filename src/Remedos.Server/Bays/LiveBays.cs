@@ -1,70 +1,168 @@
+using System.Collections.Concurrent;
 using System.Threading.Channels;
 using Microsoft.AspNetCore.SignalR;
 using Remedos.Core.Bays;
 using Remedos.Core.Logs;
-using Remedos.Data;
 using Remedos.Data.Bays;
+using Remedos.Server.Session;
 
 namespace Remedos.Server.Bays;
 
-/// <summary>Pages that look at bays; each hears of its own workshop.</summary>
-public sealed class LiveHub(Session.Bench bench) : Hub
+/// <summary>Pages that follow the bays of their own workshop: of every bay how it stands, and of those that a page shows the readings as well.</summary>
+internal sealed class LiveHub(Caller caller, LiveBays live) : Hub
 {
     public const string Path = "/live";
 
+    private const int MostWatched = 500;
+
     public override async Task OnConnectedAsync()
     {
-        (Workshop workshop, _) = await bench.WhoAsync(Context.ConnectionAborted);
-        await Groups.AddToGroupAsync(Context.ConnectionId, LiveBays.GroupOf(workshop.Id), Context.ConnectionAborted);
+        Who who = await caller.WhoAsync(Context.ConnectionAborted);
+        live.Join(Context.ConnectionId, who.Workshop.Id);
         await base.OnConnectedAsync();
     }
+
+    public override Task OnDisconnectedAsync(Exception? exception)
+    {
+        live.Leave(Context.ConnectionId);
+        return base.OnDisconnectedAsync(exception);
+    }
+
+    /// <summary>Which bays the page shows.</summary>
+    public void Watch(Guid[] bays) => live.Watch(Context.ConnectionId, [.. bays.Take(MostWatched)]);
 }
 
 /// <summary>
 /// Tells pages what has changed in the bays, without keeping any sender waiting: what happens within a moment goes out together, so that a page hears some ten times a
-/// second of all bays, however many there are.
+/// second of all bays, however many there are. Each page is sent to by itself, one message at a time: one that does not read keeps nobody else waiting, and is told what it
+/// has missed as a gap, which it asks for.
 /// </summary>
-internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock) : BackgroundService
+internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILogger<LiveBays> log) : BackgroundService
 {
     private static readonly TimeSpan Together = TimeSpan.FromMilliseconds(80);
 
     /// <summary>What the pictures of a bay show; whoever wants more asks for the readings.</summary>
     private static readonly HashSet<ChannelRole> Shown =
     [
-        ChannelRole.CpuTemperature, ChannelRole.CpuControlTemperature, ChannelRole.CoreTemperature, ChannelRole.CpuPower, ChannelRole.CpuClock, ChannelRole.CpuFanSpeed, ChannelRole.PumpSpeed, ChannelRole.CoolantTemperature,
-        ChannelRole.TubeOutTemperature, ChannelRole.TubeReturnTemperature, ChannelRole.AmbientTemperature, ChannelRole.SoundLevel, ChannelRole.GpuTemperature,
+        ChannelRole.CpuTemperature, ChannelRole.CpuControlTemperature, ChannelRole.CoreTemperature, ChannelRole.CpuPower, ChannelRole.CpuClock, ChannelRole.CpuFanSpeed, ChannelRole.PumpSpeed,
+        ChannelRole.CoolantTemperature, ChannelRole.TubeOutTemperature, ChannelRole.TubeReturnTemperature, ChannelRole.AmbientTemperature, ChannelRole.SoundLevel, ChannelRole.GpuTemperature,
     ];
 
+    private readonly ConcurrentDictionary<string, Page> _pages = new(StringComparer.Ordinal);
+
     /// <summary>News that nobody fetches are dropped before they fill the memory; a page that misses some asks for them.</summary>
-    private readonly Channel<(Guid Workshop, BayAnswer Bay, IReadOnlyList<BayReading> Fresh)> _news =
-        System.Threading.Channels.Channel.CreateBounded<(Guid, BayAnswer, IReadOnlyList<BayReading>)>(new BoundedChannelOptions(20_000) { FullMode = BoundedChannelFullMode.DropOldest, SingleReader = true });
+    private readonly Channel<BayEvent> _news = System.Threading.Channels.Channel.CreateBounded<BayEvent>(
+        new BoundedChannelOptions(20_000) { FullMode = BoundedChannelFullMode.DropOldest, SingleReader = true });
 
-    public static string GroupOf(Guid workshop) => $"bays-{workshop}";
+    private sealed record BayEvent(Guid Workshop, BayAnswer Bay, IReadOnlyList<BayReading> Fresh);
 
-    public void Tell(Bay bay, IReadOnlyList<BayReading> fresh) => _news.Writer.TryWrite((bay.WorkshopId, BayAnswer.Of(bay, clock.GetUtcNow()), fresh));
+    /// <summary>A page that is open.</summary>
+    private sealed class Page(Guid workshop)
+    {
+        public Guid Workshop => workshop;
+
+        public HashSet<Guid> Watched { get; set; } = [];
+
+        /// <summary>The message on its way.</summary>
+        public Task Sending { get; set; } = Task.CompletedTask;
+
+        /// <summary>How each bay stands whose news could not be sent, until it can.</summary>
+        public Dictionary<Guid, BayAnswer> Owed { get; } = [];
+    }
+
+    public void Join(string connection, Guid workshop) => _pages[connection] = new Page(workshop);
+
+    public void Leave(string connection) => _pages.TryRemove(connection, out _);
+
+    public void Watch(string connection, HashSet<Guid> bays)
+    {
+        if (_pages.TryGetValue(connection, out Page? page))
+        {
+            page.Watched = bays;
+        }
+    }
+
+    public void Tell(Bay bay, IReadOnlyList<BayReading> fresh) => _news.Writer.TryWrite(new BayEvent(bay.WorkshopId, BayAnswer.Of(bay, clock.GetUtcNow()), fresh));
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         while (await _news.Reader.WaitToReadAsync(stoppingToken))
         {
             await Task.Delay(Together, clock, stoppingToken);
-            List<(Guid Workshop, BayAnswer Bay, IReadOnlyList<BayReading> Fresh)> all = [];
-            while (_news.Reader.TryRead(out (Guid, BayAnswer, IReadOnlyList<BayReading>) one))
+            List<BayEvent> all = [];
+            while (_news.Reader.TryRead(out BayEvent? one))
             {
                 all.Add(one);
             }
 
-            foreach (var workshop in all.GroupBy(one => one.Workshop))
+            try
             {
-                // A bay's newest word, and of its last recording all that is new.
-                BayNews[] news = [.. workshop.GroupBy(one => one.Bay.Id).Select(bay => new BayNews(
-                    bay.Last().Bay,
-                    FreshOf([.. bay.Where(one => one.Bay.Stream == bay.Last().Bay.Stream).SelectMany(one => one.Fresh).OrderBy(reading => reading.Sequence)])))];
-                await hub.Clients.Group(GroupOf(workshop.Key)).SendAsync("bays", news, stoppingToken);
+                foreach (IGrouping<Guid, BayEvent> workshop in all.GroupBy(one => one.Workshop))
+                {
+                    BayNews[] news = [.. workshop.GroupBy(one => one.Bay.Id).Select(NewsOf)];
+                    foreach ((string connection, Page page) in _pages.Where(page => page.Value.Workshop == workshop.Key))
+                    {
+                        Send(connection, page, news, stoppingToken);
+                    }
+                }
+            }
+            catch (Exception failure)
+            {
+                log.LogWarning(failure, "News of the bays could not be sent");
             }
         }
     }
 
-    private static BayTrace? FreshOf(BayReading[] readings) => readings.Length == 0 ? null : BayTrace.Of(
-        [.. readings.Select(reading => reading with { Values = reading.Values.Where(pair => Shown.Contains(pair.Key.Role) && (pair.Key.Index == 0 || !reading.Values.ContainsKey(new(ChannelRole.CpuTemperature)))).ToDictionary() })], 0);
+    private void Send(string connection, Page page, BayNews[] news, CancellationToken stopping)
+    {
+        if (!page.Sending.IsCompleted)
+        {
+            // It has not taken the last message yet: how the bays stand is owed to it, and the readings it will ask for.
+            foreach (BayNews one in news)
+            {
+                page.Owed[one.Bay.Id] = one.Bay;
+            }
+
+            return;
+        }
+
+        HashSet<Guid> watched = page.Watched;
+        foreach (BayNews one in news)
+        {
+            page.Owed.Remove(one.Bay.Id);
+        }
+
+        BayNews[] its = [.. page.Owed.Values.Select(bay => new BayNews(bay, null)), .. news.Select(one => watched.Contains(one.Bay.Id) ? one : one with { Fresh = null })];
+        page.Owed.Clear();
+        page.Sending = SendAsync(connection, its, stopping);
+    }
+
+    private async Task SendAsync(string connection, BayNews[] news, CancellationToken stopping)
+    {
+        try
+        {
+            await hub.Clients.Client(connection).SendAsync("bays", news, stopping);
+        }
+        catch (Exception failure) when (failure is not OutOfMemoryException)
+        {
+            // A page that has gone is told by its connection.
+            log.LogDebug(failure, "A page could not be told");
+        }
+    }
+
+    /// <summary>A bay's newest word, and of its last recording all that is new.</summary>
+    private static BayNews NewsOf(IGrouping<Guid, BayEvent> bay)
+    {
+        BayAnswer last = bay.Last().Bay;
+        return new BayNews(last, FreshOf([.. bay.Where(one => one.Bay.Stream == last.Stream).SelectMany(one => one.Fresh).OrderBy(reading => reading.Sequence)]));
+    }
+
+    private static BayTrace? FreshOf(BayReading[] readings) => readings.Length == 0 ? null : BayTrace.Of([.. readings.Select(Slim)], 0);
+
+    /// <summary>A reading as the pictures show it: of the cores' temperatures none where the chip has one.</summary>
+    private static BayReading Slim(BayReading reading) => reading with
+    {
+        Values = reading.Values
+            .Where(pair => Shown.Contains(pair.Key.Role) && (pair.Key.Index == 0 || !reading.Values.ContainsKey(new(ChannelRole.CpuTemperature)))).ToDictionary(),
+    };
 }

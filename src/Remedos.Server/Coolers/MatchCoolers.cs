@@ -11,7 +11,8 @@ using Remedos.Data.Parts;
 using Remedos.Data.Runs;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
-using Remedos.Server.Runs;
+using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Coolers;
 
@@ -34,10 +35,11 @@ internal static class MatchCoolers
     }
 
     private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> ForJobAsync(
-        Guid id, [AsParameters] WhatIf what, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, JobCases cases, TimeProvider clock, CancellationToken cancellation)
+        Guid id, [AsParameters] WhatIf what, Caller caller, IMemoryCache remembered, JobCases cases, TimeProvider clock, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Who who = await caller.WhoAsync(cancellation);
+        Workshop workshop = who.Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
         if (await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation) is not { } job)
         {
             return JobEndpoints.NoSuchJob();
@@ -45,18 +47,19 @@ internal static class MatchCoolers
 
         // Once it is repaired, what it did before says nothing any more.
         bool repaired = !string.IsNullOrWhiteSpace(job.Repair.Done);
-        List<Run> runs = repaired ? [] : await context.Runs.AsNoTracking().Where(r => r.JobId == id && r.Side == "before" && r.RemovedAt == null).OrderBy(r => r.ImportedAt).ToListAsync(cancellation);
+        List<Run> runs = repaired ? [] : await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.Side == "before" && r.RemovedAt == null).OrderBy(r => r.ImportedAt).ToListAsync(cancellation);
         SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
-        DiagnosisCase asked = JobCases.Of(job, runs, series, DateOnly.FromDateTime(clock.GetUtcNow().UtcDateTime)).Case;
+        DiagnosisCase asked = JobCases.Of(job, runs, series, who.Today(clock.GetUtcNow())).Case;
         RunAnalysis? run = (runs.LastOrDefault(r => r.Conditions.IsUsual) ?? runs.LastOrDefault(r => r.Conditions is { Panel: null or "closed", PowerCapW: null, Trial: null }))?.Analysis;
         return await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), what, run, repaired || asked.Evidence.Count == 0 ? null : cases.Answer(asked), cancellation);
     }
 
     private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> ForPartsAsync(
-        [AsParameters] ChosenParts chosen, [AsParameters] WhatIf what, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, CancellationToken cancellation)
+        [AsParameters] ChosenParts chosen, [AsParameters] WhatIf what, Caller caller, IMemoryCache remembered, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Who who = await caller.WhoAsync(cancellation);
+        Workshop workshop = who.Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
         return await AnswerAsync(context, remembered, workshop, chosen.Names, what, null, null, cancellation);
     }
 
@@ -65,13 +68,13 @@ internal static class MatchCoolers
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
         if (Machine.BuildOf(names, parts, what, out string? problem) is not { } build)
         {
-            return RunChanges.Refused(problem!);
+            return Refusal.Of(problem!);
         }
 
         IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, remembered, parts, names.Cooler, cancellation);
         if (coolers.Count == 0)
         {
-            return RunChanges.Refused("There is no cooler among the workshop’s parts yet.");
+            return Refusal.Of("There is no cooler among the workshop’s parts yet.");
         }
 
         School? own = what.School == Machine.OwnSchool || (what.School is null && workshop.Weights is not null) ? workshop.Weights : null;

@@ -7,6 +7,7 @@ using Remedos.Core.Simulation;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
+using Remedos.Server.Files;
 using Remedos.Server.Jobs;
 using Remedos.Server.Runs;
 
@@ -22,7 +23,7 @@ internal static class DemoWorkshop
 
     internal sealed record DemoRun(string Side, string FileName, SimulatedMachine? Machine, double RoomC, TimeSpan Ago, bool Semicolons = false, double? FanPercent = null, SimulationRequest? OnBench = null);
 
-    public static async Task LoadAsync(RemedosContext context, FileStore files, Workshop workshop, Person person, DateTimeOffset now, CancellationToken cancellation)
+    public static async Task LoadAsync(RemedosContext context, IFileStore files, Workshop workshop, Person person, DateTimeOffset now, CancellationToken cancellation)
     {
         await using IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(cancellation);
         context.AddRange(workshop, person);
@@ -188,7 +189,7 @@ internal static class DemoWorkshop
     }
 
     /// <summary>Where the demo's rows go.</summary>
-    internal sealed class Bench(RemedosContext context, FileStore files, Workshop workshop, Person person, DateTimeOffset now, CancellationToken cancellation)
+    internal sealed class Bench(RemedosContext context, IFileStore files, Workshop workshop, Person person, DateTimeOffset now, CancellationToken cancellation)
     {
         public (Guid WorkshopId, int Number, DateTimeOffset At) Next(double daysAgo) => (workshop.Id, workshop.NextJobNumber++, now.AddDays(-daysAgo));
 
@@ -213,7 +214,7 @@ internal static class DemoWorkshop
             string text = demo.OnBench is { } request ? SimulatedRun.Of(request.Resolve(out string? problem) ?? throw new InvalidOperationException(problem), request, seed).LogCsv()
                 : LogText.Write(BenchRun.Simulate(demo.Machine!, Protocol, demo.RoomC, demo.FanPercent / 100, seed), at.AddMinutes(-37), demo.Semicolons);
             byte[] bytes = Encoding.UTF8.GetBytes(text);
-            (string sha256, long length) = await files.SaveAsync(new MemoryStream(bytes), cancellation);
+            (string sha256, long length) = await files.SaveAsync(new MemoryStream(bytes), bytes.Length, cancellation);
             Log log = LogReader.Read(new MemoryStream(bytes)).Log!;
             RunConditions conditions = (await AddLog.StartingConditionsAsync(context, job, demo.Side, at, cancellation)) with
             {
@@ -223,7 +224,7 @@ internal static class DemoWorkshop
             };
             LogFile file = new() { Id = Guid.CreateVersion7(at), WorkshopId = workshop.Id, Name = demo.FileName, Sha256 = sha256, Bytes = length, StoredAt = at };
             context.Add(file);
-            await RunStore.AddAsync(context, job, file.Id, demo.Side, conditions, ReadRun.Of(log, conditions), person.Id, at, cancellation);
+            await RunStore.AddAsync(context, job, file.Id, demo.Side, conditions, [], ReadRun.Of(log, conditions), person.Id, at, cancellation);
         }
     }
 }

@@ -39,6 +39,11 @@ public sealed class JobCases(IMemoryCache answers)
             found.Add(new EvidenceItem("tube-difference", tubes.State));
         }
 
+        if (before.Any(run => run.Conditions.FellSilent == true))
+        {
+            found.Add(new EvidenceItem("shutdowns", "yes"));
+        }
+
         EvidenceItem[] readOff = [.. found.Where(item => job.Observations.All(seen => seen.Id != item.Id))];
         return new JobCase(new DiagnosisCase(machine, [.. job.Observations, .. readOff]), readOff.Select(item => item.Id).ToHashSet(StringComparer.Ordinal), tubes);
     }

@@ -3,16 +3,20 @@ using Remedos.Server.Bays;
 
 namespace Remedos.Server.Hosting;
 
+/// <summary>What sends here shows a token of its own that no browser adds by itself.</summary>
+[AttributeUsage(AttributeTargets.Method)]
+internal sealed class SenderTokenAttribute : Attribute;
+
 /// <summary>Every request that changes something carries the token that the session handed out.</summary>
-internal sealed class AntiforgeryForApi(RequestDelegate next, IAntiforgery antiforgery)
+internal sealed class AntiforgeryForApi(RequestDelegate next, IAntiforgery antiforgery, ILogger<AntiforgeryForApi> log)
 {
     public async Task InvokeAsync(HttpContext context)
     {
         bool changes = !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method) && !HttpMethods.IsOptions(context.Request.Method);
-        // What sends readings shows a token of its own that no browser adds by itself.
-        bool sender = context.Request.Path.StartsWithSegments("/api/bays") && context.Request.Headers.Authorization.ToString().StartsWith("Bearer ", StringComparison.OrdinalIgnoreCase);
+        bool sender = context.GetEndpoint()?.Metadata.GetMetadata<SenderTokenAttribute>() is not null;
         if (changes && !sender && context.Request.Path.StartsWithSegments("/api") && !await antiforgery.IsRequestValidAsync(context))
         {
+            log.LogWarning("{Method} {Path} came without the session's token", context.Request.Method, context.Request.Path);
             await TypedResults.Problem("This page has grown old: reload it, then try again. Nothing was changed.", statusCode: StatusCodes.Status400BadRequest, type: "stale-page").ExecuteAsync(context);
             return;
         }

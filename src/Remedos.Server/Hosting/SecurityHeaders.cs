@@ -9,18 +9,23 @@ internal sealed class SecurityHeaders(RequestDelegate next)
 
     public Task InvokeAsync(HttpContext context)
     {
-        IHeaderDictionary headers = context.Response.Headers;
-        headers.ContentSecurityPolicy = Policy;
-        headers.XContentTypeOptions = "nosniff";
-        headers["Referrer-Policy"] = "same-origin";
-        headers["Cross-Origin-Opener-Policy"] = "same-origin";
-        headers["Cross-Origin-Resource-Policy"] = "same-origin";
-        headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
-        if (context.Request.Path.StartsWithSegments("/api"))
+        // Set when the answer begins, so that one that failed and was begun anew has them too.
+        context.Response.OnStarting(() =>
         {
-            headers.CacheControl = "no-store";
-        }
+            IHeaderDictionary headers = context.Response.Headers;
+            headers.ContentSecurityPolicy = Policy;
+            headers.XContentTypeOptions = "nosniff";
+            headers["Referrer-Policy"] = "same-origin";
+            headers["Cross-Origin-Opener-Policy"] = "same-origin";
+            headers["Cross-Origin-Resource-Policy"] = "same-origin";
+            headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
+            if (context.Request.Path.StartsWithSegments("/api") && headers.CacheControl.Count == 0)
+            {
+                headers.CacheControl = "no-store";
+            }
 
+            return Task.CompletedTask;
+        });
         return next(context);
     }
 }

@@ -2,21 +2,76 @@ using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Comparison;
 using Remedos.Data;
 using Remedos.Server.Demo;
+using Remedos.Server.Files;
 
 namespace Remedos.Server.Hosting;
 
-/// <summary>What must be true before the first request: the schema is current and a workshop exists.</summary>
+/// <summary>Why this server does not start, as a sentence.</summary>
+public sealed class StartupException(string sentence) : Exception(sentence);
+
+/// <summary>What must be true before the first request: the schema is current, the file store is this database's, and a workshop exists.</summary>
 internal static class Startup
 {
+    /// <summary>Any number, the same for all servers: whoever holds it prepares the database, and the others wait.</summary>
+    private const long PreparingLock = 7_304_121;
+
     public static async Task PrepareAsync(IServiceProvider services, bool demo, CancellationToken cancellation)
     {
         await using RemedosContext context = await services.GetRequiredService<IDbContextFactory<RemedosContext>>().CreateDbContextAsync(cancellation);
-        await context.Database.MigrateAsync(cancellation);
-        if (await context.Workshops.AnyAsync(cancellation))
+        IFileStore files = services.GetRequiredService<IFileStore>();
+        await context.Database.OpenConnectionAsync(cancellation);
+        await context.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock({PreparingLock})", cancellation);
+        try
         {
-            return;
+            await MigrateAsync(context, cancellation);
+            await RecogniseAsync(context, files, cancellation);
+            if (!await context.Workshops.AnyAsync(cancellation))
+            {
+                await OpenWorkshopAsync(context, services, files, demo, cancellation);
+            }
+        }
+        finally
+        {
+            await context.Database.ExecuteSqlAsync($"SELECT pg_advisory_unlock({PreparingLock})", CancellationToken.None);
+            await context.Database.CloseConnectionAsync();
+        }
+    }
+
+    private static async Task MigrateAsync(RemedosContext context, CancellationToken cancellation)
+    {
+        string[] known = [.. context.Database.GetMigrations()];
+        if ((await context.Database.GetAppliedMigrationsAsync(cancellation)).FirstOrDefault(applied => !known.Contains(applied)) is { } other)
+        {
+            throw new StartupException(
+                $"this database was made by another version of Remedos ({other}), which this one cannot read. ./start --fresh makes a new demo beside it; a workshop’s own is opened by the version that made it.");
         }
 
+        await context.Database.MigrateAsync(cancellation);
+    }
+
+    /// <summary>Refuses a store that belongs to another database: its originals would all be missing, and what is added would lie where nobody looks.</summary>
+    private static async Task RecogniseAsync(RemedosContext context, IFileStore files, CancellationToken cancellation)
+    {
+        Installation? installation = await context.Installations.SingleOrDefaultAsync(cancellation);
+        if (installation is null && files.Identity is null)
+        {
+            installation = new Installation { StoreId = Guid.NewGuid() };
+            files.Identity = installation.StoreId;
+            context.Add(installation);
+            await context.SaveChangesAsync(cancellation);
+        }
+
+        if (installation?.StoreId != files.Identity)
+        {
+            throw new StartupException(
+                installation is null ? "the file store belongs to another database; a new workshop begins with an empty one (FileStore, docs/operating.md)."
+                : files.Identity is null ? "the file store is empty or is not the one that belongs to this database: its disk may not be there, or FileStore may name another folder (docs/operating.md)."
+                : "the file store belongs to another database (FileStore, docs/operating.md).");
+        }
+    }
+
+    private static async Task OpenWorkshopAsync(RemedosContext context, IServiceProvider services, IFileStore files, bool demo, CancellationToken cancellation)
+    {
         Workshop workshop = new()
         {
             Id = Guid.CreateVersion7(),
@@ -27,11 +82,12 @@ internal static class Startup
             RepeatabilityC = Comparer.DefaultRepeatabilityC,
             LabourMinorPerHour = 4800,
             TaxPercent = demo ? 20 : 0,
+            TimeZone = TimeZoneInfo.Local.HasIanaId ? TimeZoneInfo.Local.Id : "UTC",
         };
         Person person = new() { Id = Guid.CreateVersion7(), WorkshopId = workshop.Id, Name = demo ? "Ines" : "Technician" };
         if (demo)
         {
-            await DemoWorkshop.LoadAsync(context, services.GetRequiredService<Runs.FileStore>(), workshop, person, services.GetRequiredService<TimeProvider>().GetUtcNow(), cancellation);
+            await DemoWorkshop.LoadAsync(context, files, workshop, person, services.GetRequiredService<TimeProvider>().GetUtcNow(), cancellation);
         }
         else
         {

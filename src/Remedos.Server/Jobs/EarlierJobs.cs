@@ -4,7 +4,6 @@ using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Diagnosis;
 using Remedos.Data;
 using Remedos.Data.Jobs;
-using Remedos.Server.Session;
 
 namespace Remedos.Server.Jobs;
 
@@ -14,11 +13,7 @@ internal static class EarlierJobs
     private const int Most = 10;
 
     /// <summary>What a machine keeps from one visit to the next.</summary>
-    private static readonly string[] Kept =
-    [
-        "owner", "contact", "machine", "serial", "temperatureLimitC", "ratedPowerW", "coolerKind", "origin", "setting", "builtOn", "processor", "board", "memory", "memoryHeightMm", "graphics", "case", "cooler", "fans",
-        "fansSteeredBy", "purchasedOn", "warrantyMonths", "warrantyEndedBy",
-    ];
+    private static readonly JobField[] Kept = [.. JobFields.All.Where(field => field.Row.Kept)];
 
     /// <summary>Earlier jobs with the same serial number, then those of the same owner; the latest first.</summary>
     public static async Task<IReadOnlyList<EarlierJob>> OfAsync(RemedosContext context, Workshop workshop, Job job, CancellationToken cancellation)
@@ -42,29 +37,29 @@ internal static class EarlierJobs
     }
 
     /// <summary>Takes over what is known of the machine from an earlier job, where the new one has nothing yet; each field can be undone by itself.</summary>
-    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> TakeOverAsync(Guid id, Guid earlier, Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, TimeProvider clock, CancellationToken cancellation)
-    {
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        List<Job> both = await context.Jobs.Where(j => (j.Id == id || j.Id == earlier) && j.WorkshopId == workshop.Id).ToListAsync(cancellation);
-        if (both.Find(j => j.Id == id) is not { } job || both.Find(j => j.Id == earlier) is not { } before)
+    public static Task<Results<Ok<JobSheet>, ProblemHttpResult>> TakeOverAsync(Guid id, Guid earlier, JobDoor door, CancellationToken cancellation) =>
+        door.ChangeAsync(id, async (write, job) =>
         {
-            return JobEndpoints.NoSuchJob();
-        }
-
-        foreach (JobField field in Kept.Select(name => JobFields.Find(name)!))
-        {
-            // The cooler that it left with is the one that it comes back with.
-            string was = field.Name == "coolerKind" && before.Repair.CoolerKind is { } mounted ? JsonSerializer.Serialize(mounted) : field.Json(before), now = field.Json(job);
-            if (now == "null" && was != "null" && field.TrySet(job, JsonSerializer.Deserialize<JsonElement>(was)) is null)
+            Job? before = await write.Context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.WorkshopId == write.WorkshopId && j.Id == earlier, cancellation);
+            if (before is null)
             {
-                context.Append(job, person.Id, clock.GetUtcNow(), JobEvents.Field, field.Name, now, field.Json(job));
+                return JobEndpoints.NoSuchJob();
             }
-        }
 
-        await context.SaveChangesAsync(cancellation);
-        return TypedResults.Ok((await sheets.FindAsync(id, cancellation))!);
-    }
+            foreach (JobField field in Kept)
+            {
+                // The cooler that it left with is the one that it comes back with.
+                string was = field.Name == "coolerKind" && before.Repair.CoolerKind is { } mounted ? JsonSerializer.Serialize(mounted) : field.Json(before);
+                string now = field.Json(job);
+                if (now == "null" && was != "null")
+                {
+                    field.Restore(job, was);
+                    write.Event(job, JobEvents.Field, field.Name, now, was);
+                }
+            }
+
+            return null;
+        }, cancellation);
 
     private static string? Plain(string? text) => string.IsNullOrWhiteSpace(text) ? null : text.Trim().ToLowerInvariant();
 }

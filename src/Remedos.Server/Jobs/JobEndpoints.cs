@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Remedos.Server.Hosting;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Jobs;
 
@@ -8,28 +9,30 @@ internal static class JobEndpoints
     public static void AddJobs(this IServiceCollection services)
     {
         services.AddScoped<JobSheets>();
-        services.AddSingleton<JobValidator>();
+        services.AddScoped<JobDoor>();
     }
 
     public static void MapJobs(this RouteGroupBuilder api)
     {
         RouteGroupBuilder jobs = api.MapGroup("/jobs").WithTags("jobs");
-        jobs.MapGet("/", async (JobSheets sheets, string? search, CancellationToken cancellation) => TypedResults.Ok(await sheets.ListAsync(search, cancellation))).WithName("listJobs");
+        jobs.MapGet("/", ListAsync).WithName("listJobs").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         jobs.MapGet("/{id:guid}", FindAsync).WithName("getJob");
         jobs.MapPost("/", CreateJob.HandleAsync).WithName("createJob");
         jobs.MapPatch("/{id:guid}/fields/{field}", SaveField.HandleAsync).WithName("saveField").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         jobs.MapPost("/{id:guid}/take-over/{earlier:guid}", EarlierJobs.TakeOverAsync).WithName("takeOverMachine");
         jobs.MapGet("/{id:guid}/code.svg", CodeAsync).WithName("getJobCode").ExcludeFromDescription();
+        jobs.MapGet("/{id:guid}/history", JobHistory.HandleAsync).WithName("getHistory");
         jobs.MapPost("/{id:guid}/undo/{eventId:long}", UndoChange.HandleAsync).WithName("undoChange");
     }
 
-    public static ProblemHttpResult NoSuchJob() => TypedResults.Problem("There is no such job.", statusCode: StatusCodes.Status404NotFound);
+    public static ProblemHttpResult NoSuchJob() => Refusal.None("job");
+
+    private static async Task<Results<Ok<IReadOnlyList<JobTag>>, ProblemHttpResult>> ListAsync(JobSheets sheets, string? search, CancellationToken cancellation) =>
+        JobSearch.Of(search, out string? problem) is { } words ? TypedResults.Ok(await sheets.ListAsync(words, cancellation)) : Refusal.Of(problem!);
 
     /// <summary>The job's address as a picture that a telephone or a scanner reads, for the tag on the machine.</summary>
-    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> CodeAsync(Guid id, HttpRequest request, JobSheets sheets, CancellationToken cancellation)
-    {
-        return await sheets.FindAsync(id, cancellation) is null ? NoSuchJob() : QrPicture.Of($"{request.Scheme}://{request.Host}/jobs/{id}");
-    }
+    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> CodeAsync(Guid id, HttpRequest request, JobSheets sheets, PublicAddress address, CancellationToken cancellation) =>
+        await sheets.FindAsync(id, cancellation) is null ? NoSuchJob() : QrPicture.Of($"{address.For(request)}/jobs/{id}");
 
     private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> FindAsync(Guid id, JobSheets sheets, CancellationToken cancellation) =>
         await sheets.FindAsync(id, cancellation) is { } sheet ? TypedResults.Ok(sheet) : NoSuchJob();

@@ -1,204 +1,264 @@
 using System.Globalization;
+using System.Linq.Expressions;
+using System.Reflection;
 using System.Text.Json;
 using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Jobs;
 
-/// <summary>A field of a job that saves as it is typed: how it is read, written and named.</summary>
+/// <summary>A row of job-fields.json: all that is said of a field, for the server, the page and the forms.</summary>
 /// <param name="Name">As on the wire.</param>
-/// <param name="Property">Path of the property, for the validator.</param>
-/// <param name="Get">Its value.</param>
-/// <param name="TrySet">Sets it from JSON; a sentence when the JSON is no such value.</param>
-public sealed record JobField(string Name, string Property, Func<Job, object?> Get, Func<Job, JsonElement, string?> TrySet)
+/// <param name="Label">Over it in a form.</param>
+/// <param name="Words">In the middle of a sentence: “room (Ines, an hour ago)”.</param>
+/// <param name="Kind">line, text, number, whole, date, instant, choice, causes or air-plan.</param>
+/// <param name="Property">Where it stands in a job; by its name where it is not said.</param>
+/// <param name="Past">Whether it cannot lie in days to come.</param>
+/// <param name="Kept">Whether a machine brings it along when it comes back.</param>
+/// <param name="Elsewhere">Whether it travels by a page of its own and not with the sheet.</param>
+/// <param name="Wrong">The sentence for what is out of bounds; made from the bounds where there is none.</param>
+public sealed record JobFieldRow(
+    string Name, string Label, string Words, string Kind, string? Unit = null, double? Least = null, double? Most = null, string[][]? Choices = null,
+    string? Property = null, bool Past = false, bool Kept = false, bool Elsewhere = false, string? Wrong = null)
 {
-    /// <summary>The value as canonical JSON, for events and for telling whether it changed under somebody's hands.</summary>
-    public string Json(Job job) => JsonSerializer.Serialize(Get(job), RemedosContext.Json);
+    public const string Line = "line", Text = "text", Number = "number", Whole = "whole", Date = "date", Instant = "instant", Choice = "choice", Causes = "causes", AirPlan = "air-plan";
+
+    public int LongestText => Kind == Line ? 200 : 4000;
 }
 
-/// <summary>Every field that a page may change. One table, so that saving, undo, history and conflicts treat all alike.</summary>
+/// <summary>A field of a job that saves as it is typed: how it is read, checked, written and named.</summary>
+/// <param name="Get">Its value.</param>
+/// <param name="Set">Sets what <paramref name="Read"/> has read.</param>
+/// <param name="Read">Reads JSON, at a moment and a day where the workshop stands; throws <see cref="FieldException"/> with the sentence for what cannot be.</param>
+public sealed record JobField(JobFieldRow Row, Func<Job, object?> Get, Action<Job, object?> Set, Func<JsonElement, DateOnly, object?> Read)
+{
+    public string Name => Row.Name;
+
+    /// <summary>The value as canonical JSON, for events and for telling whether it changed under somebody's hands.</summary>
+    public string Json(Job job) => JsonOf(Get(job));
+
+    /// <summary>Sets it from JSON; a sentence when it cannot stand.</summary>
+    public string? TrySet(Job job, JsonElement json, DateOnly today)
+    {
+        try
+        {
+            Set(job, Read(json, today));
+            return null;
+        }
+        catch (FieldException problem)
+        {
+            return problem.Message;
+        }
+    }
+
+    /// <summary>Sets it to what an event has written down; that stood once and is not checked again.</summary>
+    public void Restore(Job job, string json) => Set(job, Read(JsonSerializer.Deserialize<JsonElement>(json), DateOnly.MaxValue));
+
+    /// <summary>JSON as it would be stored, so that "70" and "70.0" are the same; null for what is none of its values.</summary>
+    public string Canonical(JsonElement json)
+    {
+        try
+        {
+            return json.ValueKind == JsonValueKind.Undefined ? "null" : JsonOf(Read(json, DateOnly.MaxValue));
+        }
+        catch (FieldException)
+        {
+            return "null";
+        }
+    }
+
+    public string Canonical(string json) => Canonical(JsonSerializer.Deserialize<JsonElement>(json));
+
+    /// <summary>An empty list is no value, as an empty text is none.</summary>
+    private string JsonOf(object? value) =>
+        JsonSerializer.Serialize(value is null && Row.Kind == JobFieldRow.Causes ? Array.Empty<string>() : value, RemedosContext.Json);
+}
+
+/// <summary>Why a field cannot hold something, as a sentence.</summary>
+public sealed class FieldException(string sentence) : Exception(sentence);
+
+/// <summary>Every field that a page may change, from the one table that saving, checks, undo, history, the API's description and the forms are made from.</summary>
 public static class JobFields
 {
-    private static readonly Dictionary<string, JobField> All = new[]
-    {
-        Text("owner", nameof(Job.Owner), job => job.Owner, (job, value) => job.Owner = value),
-        Text("contact", nameof(Job.Contact), job => job.Contact, (job, value) => job.Contact = value),
-        Text("machine", nameof(Job.Machine), job => job.Machine, (job, value) => job.Machine = value),
-        Text("serial", nameof(Job.Serial), job => job.Serial, (job, value) => job.Serial = value),
-        Text("noticed", nameof(Job.Noticed), job => job.Noticed, (job, value) => job.Noticed = value),
-        Number("roomC", nameof(Job.RoomC), job => job.RoomC, (job, value) => job.RoomC = value),
-        Number("temperatureLimitC", nameof(Job.TemperatureLimitC), job => job.TemperatureLimitC, (job, value) => job.TemperatureLimitC = value),
-        Number("ratedPowerW", nameof(Job.RatedPowerW), job => job.RatedPowerW, (job, value) => job.RatedPowerW = value),
-        Text("coolerKind", nameof(Job.CoolerKind), job => job.CoolerKind, (job, value) => job.CoolerKind = value),
-        Text("origin", nameof(Job.Origin), job => job.Origin, (job, value) => job.Origin = value),
-        Text("setting", nameof(Job.Setting), job => job.Setting, (job, value) => job.Setting = value),
-        Date("builtOn", nameof(Job.BuiltOn), job => job.BuiltOn, (job, value) => job.BuiltOn = value),
-        Text("processor", "Parts.Processor", job => job.Parts.Processor, (job, value) => job.Parts.Processor = value),
-        Text("board", "Parts.Board", job => job.Parts.Board, (job, value) => job.Parts.Board = value),
-        Text("memory", "Parts.Memory", job => job.Parts.Memory, (job, value) => job.Parts.Memory = value),
-        Number("memoryHeightMm", "Parts.MemoryHeightMm", job => job.Parts.MemoryHeightMm, (job, value) => job.Parts.MemoryHeightMm = value),
-        Text("graphics", "Parts.Graphics", job => job.Parts.Graphics, (job, value) => job.Parts.Graphics = value),
-        Text("case", "Parts.Case", job => job.Parts.Case, (job, value) => job.Parts.Case = value),
-        Text("cooler", "Parts.Cooler", job => job.Parts.Cooler, (job, value) => job.Parts.Cooler = value),
-        Text("fans", "Parts.Fans", job => job.Parts.Fans, (job, value) => job.Parts.Fans = value),
-        Text("fansSteeredBy", "Parts.FansSteeredBy", job => job.Parts.FansSteeredBy, (job, value) => job.Parts.FansSteeredBy = value),
-        Date("purchasedOn", "Warranty.PurchasedOn", job => job.Warranty.PurchasedOn, (job, value) => job.Warranty.PurchasedOn = value),
-        Number("warrantyMonths", "Warranty.Months", job => job.Warranty.Months, (job, value) => job.Warranty.Months = value is { } months ? (int)Math.Round(months) : null),
-        Text("warrantyEndedBy", "Warranty.EndedBy", job => job.Warranty.EndedBy, (job, value) => job.Warranty.EndedBy = value),
-        Text("warrantyRoute", "Warranty.Route", job => job.Warranty.Route, (job, value) => job.Warranty.Route = value),
-        Text("doneBefore", nameof(Job.DoneBefore), job => job.DoneBefore, (job, value) => job.DoneBefore = value),
-        Text("lastDone", nameof(Job.LastDone), job => job.LastDone, (job, value) => job.LastDone = value),
-        Number("tubeOneC", nameof(Job.TubeOneC), job => job.TubeOneC, (job, value) => job.TubeOneC = value),
-        Number("tubeOtherC", nameof(Job.TubeOtherC), job => job.TubeOtherC, (job, value) => job.TubeOtherC = value),
-        new JobField("airPlan", nameof(Job.AirPlan), job => job.AirPlan, SetAirPlan),
-        Text("decisionRoute", nameof(Job.DecisionRoute), job => job.DecisionRoute, (job, value) => job.DecisionRoute = value),
-        Text("repairCooler", "Repair.Cooler", job => job.Repair.Cooler, (job, value) => job.Repair.Cooler = value),
-        new JobField("repairCauses", "Repair.Causes", job => job.Repair.Causes, SetCauses),
-        Text("waitingFor", nameof(Job.WaitingFor), job => job.WaitingFor, (job, value) => job.WaitingFor = value),
-        Text("repairFound", "Repair.Found", job => job.Repair.Found, (job, value) => job.Repair.Found = value),
-        Text("repairDone", "Repair.Done", job => job.Repair.Done, (job, value) => job.Repair.Done = value),
-        Text("repairParts", "Repair.Parts", job => job.Repair.Parts, (job, value) => job.Repair.Parts = value),
-        Number("repairMinutes", "Repair.Minutes", job => job.Repair.Minutes, (job, value) => job.Repair.Minutes = value is { } minutes ? (int)Math.Round(minutes) : null),
-        Text("repairPaste", "Repair.Paste", job => job.Repair.Paste, (job, value) => job.Repair.Paste = value),
-        Text("repairPasteMethod", "Repair.PasteMethod", job => job.Repair.PasteMethod, (job, value) => job.Repair.PasteMethod = value),
-        Text("repairCoolerKind", "Repair.CoolerKind", job => job.Repair.CoolerKind, (job, value) => job.Repair.CoolerKind = value),
-        Instant("mountedAt", "Repair.MountedAt", job => job.Repair.MountedAt, (job, value) => job.Repair.MountedAt = value),
-        Instant("handedOverAt", nameof(Job.HandedOverAt), job => job.HandedOverAt, (job, value) => job.HandedOverAt = value),
-        Date("recheckOn", nameof(Job.RecheckOn), job => job.RecheckOn, (job, value) => job.RecheckOn = value),
-    }.ToDictionary(field => field.Name, StringComparer.Ordinal);
-
-    /// <summary>A field by its name; “evidence.” before an observation's id is one as well.</summary>
-    public static JobField? Find(string name) => All.GetValueOrDefault(name)
-        ?? (name.StartsWith(EvidencePrefix, StringComparison.Ordinal) && DiagnosisTables.EvidenceOf(name[EvidencePrefix.Length..]) is { } row ? Observation(name, row) : null);
-
     private const string EvidencePrefix = "evidence.", DoubtMark = "?";
 
-    /// <summary>An observation's state, with a question mark behind it when it is doubtful.</summary>
-    private static JobField Observation(string name, EvidenceRow row) => new(
-        name, nameof(Job.Observations),
-        job => job.Observations.FirstOrDefault(item => item.Id == row.Id) is { } item ? item.State + (item.Doubtful ? DoubtMark : "") : null,
-        (job, json) =>
-        {
-            if (json.ValueKind is not (JsonValueKind.String or JsonValueKind.Null))
+    private static readonly DateTimeOffset Earliest = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
+
+    public static IReadOnlyList<JobField> All { get; } = Load();
+
+    private static readonly Dictionary<string, JobField> ByName = All.ToDictionary(field => field.Name, StringComparer.Ordinal);
+
+    /// <summary>A field by its name; “evidence.” before an observation's id is one as well.</summary>
+    public static JobField? Find(string name) => ByName.GetValueOrDefault(name)
+        ?? (name.StartsWith(EvidencePrefix, StringComparison.Ordinal) && DiagnosisTables.EvidenceOf(name[EvidencePrefix.Length..]) is { } row ? Observation(name, row) : null);
+
+    /// <summary>What hands and eyes have told, by the observation's id.</summary>
+    public static IReadOnlyDictionary<string, string> Observed(Job job) => job.Observations.ToDictionary(item => item.Id, Marked, StringComparer.Ordinal);
+
+    private static string Marked(EvidenceItem item) => item.State + (item.Doubtful ? DoubtMark : "");
+
+    private static JobField[] Load()
+    {
+        using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("Remedos.Server.Jobs.job-fields.json")!;
+        return [.. JsonSerializer.Deserialize<JobFieldRow[]>(stream, JsonSerializerOptions.Web)!.Select(Bound)];
+    }
+
+    /// <summary>Binds a row to its property; a row that has none ends the program at its start.</summary>
+    private static JobField Bound(JobFieldRow row)
+    {
+        ParameterExpression job = Expression.Parameter(typeof(Job)), value = Expression.Parameter(typeof(object));
+        string path = row.Property ?? char.ToUpperInvariant(row.Name[0]) + row.Name[1..];
+        Expression property = path.Split('.').Aggregate((Expression)job, Expression.Property);
+        Action<Job, object?> set = Expression.Lambda<Action<Job, object?>>(Expression.Assign(property, Expression.Convert(value, property.Type)), job, value).Compile();
+        return new JobField(
+            row,
+            Expression.Lambda<Func<Job, object?>>(Expression.Convert(property, typeof(object)), job).Compile(),
+            row.Kind == JobFieldRow.Causes ? (at, causes) => set(at, causes ?? Array.Empty<string>()) : set,
+            row.Kind switch
             {
-                return "Expected text.";
-            }
+                JobFieldRow.Line or JobFieldRow.Text => (json, _) => TextOf(row, json),
+                JobFieldRow.Choice => (json, _) => ChoiceOf(row, json),
+                JobFieldRow.Number => (json, _) => NumberOf(row, json),
+                JobFieldRow.Whole => (json, _) => NumberOf(row, json) is { } number ? (int)Math.Round(number) : null,
+                JobFieldRow.Date => (json, today) => DateOf(row, json, today),
+                JobFieldRow.Instant => (json, today) => InstantOf(row, json, today),
+                JobFieldRow.Causes => (json, _) => CausesOf(json),
+                JobFieldRow.AirPlan => (json, _) => AirPlanOf(json),
+                _ => throw new InvalidDataException($"job-fields.json: “{row.Kind}” of {row.Name} is no kind of field."),
+            });
+    }
 
-            string? text = json.GetString();
-            string? state = text?.TrimEnd(DoubtMark[0]);
-            if (state is not null && !row.States.Contains(state))
-            {
-                return $"“{row.Title}” is one of {string.Join(", ", row.States)}, not “{state}”.";
-            }
+    private static string? TextOf(JobFieldRow row, JsonElement json)
+    {
+        string? text = StringOf(json, "text");
+        return string.IsNullOrWhiteSpace(text) ? null : text.Length <= row.LongestText ? text : throw new FieldException($"At most {row.LongestText} letters fit here.");
+    }
 
-            EvidenceItem[] others = [.. job.Observations.Where(item => item.Id != row.Id)];
-            job.Observations = state is null ? others : [.. others, new EvidenceItem(row.Id, state, text!.EndsWith(DoubtMark, StringComparison.Ordinal))];
-            return null;
-        });
+    private static string? ChoiceOf(JobFieldRow row, JsonElement json)
+    {
+        string? text = StringOf(json, "text");
+        return string.IsNullOrWhiteSpace(text) ? null
+            : Array.Exists(row.Choices!, choice => choice[0] == text) ? text
+            : throw new FieldException($"Expected one of {string.Join(", ", row.Choices!.Select(choice => choice[0]))}.");
+    }
 
-    /// <summary>The causes that were found, as a list of ids; sorted, so that the same ones are the same value.</summary>
-    private static string? SetCauses(Job job, JsonElement json)
+    private static double? NumberOf(JobFieldRow row, JsonElement json)
     {
         if (json.ValueKind == JsonValueKind.Null)
         {
-            job.Repair.Causes = [];
             return null;
+        }
+
+        return json.ValueKind != JsonValueKind.Number || !json.TryGetDouble(out double number) ? throw new FieldException("Expected a number.")
+            : !(number >= row.Least && number <= row.Most) ? throw new FieldException(row.Wrong ?? $"Expected {row.Least:0} to {row.Most:0} {row.Unit}.")
+            : number;
+    }
+
+    private static DateOnly? DateOf(JobFieldRow row, JsonElement json, DateOnly today)
+    {
+        if (StringOf(json, "a date") is not { Length: > 0 } text)
+        {
+            return null;
+        }
+
+        return !DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out DateOnly date) ? throw new FieldException("Expected a date.")
+            : date.Year < Earliest.Year || (row.Past && date > today) ? throw new FieldException($"Expected a date after {Earliest.Year} that is not still to come.")
+            : date.Year > 2200 ? throw new FieldException("Expected a date before the year 2200.")
+            : date;
+    }
+
+    private static DateTimeOffset? InstantOf(JobFieldRow row, JsonElement json, DateOnly today)
+    {
+        if (json.ValueKind == JsonValueKind.Null)
+        {
+            return null;
+        }
+
+        // A clock may be a little ahead of the server's.
+        return json.ValueKind != JsonValueKind.String || !json.TryGetDateTimeOffset(out DateTimeOffset at) ? throw new FieldException("Expected a date and time.")
+            : at < Earliest || (row.Past && today < DateOnly.MaxValue && DateOnly.FromDateTime(at.UtcDateTime) > today.AddDays(1))
+                ? throw new FieldException($"Expected a moment after {Earliest.Year} that is not still to come.")
+            : at.ToUniversalTime();
+    }
+
+    /// <summary>The causes that were found, as a list of ids; sorted, so that the same ones are the same value.</summary>
+    private static string[] CausesOf(JsonElement json)
+    {
+        if (json.ValueKind == JsonValueKind.Null)
+        {
+            return [];
         }
 
         if (json.ValueKind != JsonValueKind.Array || json.EnumerateArray().Any(one => one.ValueKind != JsonValueKind.String))
         {
-            return "Expected a list of causes.";
+            throw new FieldException("Expected a list of causes.");
         }
 
-        string[] ids = [.. json.EnumerateArray().Select(one => one.GetString()!).Distinct().Order(StringComparer.Ordinal)];
-        if (ids.FirstOrDefault(id => DiagnosisTables.Causes.All(cause => cause.Id != id)) is { } unknown)
-        {
-            return $"There is no cause “{unknown}”.";
-        }
-
-        job.Repair.Causes = ids;
-        return null;
+        string[] ids = [.. json.EnumerateArray().Select(one => StringOf(one, "text")!).Distinct().Order(StringComparer.Ordinal)];
+        return ids.FirstOrDefault(id => DiagnosisTables.Causes.All(cause => cause.Id != id)) is { } unknown ? throw new FieldException($"There is no cause “{unknown}”.") : ids;
     }
 
-    private static string? SetAirPlan(Job job, JsonElement json)
+    private static AirPlan? AirPlanOf(JsonElement json)
     {
         if (json.ValueKind == JsonValueKind.Null)
         {
-            job.AirPlan = null;
             return null;
         }
 
         AirPlan? plan = null;
         try
         {
-            plan = json.Deserialize<AirPlan>(RemedosContext.Json);
+            plan = json.Deserialize<AirPlan>(WireJson.Strict);
         }
         catch (JsonException)
         {
             // Told below like any other that cannot be.
         }
 
-        job.AirPlan = plan;
-        return plan is null ? "Expected a plan of fans and headers." : plan.Problem();
+        return plan is null || WireJson.HoldsNull(json) ? throw new FieldException("Expected a plan of fans and headers.") : plan.Problem() is { } problem ? throw new FieldException(problem) : plan;
     }
 
-    private static JobField Date(string name, string property, Func<Job, DateOnly?> get, Action<Job, DateOnly?> set) => new(name, property, job => get(job), (job, json) =>
-    {
-        if (json.ValueKind == JsonValueKind.Null)
+    /// <summary>An observation's state, with a question mark behind it when it is doubtful.</summary>
+    private static JobField Observation(string name, EvidenceRow row) => new(
+        new JobFieldRow(name, row.Title, row.Title, JobFieldRow.Choice),
+        job => job.Observations.FirstOrDefault(item => item.Id == row.Id) is { } item ? Marked(item) : null,
+        (job, value) =>
         {
-            set(job, null);
-            return null;
-        }
+            string? text = (string?)value;
+            EvidenceItem[] others = [.. job.Observations.Where(item => item.Id != row.Id)];
+            job.Observations = text is null ? others : [.. others, new EvidenceItem(row.Id, text.TrimEnd(DoubtMark[0]), text.EndsWith(DoubtMark, StringComparison.Ordinal))];
+        },
+        (json, _) => StringOf(json, "text") is not { } text ? null
+            : row.States.Contains(text.TrimEnd(DoubtMark[0])) ? text
+            : throw new FieldException($"“{row.Title}” is one of {string.Join(", ", row.States)}, not “{text}”."));
 
-        if (json.ValueKind != JsonValueKind.String || !DateOnly.TryParseExact(json.GetString(), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out DateOnly date))
-        {
-            return "Expected a date.";
-        }
-
-        set(job, date);
-        return null;
-    });
-
-    private static JobField Text(string name, string property, Func<Job, string?> get, Action<Job, string?> set) => new(name, property, get, (job, json) =>
+    private static string? StringOf(JsonElement json, string expected)
     {
         if (json.ValueKind is not (JsonValueKind.String or JsonValueKind.Null))
         {
-            return "Expected text.";
+            throw new FieldException($"Expected {expected}.");
         }
 
-        // PostgreSQL keeps no NUL in text, and no technician types one.
-        string? text = json.GetString()?.Replace("\0", "", StringComparison.Ordinal);
-        set(job, string.IsNullOrWhiteSpace(text) ? null : text);
-        return null;
-    });
-
-    private static JobField Number(string name, string property, Func<Job, double?> get, Action<Job, double?> set) => new(name, property, job => get(job), (job, json) =>
-    {
-        if (json.ValueKind is not (JsonValueKind.Number or JsonValueKind.Null))
+        try
         {
-            return "Expected a number.";
+            // PostgreSQL keeps no NUL in text, and no technician types one.
+            return json.GetString()?.Replace("\0", "", StringComparison.Ordinal);
         }
-
-        set(job, json.ValueKind == JsonValueKind.Null ? null : json.GetDouble());
-        return null;
-    });
-
-    private static JobField Instant(string name, string property, Func<Job, DateTimeOffset?> get, Action<Job, DateTimeOffset?> set) => new(name, property, job => get(job), (job, json) =>
-    {
-        if (json.ValueKind == JsonValueKind.Null)
+        catch (InvalidOperationException)
         {
-            set(job, null);
-            return null;
+            throw new FieldException("This text holds half a letter; type it again.");
         }
+    }
+}
 
-        if (json.ValueKind != JsonValueKind.String || !json.TryGetDateTimeOffset(out DateTimeOffset at))
-        {
-            return "Expected a date and time.";
-        }
+/// <summary>A job's fields as a page shows them, by name; what they are stands in job-fields.json, and the API's description is made from it.</summary>
+public sealed class JobFieldValues(IReadOnlyDictionary<string, object?> values)
+{
+    public IReadOnlyDictionary<string, object?> Values => values;
 
-        set(job, at.ToUniversalTime());
-        return null;
-    });
+    public static JobFieldValues Of(Job job) =>
+        new(JobFields.All.Where(field => !field.Row.Elsewhere).ToDictionary(field => field.Name, field => field.Get(job), StringComparer.Ordinal));
 }

@@ -3,33 +3,17 @@ using Remedos.Core.Handover;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
-using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 
 namespace Remedos.Server.Jobs;
 
-/// <summary>A job's fields as a page shows and saves them; names as in <see cref="JobFields"/>.</summary>
-public sealed record JobFieldValues(
-    string? Owner, string? Contact, string? Machine, string? Serial, string? Noticed, double? RoomC, double? TemperatureLimitC, double? RatedPowerW, string? CoolerKind, string? WaitingFor,
-    string? RepairFound, string? RepairDone, string? RepairParts, int? RepairMinutes, string? RepairPaste, string? RepairPasteMethod, string? RepairCoolerKind,
-    DateTimeOffset? MountedAt, DateTimeOffset? HandedOverAt, DateOnly? RecheckOn, DateOnly? BuiltOn, string? Origin, string? Setting,
-    string? Processor, string? Board, string? Memory, double? MemoryHeightMm, string? Graphics, string? Case, string? Cooler, string? Fans, string? FansSteeredBy,
-    DateOnly? PurchasedOn, int? WarrantyMonths, string? WarrantyEndedBy, string? WarrantyRoute, string? DoneBefore, string? LastDone, double? TubeOneC, double? TubeOtherC, IReadOnlyList<string> RepairCauses, string? DecisionRoute, string? RepairCooler)
-{
-    public static JobFieldValues Of(Job job) => new(
-        job.Owner, job.Contact, job.Machine, job.Serial, job.Noticed, job.RoomC, job.TemperatureLimitC, job.RatedPowerW, job.CoolerKind, job.WaitingFor,
-        job.Repair.Found, job.Repair.Done, job.Repair.Parts, job.Repair.Minutes, job.Repair.Paste, job.Repair.PasteMethod, job.Repair.CoolerKind,
-        job.Repair.MountedAt, job.HandedOverAt, job.RecheckOn, job.BuiltOn, job.Origin, job.Setting,
-        job.Parts.Processor, job.Parts.Board, job.Parts.Memory, job.Parts.MemoryHeightMm, job.Parts.Graphics, job.Parts.Case, job.Parts.Cooler, job.Parts.Fans, job.Parts.FansSteeredBy,
-        job.Warranty.PurchasedOn, job.Warranty.Months, job.Warranty.EndedBy, job.Warranty.Route, job.DoneBefore, job.LastDone, job.TubeOneC, job.TubeOtherC, job.Repair.Causes, job.DecisionRoute, job.Repair.Cooler);
-}
-
 /// <summary>A run on the sheet.</summary>
 /// <param name="Stretch">Which part of the file it is; null for all of it.</param>
 /// <param name="AlsoOn">Tags of other jobs that hold the same file.</param>
+/// <param name="MissingOriginal">Whether its original was not in the file store when it was wanted.</param>
 public sealed record RunAnswer(
     Guid Id, string Side, string FileName, long FileBytes, DateTimeOffset ImportedAt, uint Version, RunConditions Conditions, RunAnalysis Analysis, string Finding,
-    RunStretch? Stretch, IReadOnlyList<RunMark> Marks, IReadOnlyList<string> AlsoOn);
+    RunStretch? Stretch, IReadOnlyList<RunMark> Marks, IReadOnlyList<string> AlsoOn, bool MissingOriginal);
 
 /// <summary>A log on its way to a run, or one that did not become one.</summary>
 /// <param name="ColumnsHelp">Whether it failed for want of a column, so that the column desk can help.</param>
@@ -51,21 +35,25 @@ public sealed record WarrantyAnswer(int? DaysLeft, string? Sentence);
 /// <param name="SameMachine">Whether the serial number is the same.</param>
 public sealed record EarlierJob(Guid Id, string Tag, DateTimeOffset CreatedAt, string? Machine, bool SameMachine, string? Found, string? Done, IReadOnlyList<string> Causes, DateTimeOffset? HandedOverAt);
 
-/// <summary>The last change, which undo would take back.</summary>
-public sealed record LastChange(long EventId, string Kind, string? Subject, string Person, DateTimeOffset At);
+/// <summary>The last change that stands, which undo would take back.</summary>
+/// <param name="Words">What was changed, in the middle of a sentence.</param>
+/// <param name="Mine">Whether the caller made it; another person's is taken back only after a question.</param>
+public sealed record LastChange(long EventId, string Words, string Person, bool Mine, DateTimeOffset At);
 
 /// <summary>A verdict with its sentence.</summary>
 public sealed record VerdictAnswer(ComparisonResult Result, string Lead, string Claim, string Rest);
 
 /// <summary>One machine, whole: everything that the job sheet shows.</summary>
+/// <param name="Observed">What hands and eyes have told, by the observation's id; with a question mark behind a doubtful one.</param>
+/// <param name="LastEventId">Counts up with every change of the job.</param>
 public sealed record JobSheet(
-    Guid Id, string Tag, uint Version, DateTimeOffset CreatedAt, JobFieldValues Fields,
+    Guid Id, string Tag, uint Version, DateTimeOffset CreatedAt, JobFieldValues Fields, IReadOnlyDictionary<string, string> Observed,
     IReadOnlyList<RunAnswer> Runs, IReadOnlyList<ImportAnswer> Imports, VerdictAnswer? Verdict,
-    IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor, OwnerPage OwnerPage, LastChange? LastChange,
+    IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor, OwnerPage OwnerPage, LastChange? LastChange, long LastEventId,
     IReadOnlyList<PhotoAnswer> Photos, WarrantyAnswer Warranty, IReadOnlyList<EarlierJob> Earlier)
 {
     public static RunAnswer RunOf(Run run, LogFile file, IReadOnlyList<string> alsoOn) =>
-        new(run.Id, run.Side, file.Name, file.Bytes, run.ImportedAt, run.Version, run.Conditions, run.Analysis, RunWords.Finding(run.Analysis, run.Conditions), run.Stretch, run.Marks, alsoOn);
+        new(run.Id, run.Side, file.Name, file.Bytes, run.ImportedAt, run.Version, run.Conditions, run.Analysis, RunWords.Finding(run.Analysis, run.Conditions), run.Stretch, run.Marks, alsoOn, run.MissingOriginal);
 }
 
 /// <summary>A machine as a tag in the list.</summary>

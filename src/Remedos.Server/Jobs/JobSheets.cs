@@ -12,15 +12,16 @@ using Remedos.Server.Session;
 namespace Remedos.Server.Jobs;
 
 /// <summary>Puts a job's rows together and lets the rules of Core speak about them.</summary>
-public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench bench, JobCases cases, TimeProvider clock)
+public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
 {
     /// <summary>A failed import stays on the sheet until it is dismissed or this old.</summary>
     private static readonly TimeSpan FailedImportStays = TimeSpan.FromDays(7);
 
     public async Task<JobSheet?> FindAsync(Guid id, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Who who = await caller.WhoAsync(cancellation);
+        Workshop workshop = who.Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
         Job? job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
         if (job is null)
         {
@@ -28,26 +29,26 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         }
 
         DateTimeOffset now = clock.GetUtcNow(), oldest = now - FailedImportStays;
-        var runs = await context.Runs.AsNoTracking().Where(r => r.JobId == id && r.RemovedAt == null)
+        var runs = await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null)
             .Join(context.LogFiles, r => r.LogFileId, f => f.Id, (run, file) => new { Run = run, File = file })
             .OrderBy(pair => pair.Run.ImportedAt).ToListAsync(cancellation);
         List<ImportAnswer> imports = await context.Imports.AsNoTracking()
-            .Where(i => i.JobId == id && (i.State == Import.Queued || i.State == Import.Reading || (i.State == Import.Failed && i.CreatedAt > oldest)))
+            .Where(i => i.WorkshopId == workshop.Id && i.JobId == id && (i.State == Import.Queued || i.State == Import.Reading || (i.State == Import.Failed && i.CreatedAt > oldest)))
             .Join(context.LogFiles, i => i.LogFileId, f => f.Id, (i, f) => new { i, f }).OrderBy(pair => pair.i.CreatedAt)
             .Select(pair => new ImportAnswer(pair.i.Id, pair.i.Side, pair.f.Name, pair.i.State, pair.i.BytesRead, pair.f.Bytes, pair.i.Problem, ImportAnswer.CodesOfColumns.Contains(pair.i.ProblemCode)))
             .ToListAsync(cancellation);
         string[] hashes = [.. runs.Select(pair => pair.File.Sha256).Distinct()];
         ILookup<string, int> elsewhere = (await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId != id && r.RemovedAt == null)
-            .Join(context.LogFiles.Where(f => hashes.Contains(f.Sha256)), r => r.LogFileId, f => f.Id, (r, f) => new { r.JobId, f.Sha256 })
+            .Join(context.LogFiles.Where(f => f.WorkshopId == workshop.Id && hashes.Contains(f.Sha256)), r => r.LogFileId, f => f.Id, (r, f) => new { r.JobId, f.Sha256 })
             .Join(context.Jobs, pair => pair.JobId, j => j.Id, (pair, j) => new { pair.Sha256, j.Number }).Distinct().ToListAsync(cancellation)).ToLookup(pair => pair.Sha256, pair => pair.Number);
-        LastChange? last = await context.JobEvents.AsNoTracking().Where(e => e.JobId == id && e.Kind != JobEvents.Created && e.Kind != JobEvents.ImportRole)
-            .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { e, p }).OrderByDescending(pair => pair.e.Id)
-            .Select(pair => new LastChange(pair.e.Id, pair.e.Kind, pair.e.Subject, pair.p.Name, pair.e.At)).FirstOrDefaultAsync(cancellation);
+        var last = await JobHistory.Standing(context, workshop.Id, id).OrderByDescending(e => e.Id).Take(1)
+            .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { Event = e, Person = p }).FirstOrDefaultAsync(cancellation);
+        long lastEvent = await context.JobEvents.Where(e => e.WorkshopId == workshop.Id && e.JobId == id).MaxAsync(e => (long?)e.Id, cancellation) ?? 0;
 
-        List<JobPhoto> photos = await context.JobPhotos.AsNoTracking().Where(photo => photo.JobId == id && photo.RemovedAt == null).OrderBy(photo => photo.AddedAt).ToListAsync(cancellation);
+        List<JobPhoto> photos = await context.JobPhotos.AsNoTracking().Where(photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.RemovedAt == null).OrderBy(photo => photo.AddedAt).ToListAsync(cancellation);
         Warranty warranty = WarrantyOf(job, photos.Any(photo => photo.Kind == JobPhoto.Proof));
         SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
-        JobFacts facts = Facts(job, [.. runs.Select(pair => pair.Run)], series, warranty, workshop.RepeatabilityC, now);
+        JobFacts facts = Facts(job, [.. runs.Select(pair => pair.Run)], series, warranty, workshop, now);
         JobProgress progress = JobProgress.Of(facts);
         VerdictAnswer? verdict = null;
         if (facts.Verdict is { } result)
@@ -57,31 +58,34 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
         }
 
         return new JobSheet(
-            job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job),
+            job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job), JobFields.Observed(job),
             [.. runs.Select(pair => JobSheet.RunOf(pair.Run, pair.File, [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]))], imports, verdict,
-            progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts), last,
+            progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts),
+            last is null ? null : new LastChange(last.Event.Id, JobHistory.Words(last.Event.Kind, last.Event.Subject), last.Person.Name, last.Person.Id == who.Person.Id, last.Event.At), lastEvent,
             [.. photos.Select(photo => new PhotoAnswer(photo.Id, photo.Kind, photo.Name, photo.AddedAt))], new WarrantyAnswer(warranty.DaysLeft(facts.Today), warranty.Sentence(facts.Today)),
             await EarlierJobs.OfAsync(context, workshop, job, cancellation));
     }
 
     /// <summary>Tags of all machines, or of those that a search finds, sorted by what they wait for and then by the last change.</summary>
-    public async Task<IReadOnlyList<JobTag>> ListAsync(string? search, CancellationToken cancellation)
+    public async Task<IReadOnlyList<JobTag>> ListAsync(IReadOnlyList<string> words, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Who who = await caller.WhoAsync(cancellation);
+        Workshop workshop = who.Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
         IQueryable<Job> query = context.Jobs.AsNoTracking().Where(job => job.WorkshopId == workshop.Id);
-        foreach (string word in (search ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))
+        if (words.Count > 0)
         {
-            string pattern = $"%{Literally(word)}%";
-            query = query.Where(job => EF.Functions.ILike(job.Owner ?? "", pattern, "\\") || EF.Functions.ILike(job.Machine ?? "", pattern, "\\") ||
-                EF.Functions.ILike(job.Serial ?? "", pattern, "\\") || EF.Functions.ILike(job.Noticed ?? "", pattern, "\\") || EF.Functions.ILike(job.Contact ?? "", pattern, "\\") ||
-                EF.Functions.ILike(workshop.TagPrefix + "-" + job.Number.ToString().PadLeft(4, '0'), pattern, "\\"));
+            // One haystack against all words at once, however many there are.
+            string[] patterns = [.. words.Select(word => $"%{Literally(word)}%")];
+            query = query.Where(job => patterns.All(pattern => EF.Functions.ILike(
+                (job.Owner ?? "") + " " + (job.Machine ?? "") + " " + (job.Serial ?? "") + " " + (job.Noticed ?? "") + " " + (job.Contact ?? "") + " "
+                + workshop.TagPrefix + "-" + job.Number.ToString().PadLeft(4, '0'), pattern)));
         }
 
         List<Job> jobs = await query.OrderBy(job => job.HandedOverAt != null).ThenByDescending(job => job.ChangedAt).Take(300).ToListAsync(cancellation);
         Guid[] ids = [.. jobs.Select(job => job.Id)];
-        ILookup<Guid, Run> runs = (await context.Runs.AsNoTracking().Where(run => ids.Contains(run.JobId) && run.RemovedAt == null).OrderBy(run => run.ImportedAt).ToListAsync(cancellation)).ToLookup(run => run.JobId);
-        Guid[] proven = await context.JobPhotos.Where(photo => ids.Contains(photo.JobId) && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null).Select(photo => photo.JobId).Distinct().ToArrayAsync(cancellation);
+        ILookup<Guid, Run> runs = (await context.Runs.AsNoTracking().Where(run => run.WorkshopId == workshop.Id && ids.Contains(run.JobId) && run.RemovedAt == null).OrderBy(run => run.ImportedAt).ToListAsync(cancellation)).ToLookup(run => run.JobId);
+        Guid[] proven = await context.JobPhotos.Where(photo => photo.WorkshopId == workshop.Id && ids.Contains(photo.JobId) && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null).Select(photo => photo.JobId).Distinct().ToArrayAsync(cancellation);
         IReadOnlyDictionary<string, SeriesRecord> series = await JobCases.SeriesAsync(context, workshop.Id, null, cancellation);
         DateTimeOffset now = clock.GetUtcNow();
         return
@@ -89,7 +93,7 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
             .. jobs.Select(job =>
             {
                 Run? latest = runs[job.Id].LastOrDefault();
-                JobProgress progress = JobProgress.Of(Facts(job, [.. runs[job.Id]], job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null, WarrantyOf(job, proven.Contains(job.Id)), workshop.RepeatabilityC, now));
+                JobProgress progress = JobProgress.Of(Facts(job, [.. runs[job.Id]], job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null, WarrantyOf(job, proven.Contains(job.Id)), workshop, now));
                 return new JobTag(job.Id, Tag(workshop, job), job.Owner, job.Machine, job.Noticed, progress.WaitsFor, progress.Headline, progress.Now.Title, job.ChangedAt, latest?.Analysis.Staircase, latest?.Conditions.TemperatureLimitC);
             }).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)).ThenByDescending(tag => tag.ChangedAt),
         ];
@@ -104,16 +108,16 @@ public sealed class JobSheets(IDbContextFactory<RemedosContext> contexts, Bench 
 
     public static Warranty WarrantyOf(Job job, bool hasProof) => new(job.Warranty.PurchasedOn, job.Warranty.Months, hasProof, job.Warranty.EndedBy, job.Warranty.Route);
 
-    private JobFacts Facts(Job job, IReadOnlyList<Run> runs, SeriesRecord? series, Warranty warranty, double repeatabilityC, DateTimeOffset now)
+    private JobFacts Facts(Job job, IReadOnlyList<Run> runs, SeriesRecord? series, Warranty warranty, Workshop workshop, DateTimeOffset now)
     {
         ConditionedRun[] Side(string side) => [.. runs.Where(run => run.Side == side).Select(run => new ConditionedRun(run.Analysis, run.Conditions))];
         (IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after) = RunPairing.Of(Side("before"), Side("after"));
-        DiagnosisCase asked = JobCases.Of(job, runs, series, DateOnly.FromDateTime(now.UtcDateTime)).Case;
+        DiagnosisCase asked = JobCases.Of(job, runs, series, DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date)).Case;
         return new JobFacts(
             job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, job.Repair.CoolerKind ?? job.CoolerKind, job.WaitingFor, before, after,
             job.Repair.Found, job.Repair.Done, job.Repair.MountedAt,
-            before.Count > 0 && after.Count > 0 ? Comparer.Compare(before, after, repeatabilityC) : null,
-            job.HandedOverAt, job.RecheckOn, now)
+            before.Count > 0 && after.Count > 0 ? Comparer.Compare(before, after, workshop.RepeatabilityC) : null,
+            job.HandedOverAt, job.RecheckOn, WorkshopClock.At(workshop, now))
         {
             Observations = asked.Evidence,
             // Once it is handed over nobody asks any more, and a list of many such jobs is not kept waiting.

@@ -1,153 +1,200 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Runs;
 using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Jobs;
 
-/// <summary>Takes a change back, from the event log, unless something newer stands on it. The undo is an event like any other.</summary>
+/// <summary>
+/// Takes a change back, or puts back what was taken back, from the event log, unless something newer stands on it. It is an event like any other that names the
+/// change: a change that an odd number of events name is taken back.
+/// </summary>
 internal static class UndoChange
 {
-    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(
-        Guid id, long eventId, Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, RunReader reader, TimeProvider clock, CancellationToken cancellation)
+    /// <summary>A change to be turned: what stands now if nothing newer does, and what shall stand.</summary>
+    private sealed record Turn(Write Write, Job Job, JobEvent Change, bool Back)
     {
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Job? job = await context.Jobs.SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
-        JobEvent? change = await context.JobEvents.AsNoTracking().SingleOrDefaultAsync(e => e.Id == eventId && e.JobId == id, cancellation);
-        if (job is null || change is null)
-        {
-            return JobEndpoints.NoSuchJob();
-        }
+        public RemedosContext Context => Write.Context;
 
-        DateTimeOffset now = clock.GetUtcNow();
-        bool undone = change.Kind switch
-        {
-            JobEvents.Field => UndoField(context, job, change, person.Id, now),
-            JobEvents.RunAdded or JobEvents.RunRestored => await SetRemovedAsync(context, job, change, person.Id, now, removed: true, cancellation),
-            JobEvents.RunRemoved => await SetRemovedAsync(context, job, change, person.Id, now, removed: false, cancellation),
-            JobEvents.Conditions or JobEvents.LoadEdges => await UndoConditionsAsync(context, job, change, person.Id, now, reader, cancellation),
-            JobEvents.Marks => await UndoMarksAsync(context, job, change, person.Id, now, cancellation),
-            JobEvents.PhotoAdded or JobEvents.PhotoRestored => await SetPhotoRemovedAsync(context, job, change, person.Id, now, removed: true, cancellation),
-            JobEvents.PhotoRemoved => await SetPhotoRemovedAsync(context, job, change, person.Id, now, removed: false, cancellation),
-            JobEvents.PhotoKind => await UndoPhotoKindAsync(context, job, change, person.Id, now, cancellation),
-            JobEvents.Role => await UndoRoleAsync(context, job, change, person.Id, now, reader, cancellation),
-            _ => false,
-        };
-        if (!undone)
-        {
-            return TypedResults.Problem("This cannot be undone: it has been changed again since.", statusCode: StatusCodes.Status409Conflict);
-        }
+        public string Now => (Back ? Change.After : Change.Before)!;
 
-        await context.SaveChangesAsync(cancellation);
-        return TypedResults.Ok((await sheets.FindAsync(id, cancellation))!);
+        public string Then => (Back ? Change.Before : Change.After)!;
+
+        public Guid SubjectId => Guid.Parse(Change.Subject!.Split('/')[0]);
+
+        /// <summary>Writes the turn down.</summary>
+        public bool Done(string kind, string? now = null, string? then = null)
+        {
+            Write.Event(Job, kind, Change.Subject, now, then, Change.Id);
+            return true;
+        }
     }
 
-    private static bool UndoField(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now)
+    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(Guid id, long eventId, JobDoor door, Caller caller, RunReader reader, CancellationToken cancellation)
     {
-        JobField field = JobFields.Find(change.Subject!)!;
-        string current = field.Json(job);
-        // jsonb may write the same value in other words (1 and 1.0): compare what the field makes of it.
-        Job scratch = new();
-        field.TrySet(scratch, JsonSerializer.Deserialize<JsonElement>(change.After!));
-        if (current != field.Json(scratch))
+        JobEvent? change;
+        bool back;
+        RunReading? reading = null;
+        await using (RemedosContext context = await caller.OpenAsync(cancellation))
         {
-            return false;
+            Guid workshop = context.Workshop!.Value;
+            change = await context.JobEvents.AsNoTracking().SingleOrDefaultAsync(e => e.WorkshopId == workshop && e.Id == eventId && e.JobId == id && e.Undoes == null, cancellation);
+            if (change is null || !JobEvents.Undoable.Contains(change.Kind))
+            {
+                return Refusal.None("change that could be taken back");
+            }
+
+            back = await TimesTurnedAsync(context, change, cancellation) % 2 == 0;
+            if (change.Kind is JobEvents.Conditions or JobEvents.LoadEdges or JobEvents.Role)
+            {
+                reading = await ReadAnewAsync(context, change, back, reader, cancellation);
+            }
         }
 
-        field.TrySet(job, JsonSerializer.Deserialize<JsonElement>(change.Before!));
-        context.Append(job, personId, now, JobEvents.Field, field.Name, current, change.Before);
-        return true;
-    }
-
-    private static async Task<bool> UndoConditionsAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, RunReader reader, CancellationToken cancellation)
-    {
-        Run? run = await context.Runs.SingleOrDefaultAsync(r => r.Id == Guid.Parse(change.Subject!) && r.JobId == job.Id, cancellation);
-        RunConditions before = JsonSerializer.Deserialize<RunConditions>(change.Before!, RemedosContext.Json)!, after = JsonSerializer.Deserialize<RunConditions>(change.After!, RemedosContext.Json)!;
-        if (run is null || run.Conditions != after)
+        return await door.ChangeAsync(id, async (write, job) =>
         {
-            return false;
-        }
-
-        run.Conditions = before;
-        await reader.AnalyzeAnewAsync(context, run, cancellation);
-        context.Append(job, personId, now, change.Kind, change.Subject, change.After, change.Before);
-        return true;
+            // Who turned it in the same moment was first.
+            bool can = await TimesTurnedAsync(write.Context, change, cancellation) % 2 == (back ? 0 : 1) && await TurnAsync(new Turn(write, job, change, back), reader, reading);
+            return can ? null : Refusal.Conflict("This cannot be taken back: it has been changed again since.");
+        }, cancellation);
     }
 
-    private static async Task<bool> UndoMarksAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, CancellationToken cancellation)
-    {
-        Run? run = await context.Runs.SingleOrDefaultAsync(r => r.Id == Guid.Parse(change.Subject!) && r.JobId == job.Id, cancellation);
-        RunMark[] before = JsonSerializer.Deserialize<RunMark[]>(change.Before!, RemedosContext.Json)!, after = JsonSerializer.Deserialize<RunMark[]>(change.After!, RemedosContext.Json)!;
-        if (run is null || !run.Marks.SequenceEqual(after))
-        {
-            return false;
-        }
+    private static Task<int> TimesTurnedAsync(RemedosContext context, JobEvent change, CancellationToken cancellation) =>
+        context.JobEvents.CountAsync(e => e.WorkshopId == change.WorkshopId && e.JobId == change.JobId && e.Undoes == change.Id, cancellation);
 
-        run.Marks = before;
-        context.Append(job, personId, now, JobEvents.Marks, change.Subject, change.After, change.Before);
-        return true;
-    }
-
-    private static async Task<bool> UndoRoleAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, RunReader reader, CancellationToken cancellation)
+    /// <summary>The run's original as it will read then, before any row is locked.</summary>
+    private static async Task<RunReading?> ReadAnewAsync(RemedosContext context, JobEvent change, bool back, RunReader reader, CancellationToken cancellation)
     {
         string[] subject = change.Subject!.Split('/');
-        (int column, string before, string after) = (int.Parse(subject[1]), JsonSerializer.Deserialize<string>(change.Before!)!, JsonSerializer.Deserialize<string>(change.After!)!);
-        Run? run = await context.Runs.SingleOrDefaultAsync(r => r.Id == Guid.Parse(subject[0]) && r.JobId == job.Id, cancellation);
-        if (run is null || run.Analysis.Channels.SingleOrDefault(c => c.Column == column)?.Role != after)
+        string then = (back ? change.Before : change.After)!;
+        Guid id = Guid.Parse(subject[0]);
+        Run? run = await context.Runs.AsNoTracking().SingleOrDefaultAsync(r => r.WorkshopId == change.WorkshopId && r.Id == id && r.JobId == change.JobId, cancellation);
+        return run is null ? null
+            : change.Kind == JobEvents.Role ? await reader.AnalyzeAsync(context, run, run.Conditions, (ColumnOf(change), RoleOf(Of<string>(then))), cancellation)
+            : await reader.AnalyzeAsync(context, run, Of<RunConditions>(then), null, cancellation);
+    }
+
+    private static int ColumnOf(JobEvent change) => int.Parse(change.Subject!.Split('/')[1], System.Globalization.CultureInfo.InvariantCulture);
+
+    private static ChannelRole RoleOf(string role) => ChannelRoles.TryParse(role, out ChannelRole known) ? known : ChannelRole.Other;
+
+    private static async Task<bool> TurnAsync(Turn turn, RunReader reader, RunReading? reading) => turn.Change.Kind switch
+    {
+        JobEvents.Field => TurnField(turn),
+        JobEvents.RunAdded or JobEvents.RunRestored => await SetRunRemovedAsync(turn, removed: turn.Back),
+        JobEvents.RunRemoved => await SetRunRemovedAsync(turn, removed: !turn.Back),
+        JobEvents.Conditions or JobEvents.LoadEdges => await TurnConditionsAsync(turn, reading),
+        JobEvents.Marks => await TurnMarksAsync(turn),
+        JobEvents.PhotoAdded or JobEvents.PhotoRestored => await SetPhotoRemovedAsync(turn, removed: turn.Back),
+        JobEvents.PhotoRemoved => await SetPhotoRemovedAsync(turn, removed: !turn.Back),
+        JobEvents.PhotoKind => await TurnPhotoKindAsync(turn),
+        _ => await TurnRoleAsync(turn, reader, reading),
+    };
+
+    private static bool TurnField(Turn turn)
+    {
+        JobField field = JobFields.Find(turn.Change.Subject!)!;
+        // jsonb may write the same value in other words (1 and 1.0): compare what the field makes of it.
+        if (field.Json(turn.Job) != field.Canonical(turn.Now))
         {
             return false;
         }
 
-        string sha256 = await reader.Sha256Async(context, run.LogFileId, cancellation);
-        await ColumnRoles.RememberAsync(context, run.WorkshopId, reader.Columns(run.WorkshopId, sha256)!.HeaderFingerprint, column, before, now, cancellation);
-        await reader.AnalyzeAnewAsync(context, run, cancellation);
-        await ColumnRoles.SpreadAsync(context, run, sha256, cancellation);
-        context.Append(job, personId, now, JobEvents.Role, change.Subject, change.After, change.Before);
-        return true;
+        field.Restore(turn.Job, turn.Then);
+        return turn.Done(JobEvents.Field, turn.Now, turn.Then);
     }
 
-    private static async Task<bool> UndoPhotoKindAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, CancellationToken cancellation)
+    private static async Task<bool> TurnConditionsAsync(Turn turn, RunReading? reading)
     {
-        JobPhoto? photo = await context.JobPhotos.SingleOrDefaultAsync(p => p.Id == Guid.Parse(change.Subject!) && p.JobId == job.Id && p.RemovedAt == null, cancellation);
-        if (photo?.Kind != JsonSerializer.Deserialize<string>(change.After!))
+        Run? run = await turn.Write.RunAsync(turn.Job, turn.SubjectId);
+        if (run is null || run.Version != reading?.Version || run.Conditions != Of<RunConditions>(turn.Now))
         {
             return false;
         }
 
-        photo!.Kind = JsonSerializer.Deserialize<string>(change.Before!)!;
-        context.Append(job, personId, now, JobEvents.PhotoKind, change.Subject, change.After, change.Before);
-        return true;
+        run.Conditions = Of<RunConditions>(turn.Then);
+        await reading.ApplyAsync(turn.Context, run, samplesToo: false, turn.Write.Cancellation);
+        return turn.Done(turn.Change.Kind, turn.Now, turn.Then);
     }
 
-    private static async Task<bool> SetPhotoRemovedAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, bool removed, CancellationToken cancellation)
+    private static async Task<bool> TurnMarksAsync(Turn turn)
     {
-        JobPhoto? photo = await context.JobPhotos.SingleOrDefaultAsync(p => p.Id == Guid.Parse(change.Subject!) && p.JobId == job.Id, cancellation);
+        Run? run = await turn.Write.RunAsync(turn.Job, turn.SubjectId);
+        if (run is null || !run.Marks.SequenceEqual(Of<RunMark[]>(turn.Now)))
+        {
+            return false;
+        }
+
+        run.Marks = Of<RunMark[]>(turn.Then);
+        return turn.Done(JobEvents.Marks, turn.Now, turn.Then);
+    }
+
+    private static async Task<bool> TurnRoleAsync(Turn turn, RunReader reader, RunReading? reading)
+    {
+        int column = ColumnOf(turn.Change);
+        Run? run = await turn.Write.RunAsync(turn.Job, turn.SubjectId);
+        if (run is null || run.Version != reading?.Version || run.Analysis.Channels.SingleOrDefault(c => c.Column == column)?.Role != Of<string>(turn.Now))
+        {
+            return false;
+        }
+
+        await ColumnRoles.ApplyAsync(turn.Write, reader, run, reading, column, Of<string>(turn.Then));
+        return turn.Done(JobEvents.Role, turn.Now, turn.Then);
+    }
+
+    private static async Task<bool> TurnPhotoKindAsync(Turn turn)
+    {
+        JobPhoto? photo = await PhotoAsync(turn);
+        if (photo is not { RemovedAt: null } || photo.Kind != Of<string>(turn.Now))
+        {
+            return false;
+        }
+
+        photo.Kind = Of<string>(turn.Then);
+        return turn.Done(JobEvents.PhotoKind, turn.Now, turn.Then);
+    }
+
+    private static async Task<bool> SetPhotoRemovedAsync(Turn turn, bool removed)
+    {
+        JobPhoto? photo = await PhotoAsync(turn);
         if (photo is null || photo.RemovedAt is not null == removed)
         {
             return false;
         }
 
-        photo.RemovedAt = removed ? now : null;
-        context.Append(job, personId, now, removed ? JobEvents.PhotoRemoved : JobEvents.PhotoRestored, change.Subject);
-        return true;
+        photo.RemovedAt = removed ? turn.Write.Now : null;
+        return turn.Done(removed ? JobEvents.PhotoRemoved : JobEvents.PhotoRestored);
     }
 
-    private static async Task<bool> SetRemovedAsync(RemedosContext context, Job job, JobEvent change, Guid personId, DateTimeOffset now, bool removed, CancellationToken cancellation)
+    private static async Task<bool> SetRunRemovedAsync(Turn turn, bool removed)
     {
-        Run? run = await context.Runs.SingleOrDefaultAsync(r => r.Id == Guid.Parse(change.Subject!) && r.JobId == job.Id, cancellation);
+        Run? run = await turn.Write.RunAsync(turn.Job, turn.SubjectId);
         if (run is null || run.RemovedAt is not null == removed)
         {
             return false;
         }
 
-        run.RemovedAt = removed ? now : null;
-        context.Append(job, personId, now, removed ? JobEvents.RunRemoved : JobEvents.RunRestored, change.Subject);
-        return true;
+        // The same log may have been added again meanwhile; it is on a job once.
+        if (!removed && await AddLog.SideOnJobAsync(turn.Context, turn.Job, await Sha256Async(), but: run.LogFileId, turn.Write.Cancellation) is not null)
+        {
+            return false;
+        }
+
+        run.RemovedAt = removed ? turn.Write.Now : null;
+        return turn.Done(removed ? JobEvents.RunRemoved : JobEvents.RunRestored);
+
+        Task<string> Sha256Async() => RunReader.Sha256Async(turn.Context, run.WorkshopId, run.LogFileId, turn.Write.Cancellation);
     }
+
+    private static Task<JobPhoto?> PhotoAsync(Turn turn) => turn.Context.JobPhotos
+        .SingleOrDefaultAsync(p => p.WorkshopId == turn.Job.WorkshopId && p.Id == turn.SubjectId && p.JobId == turn.Job.Id, turn.Write.Cancellation);
+
+    private static T Of<T>(string json) => JsonSerializer.Deserialize<T>(json, RemedosContext.Json)!;
 }

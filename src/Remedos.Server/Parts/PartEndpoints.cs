@@ -2,12 +2,12 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
-using Npgsql;
 using Remedos.Core.Parts;
 using Remedos.Data;
 using Remedos.Data.Parts;
 using Remedos.Server.Coolers;
-using Remedos.Server.Runs;
+using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Parts;
 
@@ -17,11 +17,11 @@ namespace Remedos.Server.Parts;
 public sealed record PartAnswer(Guid Id, string Kind, string Name, PartValues Values, IReadOnlyDictionary<string, string> Cells, DateTimeOffset? RetiredAt, uint Version, string? Learnt);
 
 /// <summary>A part to be kept.</summary>
-public sealed record NewPart(string Kind, string Name, PartValues? Values);
+public sealed record NewPart(string Kind, string Name, PartValues? Values = null);
 
 /// <summary>A part as it was typed: a text for each field, as in a table's cells.</summary>
 /// <param name="Version">The one that was read; null for a new part.</param>
-public sealed record TypedPart(string Kind, string Name, IReadOnlyDictionary<string, string> Cells, uint? Version);
+public sealed record TypedPart(string Kind, string Name, IReadOnlyDictionary<string, string> Cells, uint? Version = null);
 
 /// <summary>The workshop's own library of parts, to choose from at intake and to match against.</summary>
 internal static class PartEndpoints
@@ -42,23 +42,24 @@ internal static class PartEndpoints
         parts.MapPartFiles();
     }
 
-    private static async Task<Ok<PartAnswer[]>> ListAsync(Session.Bench bench, IDbContextFactory<RemedosContext> contexts, IMemoryCache remembered, CancellationToken cancellation)
+    private static async Task<Ok<PartAnswer[]>> ListAsync(Caller caller, IMemoryCache remembered, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Who who = await caller.WhoAsync(cancellation);
+        Workshop workshop = who.Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).OrderBy(part => part.Kind).ThenBy(part => part.Name).ToListAsync(cancellation);
         IReadOnlyDictionary<string, Core.Learning.LeagueEntry> learnt = await League.LearntAsync(context, remembered, parts, cancellation);
         return TypedResults.Ok(parts.Select(part => Answer(part) with { Learnt = part.Kind == PartKind.Cooler ? learnt.GetValueOrDefault(part.Name)?.Sentence : null }).ToArray());
     }
 
-    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> AddAsync(NewPart part, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation) =>
-        KeepAsync(null, part.Kind, part.Name, _ => (part.Values ?? new PartValues(), []), null, bench, contexts, clock, cancellation);
+    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> AddAsync(NewPart part, WriteDoor door, CancellationToken cancellation) =>
+        KeepAsync(null, part.Kind, part.Name, _ => (part.Values ?? new PartValues(), []), null, door, cancellation);
 
-    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> TypedAsync(TypedPart part, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation) =>
-        KeepAsync(null, part.Kind, part.Name, Typed(part), null, bench, contexts, clock, cancellation);
+    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> TypedAsync(TypedPart part, WriteDoor door, CancellationToken cancellation) =>
+        KeepAsync(null, part.Kind, part.Name, Typed(part), null, door, cancellation);
 
-    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, TypedPart part, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation) =>
-        KeepAsync(id, part.Kind, part.Name, Typed(part), part.Version, bench, contexts, clock, cancellation);
+    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, TypedPart part, WriteDoor door, CancellationToken cancellation) =>
+        KeepAsync(id, part.Kind, part.Name, Typed(part), part.Version, door, cancellation);
 
     /// <summary>A name alone is a part as well: it is known, and nothing of it.</summary>
     private static Func<string, (PartValues, IReadOnlyList<string>)> Typed(TypedPart part) => name =>
@@ -66,87 +67,102 @@ internal static class PartEndpoints
 
     /// <summary>Keeps a new part, or a known one anew.</summary>
     private static async Task<Results<Ok<PartAnswer>, ProblemHttpResult>> KeepAsync(
-        Guid? id, string kind, string typedName, Func<string, (PartValues Values, IReadOnlyList<string> Problems)> read, uint? version, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation)
+        Guid? id, string kind, string typedName, Func<string, (PartValues Values, IReadOnlyList<string> Problems)> read, uint? version, WriteDoor door, CancellationToken cancellation)
     {
-        string name = typedName.Replace("\0", "", StringComparison.Ordinal).Trim();
-        if (!PartKind.All.Contains(kind) || name.Length is 0 or > LongestName)
+        if (!PartKind.All.Contains(kind))
         {
-            return RunChanges.Refused(!PartKind.All.Contains(kind) ? $"“{kind}” is no kind of part; known are {string.Join(", ", PartKind.All)}." : $"A part’s name has 1 to {LongestName} letters.");
+            return Refusal.Of($"“{kind}” is no kind of part; known are {string.Join(", ", PartKind.All)}.");
+        }
+
+        string name = NameOf(typedName);
+        if (name.Length is 0 or > LongestName)
+        {
+            return Refusal.Of($"A part’s name has 1 to {LongestName} letters.");
         }
 
         (PartValues values, IReadOnlyList<string> problems) = read(name);
         if ((problems.Count > 0 ? string.Join(" ", problems) : values.Problem(kind)) is { } wrong)
         {
-            return RunChanges.Refused(wrong);
+            return Refusal.Of(wrong);
         }
 
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        DateTimeOffset now = clock.GetUtcNow();
-        Part? row = id is null ? null : await context.Parts.SingleOrDefaultAsync(part => part.Id == id && part.WorkshopId == workshop.Id, cancellation);
-        if (id is not null && (row is null || row.Kind != kind))
-        {
-            return NoSuchPart();
-        }
+        Part? kept = null;
+        return await door.WriteAsync(
+            async write =>
+            {
+                Part? row = id is null ? null : await write.PartAsync(id.Value);
+                if (id is not null && (row is null || row.Kind != kind))
+                {
+                    return NoSuchPart();
+                }
 
-        if (row is not null && row.Version != version)
-        {
-            return TypedResults.Problem("This part was changed elsewhere meanwhile. What you typed stays here; look at theirs before you save it again.", statusCode: StatusCodes.Status409Conflict, extensions: [new("theirs", Answer(row))]);
-        }
+                if (row is not null && row.Version != version)
+                {
+                    return TypedResults.Problem(
+                        "This part was changed elsewhere meanwhile. What you typed stays here; look at theirs before you save it again.",
+                        statusCode: StatusCodes.Status409Conflict,
+                        extensions: [new("theirs", Answer(row))]);
+                }
 
-        string? before = row is null ? null : Json(row);
-        if (row is null)
-        {
-            row = new Part { Id = Guid.CreateVersion7(now), WorkshopId = workshop.Id, Kind = kind, Name = name };
-            context.Parts.Add(row);
-        }
+                string key = name.ToLowerInvariant();
+                if (await write.Context.Parts.AnyAsync(
+                    part => part.WorkshopId == write.WorkshopId && part.Kind == kind && part.Id != id && EF.Property<string>(part, "NameKey") == key, cancellation))
+                {
+                    return Refusal.Conflict($"“{name}” is among the parts already.");
+                }
 
-        (row.Name, row.Values, row.ChangedAt) = (name, values, now);
-        Append(context, row, person.Id, now, before is null ? "added" : "changed", before);
-        try
-        {
-            await context.SaveChangesAsync(cancellation);
-        }
-        catch (DbUpdateException failure) when (failure.InnerException is PostgresException { SqlState: PostgresErrorCodes.UniqueViolation })
-        {
-            return TypedResults.Problem($"“{name}” is among the parts already.", statusCode: StatusCodes.Status409Conflict);
-        }
-        catch (DbUpdateConcurrencyException)
-        {
-            return TypedResults.Problem("This part was changed elsewhere in this moment. Save it again.", statusCode: StatusCodes.Status409Conflict);
-        }
+                string? before = row is null ? null : Json(row);
+                if (row is null)
+                {
+                    row = new Part { Id = Guid.CreateVersion7(write.Now), WorkshopId = write.WorkshopId, Kind = kind, Name = name };
+                    write.Context.Parts.Add(row);
+                }
 
-        return TypedResults.Ok(Answer(row));
+                (row.Name, row.Values, row.ChangedAt) = (name, values, write.Now);
+                Append(write, row, before is null ? "added" : "changed", before);
+                kept = row;
+                return null;
+            },
+            () => Task.FromResult(Answer(kept!)),
+            cancellation);
     }
 
-    private static async Task<Results<Ok<PartAnswer>, ProblemHttpResult>> RetireAsync(Guid id, bool retired, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation)
+    /// <summary>A name as it is kept.</summary>
+    internal static string NameOf(string typed) => Core.Bays.BayLine.Clean(typed).Trim();
+
+    private static async Task<Results<Ok<PartAnswer>, ProblemHttpResult>> RetireAsync(Guid id, bool retired, WriteDoor door, CancellationToken cancellation)
     {
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Part? row = await context.Parts.SingleOrDefaultAsync(part => part.Id == id && part.WorkshopId == workshop.Id, cancellation);
-        if (row is null)
-        {
-            return NoSuchPart();
-        }
+        Part? kept = null;
+        return await door.WriteAsync(
+            async write =>
+            {
+                if (await write.PartAsync(id) is not { } row)
+                {
+                    return NoSuchPart();
+                }
 
-        if (row.RetiredAt is null == retired)
-        {
-            string before = Json(row);
-            row.RetiredAt = retired ? clock.GetUtcNow() : null;
-            Append(context, row, person.Id, clock.GetUtcNow(), retired ? "retired" : "brought-back", before);
-            await context.SaveChangesAsync(cancellation);
-        }
+                if (row.RetiredAt is null == retired)
+                {
+                    string before = Json(row);
+                    row.RetiredAt = retired ? write.Now : null;
+                    row.ChangedAt = write.Now;
+                    Append(write, row, retired ? "retired" : "brought-back", before);
+                }
 
-        return TypedResults.Ok(Answer(row));
+                kept = row;
+                return null;
+            },
+            () => Task.FromResult(Answer(kept!)),
+            cancellation);
     }
 
     /// <summary>Writes down who changed a part, when, and what it was.</summary>
-    internal static void Append(RemedosContext context, Part part, Guid person, DateTimeOffset at, string kind, string? before) =>
-        context.PartEvents.Add(new PartEvent { WorkshopId = part.WorkshopId, PartId = part.Id, PersonId = person, At = at, Kind = kind, Before = before, After = Json(part) });
+    internal static void Append(Write write, Part part, string kind, string? before) => write.Context.PartEvents.Add(
+        new PartEvent { WorkshopId = part.WorkshopId, PartId = part.Id, PersonId = write.PersonId, At = write.Now, Kind = kind, Before = before, After = Json(part) });
 
     internal static string Json(Part part) => JsonSerializer.Serialize(new Snapshot(part.Name, part.Values, part.RetiredAt is not null), RemedosContext.Json);
 
-    private static ProblemHttpResult NoSuchPart() => TypedResults.Problem("There is no such part.", statusCode: StatusCodes.Status404NotFound);
+    private static ProblemHttpResult NoSuchPart() => Refusal.None("part");
 
     private static PartAnswer Answer(Part part) => new(part.Id, part.Kind, part.Name, part.Values, PartText.Cells(part.Kind, part.Values), part.RetiredAt, part.Version, null);
 }

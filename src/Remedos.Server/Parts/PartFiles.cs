@@ -6,8 +6,9 @@ using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Parts;
 using Remedos.Data;
 using Remedos.Data.Parts;
-using Remedos.Server.Runs;
 using Sylvan.Data.Csv;
+using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Parts;
 
@@ -27,7 +28,7 @@ public sealed record PartImport(bool Applied, int New, int Changed, int Same, in
 /// <summary>Parts as files: CSV and JSON, out and in again (docs/formats.md).</summary>
 internal static class PartFiles
 {
-    private const int MostBytes = 8 << 20, MostLines = 20_000;
+    private const int MostBytes = 8 << 20, MostLines = 20_000, LongestCell = 4000;
 
     private const string Csv = "csv", Json = "json";
 
@@ -40,15 +41,16 @@ internal static class PartFiles
         parts.MapPost("/file", ImportAsync).WithName("importParts").Accepts<string>("text/plain").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static async Task<IResult> ExportAsync(string? kind, string? format, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    private static async Task<IResult> ExportAsync(string? kind, string? format, Caller caller, CancellationToken cancellation)
     {
         if (format is not (null or Csv or Json) || (kind is not null && !PartKind.All.Contains(kind)))
         {
-            return RunChanges.Refused(format is not (null or Csv or Json) ? $"“{format}” is neither csv nor json." : $"“{kind}” is no kind of part; known are {string.Join(", ", PartKind.All)}.");
+            return Refusal.Of(format is not (null or Csv or Json) ? $"“{format}” is neither csv nor json." : $"“{kind}” is no kind of part; known are {string.Join(", ", PartKind.All)}.");
         }
 
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        Who who = await caller.WhoAsync(cancellation);
+        Workshop workshop = who.Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
         List<Part> all = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id && part.RetiredAt == null && (kind == null || part.Kind == kind)).OrderBy(part => part.Kind).ThenBy(part => part.Name).ToListAsync(cancellation);
         string name = $"{kind ?? "part"}s.{format ?? Csv}";
         return format == Json ? TypedResults.File(Encoding.UTF8.GetBytes(JsonOf(all)), "application/json", name) : TypedResults.File(Encoding.UTF8.GetBytes(CsvOf(all, kind)), "text/csv", name);
@@ -67,7 +69,7 @@ internal static class PartFiles
     {
         string[] fields = [.. PartFields.All.Where(one => kind is null || one.Kind == kind).SelectMany(one => one.Fields).Select(field => field.Name).Distinct()];
         StringBuilder text = new();
-        void Line(IEnumerable<string> cells) => text.AppendJoin(',', cells.Select(cell => cell.AsSpan().IndexOfAny(",\"\r\n") >= 0 ? $"\"{cell.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : cell)).Append('\n');
+        void Line(IEnumerable<string> cells) => text.AppendJoin(',', cells.Select(CellText.Of)).Append('\n');
         Line([PartColumn, NameColumn, .. fields]);
         foreach (Part part in parts)
         {
@@ -78,11 +80,11 @@ internal static class PartFiles
         return text.ToString();
     }
 
-    private static async Task<Results<Ok<PartImport>, ProblemHttpResult>> ImportAsync(bool apply, HttpRequest request, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, TimeProvider clock, CancellationToken cancellation)
+    private static async Task<Results<Ok<PartImport>, ProblemHttpResult>> ImportAsync(bool apply, HttpRequest request, WriteDoor door, CancellationToken cancellation)
     {
         if (request.ContentLength > MostBytes)
         {
-            return RunChanges.Refused($"A file of parts has at most {MostBytes >> 20} MB.");
+            return Refusal.Of($"A file of parts has at most {MostBytes >> 20} MB.");
         }
 
         using StreamReader reader = new(request.Body, Encoding.UTF8, detectEncodingFromByteOrderMarks: true);
@@ -90,32 +92,40 @@ internal static class PartFiles
         List<FileLine>? lines = Read(text, out string? problem);
         if (lines is null)
         {
-            return RunChanges.Refused(problem!);
+            return Refusal.Of(problem!);
         }
 
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Dictionary<(string, string), Part> known = await context.Parts.Where(part => part.WorkshopId == workshop.Id).ToDictionaryAsync(part => (part.Kind, part.Name.ToUpperInvariant()), cancellation);
-        HashSet<(string, string)> seen = [];
-        DateTimeOffset now = clock.GetUtcNow();
-        List<ImportLine> answer = [];
-        foreach (FileLine line in lines)
-        {
-            answer.Add(Take(context, workshop, person, known, seen, line, now));
-        }
+        PartImport? import = null;
+        Results<Ok<PartImport>, ProblemHttpResult> done = await door.WriteAsync(
+            async write =>
+            {
+                // The workshop's row is locked, so that two files at once are taken one after the other.
+                await write.WorkshopAsync();
+                Dictionary<(string, string), Part> known = [];
+                foreach (Part part in await write.Context.Parts.Where(part => part.WorkshopId == write.WorkshopId).ToListAsync(cancellation))
+                {
+                    known.TryAdd((part.Kind, part.Name.ToLowerInvariant()), part);
+                }
 
-        int Count(string change) => answer.Count(line => line.Change == change);
-        bool done = apply && Count(ImportLine.Wrong) == 0;
-        if (done)
-        {
-            await context.SaveChangesAsync(cancellation);
-        }
+                HashSet<(string, string)> seen = [];
+                List<ImportLine> answer = [.. lines.Select(line => Take(write, known, seen, line))];
+                int Count(string change) => answer.Count(line => line.Change == change);
+                bool whole = apply && Count(ImportLine.Wrong) == 0;
+                import = new PartImport(whole, Count(ImportLine.New), Count(ImportLine.Changed), Count(ImportLine.Same), Count(ImportLine.Wrong), answer);
+                if (!whole)
+                {
+                    write.Context.ChangeTracker.Clear();
+                }
 
-        return TypedResults.Ok(new PartImport(done, Count(ImportLine.New), Count(ImportLine.Changed), Count(ImportLine.Same), Count(ImportLine.Wrong), answer));
+                return null;
+            },
+            () => Task.FromResult(import!),
+            cancellation);
+        return done;
     }
 
     /// <summary>Puts a line on top of what is known; nothing of it is saved here.</summary>
-    private static ImportLine Take(RemedosContext context, Workshop workshop, Person person, Dictionary<(string, string), Part> known, HashSet<(string, string)> seen, FileLine line, DateTimeOffset now)
+    private static ImportLine Take(Write write, Dictionary<(string, string), Part> known, HashSet<(string, string)> seen, FileLine line)
     {
         ImportLine Wrong(params IEnumerable<string> sentences) => new(line.Line, line.Kind, line.Name, ImportLine.Wrong, [.. sentences]);
         if (line.Problem is not null || !PartKind.All.Contains(line.Kind) || line.Name.Length is 0 or > 200)
@@ -123,13 +133,13 @@ internal static class PartFiles
             return Wrong(line.Problem ?? (!PartKind.All.Contains(line.Kind) ? $"part: “{line.Kind}” is none of {string.Join(", ", PartKind.All)}." : "name: a part has one, of at most 200 letters."));
         }
 
-        if (!seen.Add((line.Kind, line.Name.ToUpperInvariant())))
+        if (!seen.Add((line.Kind, line.Name.ToLowerInvariant())))
         {
             return Wrong($"name: “{line.Name}” stands in the file twice.");
         }
 
         // What the file says nothing of stays as it is; an empty cell says that it is not known.
-        known.TryGetValue((line.Kind, line.Name.ToUpperInvariant()), out Part? part);
+        known.TryGetValue((line.Kind, line.Name.ToLowerInvariant()), out Part? part);
         IReadOnlyDictionary<string, string> was = part is null ? new Dictionary<string, string>() : PartText.Cells(part.Kind, part.Values);
         Dictionary<string, string> cells = new(was, StringComparer.Ordinal);
         foreach ((string field, string text) in line.Cells.Where(cell => cell.Value.Length > 0 || PartFields.Of(line.Kind).Any(field => field.Name == cell.Key)))
@@ -147,9 +157,9 @@ internal static class PartFiles
 
         if (part is null)
         {
-            part = new Part { Id = Guid.CreateVersion7(now), WorkshopId = workshop.Id, Kind = line.Kind, Name = line.Name, Values = values, ChangedAt = now };
-            context.Parts.Add(part);
-            PartEndpoints.Append(context, part, person.Id, now, "imported", null);
+            part = new Part { Id = Guid.CreateVersion7(write.Now), WorkshopId = write.WorkshopId, Kind = line.Kind, Name = line.Name, Values = values, ChangedAt = write.Now };
+            write.Context.Parts.Add(part);
+            PartEndpoints.Append(write, part, "imported", null);
             return new ImportLine(line.Line, line.Kind, line.Name, ImportLine.New, []);
         }
 
@@ -167,8 +177,8 @@ internal static class PartFiles
         }
 
         string before = PartEndpoints.Json(part);
-        (part.Values, part.ChangedAt, part.RetiredAt) = (values, now, null);
-        PartEndpoints.Append(context, part, person.Id, now, "imported", before);
+        (part.Values, part.ChangedAt, part.RetiredAt) = (values, write.Now, null);
+        PartEndpoints.Append(write, part, "imported", before);
         return new ImportLine(line.Line, line.Kind, line.Name, ImportLine.Changed, changes);
     }
 
@@ -188,23 +198,26 @@ internal static class PartFiles
         return trimmed[0] is '[' or '{' ? ReadJson(text, out problem) : ReadCsv(text, out problem);
     }
 
+    private static readonly JsonSerializerOptions OnceEach = new(JsonSerializerDefaults.Web) { AllowDuplicateProperties = false };
+
     private static List<FileLine>? ReadJson(string text, out string? problem)
     {
         JsonArray parts;
         try
         {
-            JsonNode? node = JsonNode.Parse(text);
+            // A key that stands twice is found only when it is looked for: look now.
+            JsonNode? node = JsonSerializer.SerializeToNode(JsonSerializer.Deserialize<JsonElement>(text, OnceEach));
             parts = node as JsonArray ?? (node?["parts"] as JsonArray)!;
         }
         catch (JsonException failure)
         {
-            problem = $"It is no JSON: line {failure.LineNumber + 1}, column {failure.BytePositionInLine + 1} cannot be read.";
+            problem = failure.LineNumber is { } line ? $"It is no JSON: line {line + 1}, column {failure.BytePositionInLine + 1} cannot be read." : "It is no JSON that can be read: a key may stand twice.";
             return null;
         }
 
         problem = parts is null ? "Expected a list of parts, each with part, name and values." : parts.Count > MostLines ? $"At most {MostLines} parts come in one file." : null;
         return problem is not null ? null : [.. parts!.Select((part, i) => part is JsonObject one && one[PartColumn] is JsonValue kind && one[NameColumn] is JsonValue name && one["values"] is JsonObject or null
-            ? new FileLine(i + 1, kind.ToString(), name.ToString().Trim(), (one["values"] as JsonObject ?? []).ToDictionary(value => value.Key, value => value.Value?.ToString() ?? "", StringComparer.Ordinal))
+            ? new FileLine(i + 1, kind.ToString(), PartEndpoints.NameOf(name.ToString()), (one["values"] as JsonObject ?? []).ToDictionary(value => value.Key, value => value.Value?.ToString() ?? "", StringComparer.Ordinal))
             : new FileLine(i + 1, "", "", new Dictionary<string, string>(), "Expected part, name and values."))];
     }
 
@@ -214,12 +227,12 @@ internal static class PartFiles
         char delimiter = new[] { ';', '\t', ',' }.MaxBy(one => first.Count(letter => letter == one));
         try
         {
-            using CsvDataReader csv = CsvDataReader.Create(new StringReader(text), new CsvDataReaderOptions { Delimiter = delimiter });
+            using CsvDataReader csv = CsvDataReader.Create(new StringReader(text), new CsvDataReaderOptions { Delimiter = delimiter, MaxBufferSize = 1 << 20 });
             return ReadLines(csv, delimiter, out problem);
         }
         catch (CsvFormatException failure)
         {
-            problem = $"Line {failure.RowNumber + 1}: its quotes do not close.";
+            problem = $"Line {failure.RowNumber + 1} cannot be read as a table’s line: its quotes do not close, or a cell in it is longer than {LongestCell} letters.";
             return null;
         }
     }
@@ -235,7 +248,7 @@ internal static class PartFiles
         while (problem is null && csv.Read())
         {
             problem = lines.Count >= MostLines ? $"At most {MostLines} parts come in one file." : null;
-            string Cell(string column) => Array.IndexOf(header, column) is var i && i < csv.RowFieldCount ? csv.GetString(i).Trim() : "";
+            string Cell(string column) => Array.IndexOf(header, column) is var i && i < csv.RowFieldCount ? CellText.Plain(csv.GetString(i)) : "";
             Dictionary<string, string> cells = header.Where(column => column is not (PartColumn or NameColumn)).ToDictionary(column => column, Cell, StringComparer.Ordinal);
             lines.Add(new FileLine(csv.RowNumber + 1, Cell(PartColumn), Cell(NameColumn), cells, csv.RowFieldCount > header.Length ? $"It has {csv.RowFieldCount} cells and the header {header.Length}: a {(delimiter == ',' ? "comma" : "separator")} too many, or quotes missing." : null));
         }

@@ -4,132 +4,136 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using Remedos.Server.Files;
 using Remedos.Server.Jobs;
-using Remedos.Server.Runs;
+using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Photos;
 
 /// <summary>Pictures on a job: of the machine as it came in, and of the proof of purchase.</summary>
 internal static class PhotoEndpoints
 {
-    private const long LargestBytes = 40_000_000;
-
     public static void MapPhotos(this RouteGroupBuilder api)
     {
         RouteGroupBuilder photos = api.MapGroup("/jobs/{id:guid}/photos").WithTags("photos");
-        photos.MapPost("/", AddAsync).WithName("addPhoto").WithMetadata(new RequestSizeLimitAttribute(LargestBytes)).ProducesProblem(StatusCodes.Status404NotFound).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        photos.MapPost("/", AddAsync).WithName("addPhoto").WithMetadata(new RequestSizeLimitAttribute(Pictures.LargestBytes))
+            .ProducesProblem(StatusCodes.Status404NotFound).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         photos.MapGet("/{photo:guid}", ShowAsync).WithName("getPhoto").ExcludeFromDescription();
         photos.MapPut("/{photo:guid}/kind", SetKindAsync).WithName("setPhotoKind");
         photos.MapDelete("/{photo:guid}", RemoveAsync).WithName("removePhoto");
     }
 
     private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> AddAsync(
-        Guid id, [FromQuery] string kind, [FromQuery] string fileName, HttpContext http, Session.Bench bench, FileStore files, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, TimeProvider clock, CancellationToken cancellation)
+        Guid id, [FromQuery] string kind, [FromQuery] string fileName, HttpContext http, Caller caller, Pictures pictures, JobDoor door, CancellationToken cancellation)
     {
-        string name = fileName.Split('/', '\\')[^1].Replace("\0", "", StringComparison.Ordinal);
-        name = name.Length == 0 ? "picture" : name[..Math.Min(name.Length, 255)];
+        string name = GivenName.Of(fileName, "picture");
         if (kind is not (JobPhoto.Photo or JobPhoto.Proof))
         {
-            return RunChanges.Refused("A picture is either of the machine or of the proof of purchase.");
+            return Refusal.Of("A picture is either of the machine or of the proof of purchase.");
         }
 
-        if (http.Request.ContentLength > LargestBytes)
+        if (http.Request.ContentLength > Pictures.LargestBytes)
         {
-            return RunChanges.Refused($"“{name}” has {http.Request.ContentLength / 1e6:0} MB; pictures up to {LargestBytes / 1e6:0} MB are taken.");
+            return Refusal.Of($"“{name}” has {http.Request.ContentLength / 1e6:0} MB; pictures up to {Pictures.LargestBytes / 1e6:0} MB are taken.");
         }
 
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        if (await context.Jobs.SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation) is not { } job)
+        await using (RemedosContext context = await caller.OpenAsync(cancellation))
         {
-            return JobEndpoints.NoSuchJob();
+            Guid workshop = context.Workshop!.Value;
+            if (!await context.Jobs.AnyAsync(job => job.WorkshopId == workshop && job.Id == id, cancellation))
+            {
+                return JobEndpoints.NoSuchJob();
+            }
         }
 
-        (string sha256, long bytes) = await files.SaveAsync(http.Request.Body, cancellation);
-        if (await TypeOfAsync(files, sha256, cancellation) is not { } type)
+        using MemoryStream content = new();
+        await http.Request.Body.CopyToAsync(content, cancellation);
+        (KeptPicture? kept, string? problem) = await pictures.KeepAsync(content.ToArray(), cancellation);
+        return kept is null ? Refusal.Of($"“{name}” {problem}") : await door.ChangeAsync(id, async (write, job) =>
         {
-            return RunChanges.Refused($"“{name}” is no picture. JPEG, PNG, WebP and AVIF are shown; a log goes to the before or the after run.");
-        }
+            // The job's row is locked, so the same picture from two pages is one.
+            JobPhoto? known = await write.Context.JobPhotos.SingleOrDefaultAsync(p => p.WorkshopId == job.WorkshopId && p.JobId == id && p.GivenSha256 == kept.GivenSha256, cancellation);
+            if (known is { RemovedAt: null })
+            {
+                return Refusal.Conflict($"“{name}” is already on this job.");
+            }
 
-        JobPhoto? known = await context.JobPhotos.SingleOrDefaultAsync(p => p.JobId == id && p.Sha256 == sha256, cancellation);
-        if (known is { RemovedAt: null })
-        {
-            return TypedResults.Problem($"“{name}” is already on this job.", statusCode: StatusCodes.Status409Conflict);
-        }
+            if (known is not null)
+            {
+                (known.RemovedAt, known.Kind) = (null, kind);
+            }
+            else
+            {
+                known = new JobPhoto
+                {
+                    Id = Guid.CreateVersion7(write.Now),
+                    WorkshopId = job.WorkshopId,
+                    JobId = id,
+                    PersonId = write.PersonId,
+                    Kind = kind,
+                    Name = name,
+                    MediaType = kept.MediaType,
+                    GivenSha256 = kept.GivenSha256,
+                    Sha256 = kept.Sha256,
+                    ThumbnailSha256 = kept.ThumbnailSha256,
+                    Bytes = kept.Bytes,
+                    AddedAt = write.Now,
+                };
+                write.Context.JobPhotos.Add(known);
+            }
 
-        DateTimeOffset now = clock.GetUtcNow();
-        if (known is not null)
-        {
-            (known.RemovedAt, known.Kind) = (null, kind);
-        }
-        else
-        {
-            known = new() { Id = Guid.CreateVersion7(now), WorkshopId = workshop.Id, JobId = id, PersonId = person.Id, Kind = kind, Name = name, MediaType = type, Sha256 = sha256, Bytes = bytes, AddedAt = now };
-            context.JobPhotos.Add(known);
-        }
-
-        context.Append(job, person.Id, now, JobEvents.PhotoAdded, known.Id.ToString());
-        await context.SaveTouchingJobAsync(job, cancellation);
-        return TypedResults.Ok((await sheets.FindAsync(id, cancellation))!);
+            write.Event(job, JobEvents.PhotoAdded, known.Id.ToString());
+            return null;
+        }, cancellation);
     }
 
-    private static async Task<string?> TypeOfAsync(FileStore files, string sha256, CancellationToken cancellation)
+    /// <summary>A picture; with small, its thumbnail. One that was taken off is not shown any more.</summary>
+    private static async Task<Results<FileStreamHttpResult, ProblemHttpResult>> ShowAsync(
+        Guid id, Guid photo, bool? small, HttpResponse response, Caller caller, IFileStore files, CancellationToken cancellation)
     {
-        byte[] head = new byte[PictureKind.HeadBytes];
-        await using FileStream file = files.Open(sha256);
-        int read = await file.ReadAtLeastAsync(head, head.Length, throwOnEndOfStream: false, cancellation);
-        return PictureKind.Of(head.AsSpan(0, read));
-    }
-
-    private static async Task<Results<FileStreamHttpResult, ProblemHttpResult>> ShowAsync(Guid id, Guid photo, HttpResponse response, Session.Bench bench, FileStore files, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
-    {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        if (await context.JobPhotos.AsNoTracking().SingleOrDefaultAsync(p => p.Id == photo && p.JobId == id && p.WorkshopId == workshop.Id, cancellation) is not { } known)
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        Guid workshop = context.Workshop!.Value;
+        JobPhoto? known = await context.JobPhotos.AsNoTracking().SingleOrDefaultAsync(p => p.WorkshopId == workshop && p.Id == photo && p.JobId == id && p.RemovedAt == null, cancellation);
+        if (known is null)
         {
             return NoSuchPhoto();
         }
 
-        // It never changes under its id.
-        response.Headers.CacheControl = "private, max-age=31536000, immutable";
-        return TypedResults.File(files.Open(known.Sha256), known.MediaType);
+        // It never changes under its id, but it can be taken off: it is asked for again each day.
+        response.Headers.CacheControl = "private, max-age=86400";
+        return TypedResults.File(files.Open(small == true ? known.ThumbnailSha256 : known.Sha256), known.MediaType);
     }
 
-    private static Task<Results<Ok<JobSheet>, ProblemHttpResult>> SetKindAsync(Guid id, Guid photo, PhotoKind kind, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, TimeProvider clock, CancellationToken cancellation) =>
-        kind.Kind is not (JobPhoto.Photo or JobPhoto.Proof) ? Task.FromResult<Results<Ok<JobSheet>, ProblemHttpResult>>(RunChanges.Refused("A picture is either of the machine or of the proof of purchase."))
-        : ChangeAsync(id, photo, bench, contexts, sheets, (context, job, person, known) =>
+    private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> SetKindAsync(Guid id, Guid photo, PhotoKind kind, JobDoor door, CancellationToken cancellation) =>
+        kind.Kind is not (JobPhoto.Photo or JobPhoto.Proof) ? Refusal.Of("A picture is either of the machine or of the proof of purchase.")
+        : await ChangeAsync(id, photo, door, (write, job, known) =>
         {
-            context.Append(job, person.Id, clock.GetUtcNow(), JobEvents.PhotoKind, known.Id.ToString(), JsonSerializer.Serialize(known.Kind), JsonSerializer.Serialize(kind.Kind));
+            write.Event(job, JobEvents.PhotoKind, known.Id.ToString(), JsonSerializer.Serialize(known.Kind), JsonSerializer.Serialize(kind.Kind));
             known.Kind = kind.Kind;
-        }, clock, cancellation);
+        }, cancellation);
 
-    private static Task<Results<Ok<JobSheet>, ProblemHttpResult>> RemoveAsync(Guid id, Guid photo, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, TimeProvider clock, CancellationToken cancellation) =>
-        ChangeAsync(id, photo, bench, contexts, sheets, (context, job, person, known) =>
+    private static Task<Results<Ok<JobSheet>, ProblemHttpResult>> RemoveAsync(Guid id, Guid photo, JobDoor door, CancellationToken cancellation) =>
+        ChangeAsync(id, photo, door, (write, job, known) =>
         {
-            DateTimeOffset now = clock.GetUtcNow();
-            known.RemovedAt = now;
-            context.Append(job, person.Id, now, JobEvents.PhotoRemoved, known.Id.ToString());
-        }, clock, cancellation);
+            known.RemovedAt = write.Now;
+            write.Event(job, JobEvents.PhotoRemoved, known.Id.ToString());
+        }, cancellation);
 
-    private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> ChangeAsync(
-        Guid id, Guid photo, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, Action<RemedosContext, Job, Person, JobPhoto> change, TimeProvider clock, CancellationToken cancellation)
-    {
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Job? job = await context.Jobs.SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
-        JobPhoto? known = await context.JobPhotos.SingleOrDefaultAsync(p => p.Id == photo && p.JobId == id && p.RemovedAt == null, cancellation);
-        if (job is null || known is null)
+    private static Task<Results<Ok<JobSheet>, ProblemHttpResult>> ChangeAsync(Guid id, Guid photo, JobDoor door, Action<Write, Job, JobPhoto> change, CancellationToken cancellation) =>
+        door.ChangeAsync(id, async (write, job) =>
         {
-            return NoSuchPhoto();
-        }
+            JobPhoto? known = await write.Context.JobPhotos.SingleOrDefaultAsync(p => p.WorkshopId == job.WorkshopId && p.Id == photo && p.JobId == id && p.RemovedAt == null, cancellation);
+            if (known is null)
+            {
+                return NoSuchPhoto();
+            }
 
-        job.ChangedAt = clock.GetUtcNow();
-        change(context, job, person, known);
-        await context.SaveTouchingJobAsync(job, cancellation);
-        return TypedResults.Ok((await sheets.FindAsync(id, cancellation))!);
-    }
+            change(write, job, known);
+            return null;
+        }, cancellation);
 
-    private static ProblemHttpResult NoSuchPhoto() => TypedResults.Problem("There is no such picture on this job.", statusCode: StatusCodes.Status404NotFound);
+    private static ProblemHttpResult NoSuchPhoto() => Refusal.None("picture on this job");
 }
 
 /// <summary>What a picture shows: photo or proof.</summary>

@@ -1,12 +1,11 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Data;
-using Remedos.Data.Runs;
 using Remedos.Server.Jobs;
 using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Runs;
 
@@ -19,46 +18,64 @@ public sealed record RoleChange(string Role, uint Version);
 /// <summary>Shows what each column of a run's log is taken for, and lets a technician overrule it, for this run and for every later log with the same header.</summary>
 internal static class ColumnDesk
 {
-    public static async Task<Results<Ok<ColumnAnswer[]>, ProblemHttpResult>> ListAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, RunReader reader, CancellationToken cancellation)
+    public static async Task<Results<Ok<ColumnAnswer[]>, ProblemHttpResult>> ListAsync(Guid id, Caller caller, RunReader reader, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Run? run = await context.Runs.AsNoTracking().SingleOrDefaultAsync(r => r.Id == id && r.WorkshopId == workshop.Id, cancellation);
-        if (run is null)
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        if (await RunEndpoints.FindAsync(context, id, cancellation) is not { } run)
         {
             return RunEndpoints.NoSuchRun();
         }
 
-        LogColumns columns = reader.Columns(workshop.Id, await reader.Sha256Async(context, run.LogFileId, cancellation))!;
+        string sha256 = await RunReader.Sha256Async(context, run.WorkshopId, run.LogFileId, cancellation);
+        LogColumns columns = (await reader.ColumnsAsync(context, run.WorkshopId, sha256, cancellation))!;
         return TypedResults.Ok(columns.Columns.Select(column => Answer(column, run.Analysis.Channels.SingleOrDefault(c => c.Column == column.Column))).ToArray());
     }
 
     public static ColumnAnswer Answer(LogColumn column, ChannelSummary? read) =>
         new(column.Column, column.Source, column.Role.Name(), column.Unit, column.Confidence, read?.Samples, read?.Rejected, column.First);
 
-    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> SayAsync(Guid id, int column, RoleChange change, RunChanges changes, RunReader reader, CancellationToken cancellation)
+    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> SayAsync(
+        Guid id, int column, RoleChange change, RunDoor door, Caller caller, RunReader reader, CancellationToken cancellation)
     {
-        return ColumnRoles.Refuse(change.Role, mayBeTime: false, out ChannelRole role) is { } refused ? refused : await changes.ApplyAsync(id, change.Version, Apply, cancellation);
-
-        async Task<ProblemHttpResult?> Apply(RunChange at)
+        if (ColumnRoles.Refuse(change.Role, mayBeTime: false, out ChannelRole role) is { } refused)
         {
-            Run run = at.Run;
-            ChannelSummary? before = run.Analysis.Channels.SingleOrDefault(c => c.Column == column);
-            if (before is null || before.Role == ChannelRole.Time.Name())
+            return refused;
+        }
+
+        RunReading reading;
+        ChannelSummary before;
+        await using (RemedosContext context = await caller.OpenAsync(cancellation))
+        {
+            if (await RunEndpoints.FindAsync(context, id, cancellation) is not { } run)
             {
-                return RunChanges.Refused("The time’s column stays the time’s.");
+                return RunEndpoints.NoSuchRun();
+            }
+
+            if (run.Analysis.Channels.SingleOrDefault(c => c.Column == column) is not { } found || found.Role == ChannelRole.Time.Name())
+            {
+                return Refusal.Of("The time’s column stays the time’s.");
             }
 
             if (!run.Analysis.Channels.Any(c => c.Samples > 0 && ChannelRoles.IsProcessorTemperature(c.Column == column ? role.Name() : c.Role)))
             {
-                return RunChanges.Refused("No processor temperature would be left. Say first which other column holds it.");
+                return Refusal.Of("No processor temperature would be left. Say first which other column holds it.");
             }
 
-            string sha256 = await reader.Sha256Async(at.Context, run.LogFileId, cancellation);
-            await ColumnRoles.RememberAsync(at.Context, run.WorkshopId, reader.Columns(run.WorkshopId, sha256)!.HeaderFingerprint, column, change.Role, at.Now, cancellation);
-            await reader.AnalyzeAnewAsync(at.Context, run, cancellation);
-            await ColumnRoles.SpreadAsync(at.Context, run, sha256, cancellation);
-            at.Append(JobEvents.Role, $"{run.Id}/{column}", JsonSerializer.Serialize(before.Role), JsonSerializer.Serialize(change.Role));
+            before = found;
+            reading = await reader.AnalyzeAsync(context, run, run.Conditions, (column, role), cancellation);
+        }
+
+        return await door.ChangeAsync(id, change.Version, Apply, cancellation);
+
+        async Task<ProblemHttpResult?> Apply(RunChange at)
+        {
+            if (at.Run.Version != reading.Version)
+            {
+                return RunEndpoints.ChangedElsewhere();
+            }
+
+            await ColumnRoles.ApplyAsync(at.Write, reader, at.Run, reading, column, change.Role);
+            at.Event(JobEvents.Role, $"{at.Run.Id}/{column}", JsonSerializer.Serialize(before.Role), JsonSerializer.Serialize(change.Role));
             return null;
         }
     }

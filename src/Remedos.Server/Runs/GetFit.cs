@@ -1,9 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Data;
-using Remedos.Data.Runs;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Runs;
@@ -11,12 +9,10 @@ namespace Remedos.Server.Runs;
 /// <summary>The fitted line of a run, made from its original when it is asked for.</summary>
 internal static class GetFit
 {
-    public static async Task<Results<Ok<FittedLine>, ProblemHttpResult>> HandleAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, RunReader reader, CancellationToken cancellation)
+    public static async Task<Results<Ok<FittedLine>, ProblemHttpResult>> HandleAsync(Guid id, Caller caller, RunReader reader, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Run? run = await context.Runs.AsNoTracking().SingleOrDefaultAsync(r => r.Id == id && r.WorkshopId == workshop.Id, cancellation);
-        if (run is null)
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        if (await RunEndpoints.FindAsync(context, id, cancellation) is not { } run)
         {
             return RunEndpoints.NoSuchRun();
         }

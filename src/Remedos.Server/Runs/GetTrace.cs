@@ -1,11 +1,11 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Runs;
 using Remedos.Data.Samples;
 using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Runs;
 
@@ -26,21 +26,25 @@ internal static class GetTrace
     private static readonly ChannelRole[] Usual = [ChannelRole.CpuTemperature, ChannelRole.CpuPower, ChannelRole.CpuClock, ChannelRole.CpuFanSpeed, ChannelRole.AmbientTemperature];
 
     public static async Task<Results<Ok<TraceAnswer>, ProblemHttpResult>> HandleAsync(
-        Guid id, double? from, double? to, int? points, int[]? columns, bool? cores, Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+        Guid id, double? from, double? to, int? points, int[]? columns, bool? cores, Caller caller, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Run? run = await context.Runs.AsNoTracking().SingleOrDefaultAsync(r => r.Id == id && r.WorkshopId == workshop.Id, cancellation);
-        if (run is null)
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        if (await RunEndpoints.FindAsync(context, id, cancellation) is not { } run)
         {
             return RunEndpoints.NoSuchRun();
+        }
+
+        (double first, double last) = (from ?? 0, to ?? run.Analysis.DurationSeconds);
+        if (!(first <= last))
+        {
+            return Refusal.Of($"A stretch goes from an earlier second to a later one, not from {first:0.###} to {last:0.###}.");
         }
 
         ChannelSummary[] wanted = columns is { Length: > 0 } ? [.. run.Analysis.Channels.Where(channel => columns.Contains(channel.Column))] : UsualOf(run);
         ChannelSummary[] coreChannels = cores == true ? [.. run.Analysis.Channels.Where(channel => channel.Role == ChannelRole.CoreTemperature.Name() && channel.Samples > 0)] : [];
         Stretch stretch = await SampleStore.ReadAsync(
-            context, workshop.Id, run.Id, run.Rows, run.Analysis.DurationSeconds, [.. wanted.Concat(coreChannels).Select(channel => channel.Column).Distinct()],
-            from ?? 0, to ?? run.Analysis.DurationSeconds, Math.Clamp(points ?? 2000, 100, 20000), cancellation);
+            context, run.WorkshopId, run.Id, run.Rows, run.Analysis.DurationSeconds, [.. wanted.Concat(coreChannels).Select(channel => channel.Column).Distinct()],
+            first, last, Math.Clamp(points ?? 2000, 100, 20000), cancellation);
         PyramidLevel[] ofCores = [.. coreChannels.Where(channel => stretch.Channels.ContainsKey(channel.Column)).Select(channel => stretch.Channels[channel.Column])];
         return TypedResults.Ok(new TraceAnswer(
             run.Id,

@@ -1,28 +1,25 @@
+using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Logs;
 using Remedos.Data;
-using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
+using Remedos.Server.Files;
 using Remedos.Server.Jobs;
+using Remedos.Server.Queue;
 using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Runs;
 
 internal static class RunEndpoints
 {
-    public static void AddRuns(this IServiceCollection services, IConfiguration configuration)
+    public static void AddRuns(this IServiceCollection services)
     {
-        services.AddSingleton(new FileStore(configuration.GetValue<string>("FileStore") ?? Path.Combine(Path.GetTempPath(), "remedos-files")));
         services.AddSingleton<RunReader>();
-        services.AddScoped<RunChanges>();
-        services.AddSingleton<ImportBell>();
-        services.AddSingleton<ConditionsValidator>();
-        if (!Hosting.Pages.IsGeneratingDocuments)
-        {
-            services.AddHostedService<Importer>();
-            services.AddHostedService<Rereader>();
-        }
+        services.AddScoped<RunDoor>();
+        services.AddSingleton<IWorkHandler, ImportLog>();
+        services.AddSingleton<IWorkHandler, RereadRun>();
     }
 
     public static void MapRuns(this RouteGroupBuilder api)
@@ -45,77 +42,96 @@ internal static class RunEndpoints
         runs.MapDelete("/{id:guid}", RemoveAsync).WithName("removeRun");
     }
 
-    public static ProblemHttpResult NoSuchRun() => TypedResults.Problem("There is no such run.", statusCode: StatusCodes.Status404NotFound);
+    public static ProblemHttpResult NoSuchRun() => Refusal.None("run");
 
-    public static ProblemHttpResult NoSuchImport() => TypedResults.Problem("There is no such import.", statusCode: StatusCodes.Status404NotFound);
+    public static ProblemHttpResult NoSuchImport() => Refusal.None("import");
+
+    public static ProblemHttpResult ChangedElsewhere() => Refusal.Conflict("This run was changed elsewhere just now. It is shown anew; change it again if that still holds.");
+
+    /// <summary>A run of the caller's workshop, to look at.</summary>
+    public static Task<Run?> FindAsync(RemedosContext context, Guid id, CancellationToken cancellation)
+    {
+        Guid workshop = context.Workshop!.Value;
+        return context.Runs.AsNoTracking().SingleOrDefaultAsync(r => r.WorkshopId == workshop && r.Id == id, cancellation);
+    }
 
     /// <summary>Stops an import that waits or reads; puts a failed one away.</summary>
-    private static async Task<Results<NoContent, ProblemHttpResult>> StopImportAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    private static async Task<Results<NoContent, ProblemHttpResult>> StopImportAsync(Guid id, WriteDoor door, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        int stopped = await context.Imports.Where(i => i.Id == id && i.WorkshopId == workshop.Id)
-            .ExecuteUpdateAsync(set => set.SetProperty(i => i.CancelRequested, true).SetProperty(i => i.State, i => i.State == Import.Reading || i.State == Import.Done ? i.State : Import.Cancelled), cancellation);
-        return stopped == 1 ? TypedResults.NoContent() : NoSuchImport();
+        Results<Ok<bool>, ProblemHttpResult> done = await door.WriteAsync(
+            async write =>
+            {
+                int stopped = await write.Context.Imports.Where(i => i.WorkshopId == write.WorkshopId && i.Id == id).ExecuteUpdateAsync(
+                    set => set.SetProperty(i => i.CancelRequested, true)
+                        .SetProperty(i => i.State, i => i.State == Import.Reading || i.State == Import.Done ? i.State : Import.Cancelled),
+                    cancellation);
+                return stopped == 1 ? null : NoSuchImport();
+            },
+            () => Task.FromResult(true),
+            cancellation);
+        return done.Result is ProblemHttpResult problem ? problem : TypedResults.NoContent();
     }
 
-    private static async Task<Results<FileStreamHttpResult, ProblemHttpResult>> OriginalAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, FileStore files, CancellationToken cancellation)
+    private static async Task<Results<FileStreamHttpResult, ProblemHttpResult>> OriginalAsync(Guid id, Caller caller, IFileStore files, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        LogFile? file = await context.Runs.Where(r => r.Id == id && r.WorkshopId == workshop.Id)
-            .Join(context.LogFiles, r => r.LogFileId, f => f.Id, (r, f) => f).AsNoTracking().SingleOrDefaultAsync(cancellation);
-        return file is null ? NoSuchRun() : TypedResults.File(files.Open(file.Sha256), "application/octet-stream", file.Name);
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        return await WithFileAsync(context, id, cancellation) is var (_, file)
+            ? TypedResults.File(files.Open(file.Sha256), "application/octet-stream", file.Name)
+            : NoSuchRun();
     }
 
-    /// <summary>The run as one tidy table; docs/formats.md.</summary>
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> TidyAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, RunReader reader, CancellationToken cancellation)
+    /// <summary>The run as one tidy table, written as it is made; docs/formats.md.</summary>
+    private static async Task<Results<PushStreamHttpResult, ProblemHttpResult>> TidyAsync(Guid id, HttpContext http, Caller caller, RunReader reader, CancellationToken cancellation)
     {
-        if (await FindAsync(id, bench, contexts, cancellation) is not var (run, file))
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        if (await WithFileAsync(context, id, cancellation) is not var (run, file))
         {
             return NoSuchRun();
         }
 
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         Log log = await reader.ReadAsync(context, run, cancellation);
-        using MemoryStream bytes = new();
-        await using (StreamWriter text = new(bytes, leaveOpen: true))
-        {
-            TidyLog.Write(log, text);
-        }
-
-        return TypedResults.File(bytes.ToArray(), "text/csv", Path.ChangeExtension(file.Name, null) + ".tidy.csv");
+        // A table of a day at ten a second is not kept in memory twice: it is written as it is made, by a writer that cannot wait.
+        http.Features.GetRequiredFeature<IHttpBodyControlFeature>().AllowSynchronousIO = true;
+        return TypedResults.Stream(
+            async body =>
+            {
+                await using StreamWriter text = new(body, bufferSize: 1 << 16, leaveOpen: true);
+                await Task.Run(() => TidyLog.Write(log, text));
+            },
+            "text/csv",
+            Path.ChangeExtension(file.Name, null) + ".tidy.csv");
     }
 
     /// <summary>The conditions of a run, as they stand beside a log.</summary>
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ConditionsAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation) =>
-        await FindAsync(id, bench, contexts, cancellation) is not var (run, file)
-            ? NoSuchRun()
-            : TypedResults.File(System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(run.Conditions, RemedosContext.Json), "application/json", Path.ChangeExtension(file.Name, null) + ".tidy.conditions.json");
-
-    private static async Task<(Run Run, LogFile File)?> FindAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ConditionsAsync(Guid id, Caller caller, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Run? run = await context.Runs.AsNoTracking().SingleOrDefaultAsync(r => r.Id == id && r.WorkshopId == workshop.Id, cancellation);
-        return run is null ? null : (run, await context.LogFiles.AsNoTracking().SingleAsync(f => f.Id == run.LogFileId, cancellation));
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        return await WithFileAsync(context, id, cancellation) is var (run, file)
+            ? TypedResults.File(
+                System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(run.Conditions, RemedosContext.Json), "application/json", Path.ChangeExtension(file.Name, null) + ".tidy.conditions.json")
+            : NoSuchRun();
     }
+
+    private static async Task<(Run Run, LogFile File)?> WithFileAsync(RemedosContext context, Guid id, CancellationToken cancellation) =>
+        await FindAsync(context, id, cancellation) is { } run
+            ? (run, await context.LogFiles.AsNoTracking().SingleAsync(f => f.WorkshopId == run.WorkshopId && f.Id == run.LogFileId, cancellation))
+            : null;
 
     /// <summary>Takes a run off the sheet; undo brings it back.</summary>
-    private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> RemoveAsync(Guid id, Bench bench, IDbContextFactory<RemedosContext> contexts, JobSheets sheets, TimeProvider clock, CancellationToken cancellation)
-    {
-        (Workshop workshop, Person person) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Run? run = await context.Runs.SingleOrDefaultAsync(r => r.Id == id && r.WorkshopId == workshop.Id && r.RemovedAt == null, cancellation);
-        if (run is null)
-        {
-            return NoSuchRun();
-        }
+    private static Task<Results<Ok<JobSheet>, ProblemHttpResult>> RemoveAsync(Guid id, RunDoor door, CancellationToken cancellation) =>
+        door.ChangeAsync(
+            id,
+            null,
+            at =>
+            {
+                if (at.Run.RemovedAt is not null)
+                {
+                    return Task.FromResult<ProblemHttpResult?>(NoSuchRun());
+                }
 
-        Job job = await context.Jobs.SingleAsync(j => j.Id == run.JobId, cancellation);
-        run.RemovedAt = clock.GetUtcNow();
-        context.Append(job, person.Id, run.RemovedAt.Value, JobEvents.RunRemoved, run.Id.ToString());
-        await context.SaveTouchingJobAsync(job, cancellation);
-        return TypedResults.Ok((await sheets.FindAsync(run.JobId, cancellation))!);
-    }
+                at.Run.RemovedAt = at.Write.Now;
+                at.Event(JobEvents.RunRemoved, at.Run.Id.ToString());
+                return Task.FromResult<ProblemHttpResult?>(null);
+            },
+            cancellation);
 }

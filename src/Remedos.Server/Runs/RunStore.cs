@@ -5,6 +5,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Data.Samples;
 using Remedos.Server.Jobs;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Runs;
 
@@ -29,9 +30,15 @@ internal sealed record ReadRun(RunStretch? Stretch, Log Log, RunAnalysis Analysi
 /// <summary>Puts runs that were read into the database: rows, events and samples.</summary>
 internal static class RunStore
 {
+    /// <summary>Adds what an import has read to its job.</summary>
+    /// <returns>The first run.</returns>
+    public static Task<Guid> AddAsync(Write write, Job job, Import import, IReadOnlyList<ReadRun> runs) =>
+        AddAsync(write.Context, job, import.LogFileId, import.Side, import.Conditions, import.Marks, runs, import.PersonId, write.Now, write.Cancellation);
+
     /// <summary>Adds runs to a job, on the context's transaction.</summary>
     /// <returns>The first of them.</returns>
-    public static async Task<Guid> AddAsync(RemedosContext context, Job job, Guid logFileId, string side, RunConditions conditions, IReadOnlyList<ReadRun> runs, Guid personId, DateTimeOffset at, CancellationToken cancellation)
+    public static async Task<Guid> AddAsync(
+        RemedosContext context, Job job, Guid logFileId, string side, RunConditions conditions, IReadOnlyList<RunMark> marks, IReadOnlyList<ReadRun> runs, Guid personId, DateTimeOffset at, CancellationToken cancellation)
     {
         List<Run> added = [];
         foreach (ReadRun read in runs)
@@ -48,6 +55,7 @@ internal static class RunStore
                 Rows = read.Log.Samples,
                 Stretch = read.Stretch,
                 Conditions = conditions,
+                Marks = marks,
                 Analysis = read.Analysis,
                 AnalysisVersion = RunAnalyzer.Version,
             };
@@ -56,7 +64,7 @@ internal static class RunStore
             added.Add(run);
         }
 
-        await context.SaveTouchingJobAsync(job, cancellation);
+        await context.SaveChangesAsync(cancellation);
         foreach ((Run run, ReadRun read) in added.Zip(runs))
         {
             await SampleStore.WriteAsync(context, job.WorkshopId, run.Id, read.Log, cancellation);

@@ -1,9 +1,10 @@
 using System.Text.Json;
-using FluentValidation.Results;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Server.Jobs;
+using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Runs;
 
@@ -13,26 +14,44 @@ public sealed record ConditionsChange(RunConditions Conditions, uint Version);
 /// <summary>Sets a run's conditions and reads the run anew under them, from the original.</summary>
 internal static class SetConditions
 {
-    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(Guid id, ConditionsChange change, RunChanges changes, RunReader reader, ConditionsValidator validator, CancellationToken cancellation)
+    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(Guid id, ConditionsChange change, RunDoor door, Caller caller, RunReader reader, CancellationToken cancellation)
     {
-        ValidationResult valid = await validator.ValidateAsync(change.Conditions, cancellation);
-        return valid.IsValid
-            ? await changes.ApplyAsync(id, change.Version, Apply, cancellation)
-            : TypedResults.Problem(valid.Errors[0].ErrorMessage, statusCode: StatusCodes.Status422UnprocessableEntity, extensions: [new("field", valid.Errors[0].PropertyName)]);
+        foreach ((string field, string problem) in change.Conditions.Problems())
+        {
+            return Refusal.Of(problem, field);
+        }
+
+        RunReading reading;
+        await using (RemedosContext context = await caller.OpenAsync(cancellation))
+        {
+            if (await RunEndpoints.FindAsync(context, id, cancellation) is not { } run)
+            {
+                return RunEndpoints.NoSuchRun();
+            }
+
+            if (change.Conditions.Load is { } edges && edges.EndSeconds > run.Analysis.DurationSeconds + 1)
+            {
+                return Refusal.Of($"The load must lie within the run, which lasts {run.Analysis.DurationSeconds:0} s.");
+            }
+
+            reading = await reader.AnalyzeAsync(context, run, change.Conditions, null, cancellation);
+        }
+
+        return await door.ChangeAsync(id, change.Version, Apply, cancellation);
 
         async Task<ProblemHttpResult?> Apply(RunChange at)
         {
-            RunConditions before = at.Run.Conditions;
-            if (change.Conditions.Load is { } edges && edges.EndSeconds > at.Run.Analysis.DurationSeconds + 1)
+            if (at.Run.Version != reading.Version)
             {
-                return RunChanges.Refused($"The load must lie within the run, which lasts {at.Run.Analysis.DurationSeconds:0} s.");
+                return RunEndpoints.ChangedElsewhere();
             }
 
+            RunConditions before = at.Run.Conditions;
             at.Run.Conditions = change.Conditions;
-            await reader.AnalyzeAnewAsync(at.Context, at.Run, cancellation);
+            await reading.ApplyAsync(at.Write.Context, at.Run, samplesToo: false, cancellation);
             // Marked edges are told apart from what else a form changes, so that undo can say what it takes back.
             string kind = before with { Load = change.Conditions.Load } == change.Conditions && before != change.Conditions ? JobEvents.LoadEdges : JobEvents.Conditions;
-            at.Append(kind, at.Run.Id.ToString(), JsonSerializer.Serialize(before, RemedosContext.Json), JsonSerializer.Serialize(change.Conditions, RemedosContext.Json));
+            at.Event(kind, at.Run.Id.ToString(), JsonSerializer.Serialize(before, RemedosContext.Json), JsonSerializer.Serialize(change.Conditions, RemedosContext.Json));
             return null;
         }
     }

@@ -1,46 +1,77 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Matching;
-using Remedos.Core.Money;
 using Remedos.Data;
-using Remedos.Server.Coolers;
-using Remedos.Server.Runs;
+using Remedos.Server.Jobs;
+using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Settings;
 
-/// <summary>What a workshop asks, and how it weighs coolers.</summary>
+/// <summary>What a workshop is called, asks, and how it weighs coolers.</summary>
 /// <param name="Weights">Null while it goes by one of the schools.</param>
-public sealed record WorkshopSettings(long LabourMinorPerHour, double TaxPercent, School? Weights);
+/// <param name="Person">The name of whoever asks.</param>
+/// <param name="TimeZone">Its IANA name.</param>
+public sealed record WorkshopSettings(
+    string Name, string TagPrefix, string Currency, string TimeZone, string Person, long LabourMinorPerHour, double TaxPercent, School? Weights);
 
-/// <summary>The workshop's own settings.</summary>
+/// <summary>The workshop's own settings; each saves by itself, as a job's fields do.</summary>
 internal static class SettingsEndpoints
 {
     public static void MapSettings(this RouteGroupBuilder api)
     {
         RouteGroupBuilder settings = api.MapGroup("/settings").WithTags("settings");
         settings.MapGet("/", GetAsync).WithName("getSettings");
-        settings.MapPut("/", SetAsync).WithName("setSettings").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        settings.MapGet("/time-zones", () => TypedResults.Ok(SettingsFields.TimeZones)).WithName("listTimeZones");
+        settings.MapPatch("/{field}", SaveAsync).WithName("saveSetting")
+            .ProducesProblem(StatusCodes.Status404NotFound).ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static async Task<Ok<WorkshopSettings>> GetAsync(Session.Bench bench, CancellationToken cancellation)
+    private static async Task<Ok<WorkshopSettings>> GetAsync(Caller caller, CancellationToken cancellation)
     {
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        return TypedResults.Ok(new WorkshopSettings(workshop.LabourMinorPerHour, workshop.TaxPercent, workshop.Weights));
+        Who who = await caller.WhoAsync(cancellation);
+        return TypedResults.Ok(SettingsFields.Of(who.Workshop, who.Person));
     }
 
-    private static async Task<Results<Ok<WorkshopSettings>, ProblemHttpResult>> SetAsync(WorkshopSettings settings, Session.Bench bench, IDbContextFactory<RemedosContext> contexts, CancellationToken cancellation)
+    private static async Task<Results<Ok<WorkshopSettings>, ProblemHttpResult>> SaveAsync(string field, FieldChange change, WriteDoor door, CancellationToken cancellation)
     {
-        School? weights = settings.Weights is null ? null : settings.Weights with { Id = Machine.OwnSchool, Title = "Our own", Reason = "As this workshop weighs it." };
-        if ((new Rates(settings.LabourMinorPerHour, settings.TaxPercent).Problem() ?? weights?.Problem()) is { } problem)
+        if (SettingsFields.Find(field) is not { } known)
         {
-            return RunChanges.Refused(problem);
+            return Refusal.None("setting");
         }
 
-        (Workshop workshop, _) = await bench.WhoAsync(cancellation);
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        Workshop row = await context.Workshops.SingleAsync(w => w.Id == workshop.Id, cancellation);
-        (row.LabourMinorPerHour, row.TaxPercent, row.Weights) = (settings.LabourMinorPerHour, settings.TaxPercent, weights);
-        await context.SaveChangesAsync(cancellation);
-        return TypedResults.Ok(settings with { Weights = weights });
+        WorkshopSettings? answer = null;
+        return await door.WriteAsync(
+            async write =>
+            {
+                Workshop workshop = await write.WorkshopAsync();
+                Person person = await write.Context.People.SingleAsync(p => p.WorkshopId == write.WorkshopId && p.Id == write.PersonId, cancellation);
+                string before = known.Json(workshop, person);
+                if (known.Set(workshop, person, change.Value) is { } wrong)
+                {
+                    return Refusal.Of(wrong, field);
+                }
+
+                string after = known.Json(workshop, person);
+                answer = SettingsFields.Of(workshop, person);
+                if (after == before)
+                {
+                    return null;
+                }
+
+                if (before != known.Canonical(change.Base ?? default))
+                {
+                    return TypedResults.Problem(
+                        "This was changed elsewhere while you typed. Both are kept until you choose.",
+                        statusCode: StatusCodes.Status409Conflict,
+                        extensions: [new("field", field), new("theirs", JsonSerializer.Deserialize<JsonElement>(before)), new("mine", JsonSerializer.Deserialize<JsonElement>(after))]);
+                }
+
+                write.Event("settings", field, before, after);
+                return null;
+            },
+            () => Task.FromResult(answer!),
+            cancellation);
     }
 }

@@ -22,6 +22,42 @@ public sealed class CommandLineTests
         Assert.Equal("cpu-temperature", answer.GetProperty("channels")[1].GetProperty("role").GetString());
     }
 
+    /// <summary>No input at all leads to a stack trace: one line that names the file and what was expected, and exit status 2.</summary>
+    [Theory]
+    [InlineData("match", """{ "processor": { "name": "Corbel C65", "sustainedPowerW": 65, "temperatureLimitC": 95 }, "board": { "headers": [null] } }""")]
+    [InlineData("match", """{ "processor": null }""")]
+    [InlineData("match", "[]")]
+    [InlineData("simulate", """{ "steps": [null] }""")]
+    [InlineData("simulate", """{ "steps": null }""")]
+    [InlineData("simulate", """{ "steps": [{ "seconds": 1e308, "load": 1 }] }""")]
+    [InlineData("diagnose", """{ "machine": null, "evidence": [null] }""")]
+    [InlineData("diagnose", "null")]
+    [InlineData("analyze", "{")]
+    public void Odd_input_is_one_line_and_status_2(string command, string json)
+    {
+        string path = Path.GetTempFileName();
+        try
+        {
+            File.WriteAllText(path, json);
+            string[] more = command switch
+            {
+                "match" => [path, "--coolers", path],
+                "simulate" => [path, "--out", path + ".csv"],
+                "analyze" => [Example.Find("runs", "02-paste-before"), "--conditions", path],
+                _ => [path],
+            };
+            (int status, _, string error) = Remedos([command, .. more]);
+            Assert.Equal(2, status);
+            Assert.Single(error.TrimEnd().Split('\n'));
+            Assert.DoesNotContain("   at ", error, StringComparison.Ordinal);
+            Assert.DoesNotContain("did not see it coming", error, StringComparison.Ordinal);
+        }
+        finally
+        {
+            File.Delete(path);
+        }
+    }
+
     [Fact]
     public void Compare_answers_with_the_contracts_fields()
     {

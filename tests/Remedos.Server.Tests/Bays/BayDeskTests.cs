@@ -118,11 +118,11 @@ public sealed class BayDeskTests(App app) : IClassFixture<App>
     public async Task The_code_on_the_card_is_a_picture_of_its_own()
     {
         (Sender sender, _) = await ReadyAsync();
-        HttpResponseMessage code = await app.Client.GetAsync($"/api/bays/{sender.Id}/join.svg");
+        HttpResponseMessage code = await app.Client.GetAsync($"/api/bays/{sender.Id}/code.svg");
         Assert.Equal("image/svg+xml", code.Content.Headers.ContentType!.MediaType);
         string svg = await code.Content.ReadAsStringAsync();
         Assert.StartsWith("<svg", svg, StringComparison.Ordinal);
-        Assert.NotEqual(svg, await (await app.Client.GetAsync($"/api/bays/{(await ReadyAsync()).Sender.Id}/join.svg")).Content.ReadAsStringAsync());
+        Assert.NotEqual(svg, await (await app.Client.GetAsync($"/api/bays/{(await ReadyAsync()).Sender.Id}/code.svg")).Content.ReadAsStringAsync());
     }
 
     [Fact]
@@ -135,13 +135,20 @@ public sealed class BayDeskTests(App app) : IClassFixture<App>
         {
             foreach (JsonElement news in all.EnumerateArray().Where(news => news.GetProperty("bay").Text("id") == sender.Id && news.GetProperty("fresh").ValueKind == JsonValueKind.Object))
             {
-                heard.TrySetResult(news);
+                JsonElement piece = news.GetProperty("fresh");
+                if (piece.GetProperty("fromSequence").GetInt32() + piece.GetProperty("channels").GetProperty("cpu-power").GetArrayLength() > 4)
+                {
+                    heard.TrySetResult(news);
+                }
             }
         });
         await live.StartAsync();
+        await live.InvokeAsync("Watch", new[] { sender.Id });
         await sender.SendAsync(2, 4);
         JsonElement fresh = (await heard.Task.WaitAsync(TimeSpan.FromSeconds(20))).GetProperty("fresh");
-        Assert.Equal((2, 3), (fresh.GetProperty("fromSequence").GetInt32(), fresh.GetProperty("channels").GetProperty("cpu-power").GetArrayLength()));
+        (int from, int count) = (fresh.GetProperty("fromSequence").GetInt32(), fresh.GetProperty("channels").GetProperty("cpu-power").GetArrayLength());
+        // News of the moment before the page listened may come along.
+        Assert.Equal((true, 4), (from is 1 or 2, from + count - 1));
 
         await using HubConnection foreign = Connection("http://elsewhere.invalid");
         HttpRequestException refused = await Assert.ThrowsAnyAsync<HttpRequestException>(() => foreign.StartAsync());

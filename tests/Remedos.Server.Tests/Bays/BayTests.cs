@@ -88,7 +88,7 @@ public sealed class BayTests(App app) : IClassFixture<App>
         Sender sender = await ConnectAsync();
         HttpResponseMessage refused = await (sender with { Token = "guess" }).PostAsync("");
         Assert.Equal(HttpStatusCode.Unauthorized, refused.StatusCode);
-        Assert.Contains("stands on the bay’s card", (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
+        Assert.Contains("A new one is made on the bay’s card", (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
     }
 
     /// <summary>A simulated machine that obeys the answers goes through a whole run; it lands on its job, analysed, by itself.</summary>
@@ -165,7 +165,7 @@ public sealed class BayTests(App app) : IClassFixture<App>
     {
         string job = (await app.NewJobAsync()).Text("id");
         JsonElement empty = await App.ReadAsync(await app.Client.PostAsync("/api/bays", null));
-        Sender sender = new(app, empty.Text("id"), empty.GetProperty("number").GetInt32(), empty.Text("token"), "first");
+        Sender sender = new(app, empty.Text("id"), empty.GetProperty("number").GetInt32(), await Sender.TokenAsync(app, empty.Text("id")), "first");
         foreach ((string of, string side, string variant, string words) in new[] { (job, "before", "usual", "Nothing is connected"), (job, "sideways", "usual", "either a before"), (job, "before", "upside-down", "no way to run"), (Guid.NewGuid().ToString(), "before", "usual", "no such job") })
         {
             Assert.Contains(words, (await App.ReadAsync(await sender.StartAsync(of, side, variant))).Text("detail"), StringComparison.Ordinal);

@@ -12,8 +12,11 @@ internal sealed record Sender(App App, string Id, int Number, string Token, stri
     public static async Task<Sender> ConnectAsync(App app)
     {
         JsonElement bay = await App.ReadAsync(await app.Client.PostAsync("/api/bays", null));
-        return new Sender(app, bay.Text("id"), bay.GetProperty("number").GetInt32(), bay.Text("token"), "first");
+        return new Sender(app, bay.Text("id"), bay.GetProperty("number").GetInt32(), await TokenAsync(app, bay.Text("id")), "first");
     }
+
+    /// <summary>Makes a new token for a bay; the one before is not believed any more.</summary>
+    public static async Task<string> TokenAsync(App app, string id) => (await App.ReadAsync(await app.Client.PostAsync($"/api/bays/{id}/token", null))).Text("token");
 
     /// <summary>Readings of a machine at rest, one a second.</summary>
     public static string Lines(long from, long to, double chipC = 40, double watts = 20) =>

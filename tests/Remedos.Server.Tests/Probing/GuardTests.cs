@@ -1,4 +1,6 @@
+using Microsoft.Extensions.Time.Testing;
 using Remedos.Bench.Probing;
+using Remedos.Core.Bays;
 
 namespace Remedos.Server.Tests.Probing;
 
@@ -52,5 +54,53 @@ public sealed class GuardTests
         Assert.NotNull(guard.Tripped);
         guard.Heard(130, asksForLoad: false);
         Assert.Null(guard.Tripped);
+    }
+
+    /// <summary>A sensor that hangs hangs the loop that looks at it; the load does not go on unwatched.</summary>
+    [Fact]
+    public void A_loop_that_hangs_loses_the_load()
+    {
+        FakeTimeProvider clock = new();
+        using OwnLoad load = new(1, TimeProvider.System);
+        Guard guard = new(90);
+        List<string> said = [];
+        Watch watch = new(load, guard, clock, said.Add);
+        load.Set(0.01, LoadKind.AllCore);
+        for (int second = 0; second < 30; second++)
+        {
+            watch.Beat();
+            clock.Advance(TimeSpan.FromSeconds(1));
+        }
+
+        Assert.True(load.IsOn);
+        for (int second = 0; second < 12; second++)
+        {
+            clock.Advance(TimeSpan.FromSeconds(1));
+        }
+
+        Assert.False(load.IsOn);
+        Assert.Equal("Load taken away: the sensors have not answered for 10 s.", Assert.Single(said));
+        Assert.Equal(said[0], guard.Tripped);
+    }
+
+    /// <summary>The heaviest load goes on changing bits for hours, and its numbers stay numbers.</summary>
+    [Fact]
+    public void The_heaviest_work_stays_finite_and_goes_on()
+    {
+        VectorWork work = new(3);
+        HashSet<double> sums = [];
+        for (int i = 0; i < 200; i++)
+        {
+            work.Go(100_000);
+            Assert.True(double.IsFinite(work.Sum));
+            Assert.InRange(Math.Abs(work.Sum), 0, 16 * 8 * 2 * 2);
+            sums.Add(work.Sum);
+        }
+
+        Assert.Equal(200, sums.Count);
+        WholeWork whole = new(3);
+        double before = whole.Sum;
+        whole.Go(1000);
+        Assert.NotEqual(before, whole.Sum);
     }
 }

@@ -16,7 +16,7 @@ public sealed class OutboxTests : IDisposable
 
     private Outbox Open() => new(_folder.FullName, Guid.NewGuid().ToString("N"));
 
-    private static IEnumerable<long> Sequences(Outbox outbox) => outbox.Oldest(int.MaxValue).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(line => BayLine.Parse(line).Reading!.Sequence);
+    private static IEnumerable<long> Sequences(Outbox outbox) => outbox.Oldest(int.MaxValue, int.MaxValue).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(line => BayLine.Parse(line).Reading!.Sequence);
 
     [Fact]
     public void A_probe_that_was_cut_off_goes_on_in_the_same_recording()
@@ -99,6 +99,38 @@ public sealed class OutboxTests : IDisposable
             folder.Delete(recursive: true);
         }, iter: 100);
 
+    /// <summary>A machine of 192 threads fills a batch with few readings: it is cut by bytes, and one reading goes whatever its size.</summary>
+    [Fact]
+    public void A_batch_is_cut_by_bytes_as_well()
+    {
+        using Outbox outbox = new(null, "s");
+        for (long sequence = 1; sequence <= 500; sequence++)
+        {
+            outbox.Add(new BayReading(sequence, sequence, Enumerable.Range(0, 400).ToDictionary(i => new BayChannel(ChannelRole.CoreClock, i), i => 4321.5)));
+        }
+
+        string lines = outbox.Oldest(2000, 100_000);
+        Assert.InRange(lines.Length, 90_000, 100_000);
+        Assert.Equal(lines.Split('\n').Length, lines.Split('\n').Select(line => BayLine.Parse(line).Reading!.Sequence).Distinct().Count());
+        Assert.Single(outbox.Oldest(2000, 10).Split('\n'));
+    }
+
+    [Fact]
+    public void Nobody_else_may_have_put_anything_into_its_folder()
+    {
+        string victim = Path.Combine(_folder.FullName, "victim"), folder = Path.Combine(_folder.FullName, "own");
+        File.WriteAllText(victim, "untouched");
+        Directory.CreateDirectory(folder);
+        File.CreateSymbolicLink(Path.Combine(folder, "acknowledged"), victim);
+        Assert.Contains("is a link", Assert.Throws<IOException>(() => new Outbox(folder, "s")).Message, StringComparison.Ordinal);
+        Directory.CreateSymbolicLink(Path.Combine(_folder.FullName, "linked"), folder);
+        Assert.Throws<IOException>(() => new Outbox(Path.Combine(_folder.FullName, "linked"), "s"));
+        Assert.Equal("untouched", File.ReadAllText(victim));
+        string made = Path.Combine(_folder.FullName, "made");
+        using Outbox outbox = new(made, "s");
+        Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute, File.GetUnixFileMode(made));
+    }
+
     [Fact]
     public void A_line_says_what_the_reading_does()
     {
@@ -106,7 +138,7 @@ public sealed class OutboxTests : IDisposable
         Assert.Equal("""{"seq":3,"t":2.25,"cpu-power":61.25,"core-temperature":[50,null,52]}""", Wire.Line(reading));
         BayReading back = BayLine.Parse(Wire.Line(reading)).Reading!;
         Assert.Equal(reading.Values.OrderBy(pair => pair.Key.Name), back.Values.OrderBy(pair => pair.Key.Name));
-        Assert.Equal("said “no”\n", BayLine.Parse(Wire.Note("said “no”\n")).Note);
+        Assert.Equal("said “no”", BayLine.Parse(Wire.Note("said “no”\n")).Note);
         BayHello hello = BayLine.Parse(Wire.Line(new BayHello("m", [BayHello.Load], ["cpu-power"]))).Hello!;
         Assert.Equal(("m", "load", "cpu-power"), (hello.Machine, hello.Obeys.Single(), hello.Missing.Single()));
     }

@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
 import { call, client, type Schemas } from "./client";
 import type { ChosenParts } from "./coolers";
 
@@ -10,6 +11,9 @@ export type AirLook = Schemas["AirLook"];
 export type AirQuestion = Schemas["AirQuestion"];
 export type AirWay = Schemas["AirWay"];
 export type AirLoad = "both" | "processor" | "card" | "rest";
+
+/** Each step of a drag asks anew; what is not looked at any more is soon forgotten, ms. */
+const forgottenAfter = 20_000;
 
 const sheetKey = (jobId: string | null, parts: ChosenParts) => ["air", jobId, parts] as const;
 
@@ -30,18 +34,21 @@ export function useAirSheet(jobId: string | null, parts: ChosenParts) {
 /** Keeps a plan on its job, or drops it; refused when somebody else has changed it meanwhile. */
 export function useKeepPlan(jobId: string | null) {
   const cache = useQueryClient();
-  return async (plan: AirPlan | null, base: AirPlan | null) => {
-    if (jobId === null) {
-      return;
-    }
-    await call(() =>
-      client.PATCH("/api/jobs/{id}/fields/{field}", {
-        params: { path: { id: jobId, field: "airPlan" } },
-        body: { value: plan, base },
-      }),
-    );
-    cache.setQueryData<AirSheet>(sheetKey(jobId, {}), (old) => old && { ...old, kept: plan });
-  };
+  return useCallback(
+    async (plan: AirPlan | null, base: AirPlan | null) => {
+      if (jobId === null) {
+        return;
+      }
+      await call(() =>
+        client.PATCH("/api/jobs/{id}/fields/{field}", {
+          params: { path: { id: jobId, field: "airPlan" } },
+          body: { value: plan, base },
+        }),
+      );
+      cache.setQueryData<AirSheet>(sheetKey(jobId, {}), (old) => old && { ...old, kept: plan });
+    },
+    [cache, jobId],
+  );
 }
 
 type Asked = Pick<AirSheet, "build" | "cooler">;
@@ -52,6 +59,7 @@ export function useAirLook(asked: Asked, plan: AirPlan, load: AirLoad) {
   return useQuery({
     queryKey: ["air-look", build, cooler, plan, load],
     staleTime: Infinity,
+    gcTime: forgottenAfter,
     retry: false,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) => call(() => client.POST("/api/air/look", { body: { build, cooler, plan, load }, signal })),
@@ -64,6 +72,7 @@ export function useAirQuestions(asked: Asked, plan: AirPlan) {
   return useQuery({
     queryKey: ["air-questions", build, cooler, plan],
     staleTime: Infinity,
+    gcTime: forgottenAfter,
     retry: false,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) =>
@@ -81,6 +90,7 @@ export function useSteering(
   return useQuery({
     queryKey: ["air-steering", build, cooler, plan, wanted],
     staleTime: Infinity,
+    gcTime: forgottenAfter,
     retry: false,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) =>

@@ -1,7 +1,7 @@
-import { QueryClient } from "@tanstack/react-query";
+import { QueryClient, QueryObserver } from "@tanstack/react-query";
 import { describe, expect, it, vi } from "vitest";
 import { outline } from "../pictures/BayTrace";
-import { baysKey, joined, latest, traceKey, type Bay, type BayTrace } from "./bays";
+import { baysKey, joined, latest, traceKey, withMeanwhile, type Bay, type BayTrace } from "./bays";
 import { takeIn } from "./live";
 
 const stretch = (fromSequence: number, temperatures: (number | null)[], more: BayTrace["channels"] = {}): BayTrace => ({
@@ -9,6 +9,9 @@ const stretch = (fromSequence: number, temperatures: (number | null)[], more: Ba
   seconds: temperatures.map((_, i) => fromSequence + i),
   channels: { "cpu-temperature": temperatures, ...more },
 });
+
+const bay = (number: number, more: Partial<Bay> = {}): Bay =>
+  ({ id: `bay-${number}`, number, stream: "one", acknowledged: 0, run: null, ...more }) as Bay;
 
 describe("joined", () => {
   it("puts what is new behind what is there, once", () => {
@@ -40,9 +43,6 @@ describe("joined", () => {
 });
 
 describe("takeIn", () => {
-  const bay = (number: number, more: Partial<Bay> = {}): Bay =>
-    ({ id: `bay-${number}`, number, stream: "one", acknowledged: 0, run: null, ...more }) as Bay;
-
   it("shows what is new without asking for it", () => {
     const cache = new QueryClient();
     cache.setQueryData(baysKey, [bay(1), bay(2)]);
@@ -64,9 +64,50 @@ describe("takeIn", () => {
     cache.setQueryData(baysKey, [bay(1)]);
     cache.setQueryData(traceKey("bay-1", "one"), stretch(1, [40]));
     takeIn(cache, [{ bay: bay(1), fresh: stretch(9, [50]) }]);
-    expect(ask).toHaveBeenCalledWith({ queryKey: traceKey("bay-1", "one") });
+    expect(ask).toHaveBeenCalledWith({ queryKey: traceKey("bay-1", "one") }, { cancelRefetch: false });
     takeIn(cache, [{ bay: bay(3), fresh: null }]);
-    expect(ask).toHaveBeenLastCalledWith({ queryKey: baysKey });
+    expect(ask).toHaveBeenLastCalledWith({ queryKey: baysKey }, { cancelRefetch: false });
+  });
+});
+
+describe("a gap in a bay's readings", () => {
+  it("is fetched once, however many news come meanwhile, and what came is joined to the answer", async () => {
+    vi.useFakeTimers();
+    const cache = new QueryClient();
+    const key = traceKey("bay-1", "one");
+    cache.setQueryData(baysKey, [bay(1)]);
+    let asked = 0;
+    let made = 1;
+    const page = new QueryObserver(cache, {
+      queryKey: key,
+      staleTime: Infinity,
+      structuralSharing: false,
+      queryFn: async () => {
+        asked++;
+        const upTo = made;
+        await new Promise((resolve) => setTimeout(resolve, 300));
+        return withMeanwhile(
+          key,
+          stretch(
+            1,
+            Array.from({ length: upTo }, () => 40),
+          ),
+        );
+      },
+    }).subscribe(() => undefined);
+    // A reading every 80 ms, and an answer takes 300; one message in the middle is lost.
+    for (let i = 0; i < 125; i++) {
+      await vi.advanceTimersByTimeAsync(80);
+      made++;
+      if (i !== 60) {
+        takeIn(cache, [{ bay: bay(1), fresh: stretch(made, [41]) }]);
+      }
+    }
+    await vi.advanceTimersByTimeAsync(400);
+    page();
+    vi.useRealTimers();
+    expect(asked).toBe(2);
+    expect(cache.getQueryData<BayTrace>(key)!.seconds).toHaveLength(made);
   });
 });
 

@@ -1,5 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useState } from "react";
 import { call, client, type Schemas } from "./client";
 
 export type Bay = Schemas["BayAnswer"];
@@ -15,6 +15,22 @@ const shown = 1800;
 
 export const baysKey = ["bays"] as const;
 export const traceKey = (bay: string, stream: string | null | undefined) => ["bay-trace", bay, stream] as const;
+
+/** Readings that came while an answer was on its way, by the key of what was asked. */
+const meanwhile = new Map<string, BayTrace[]>();
+
+export function cameMeanwhile(key: readonly unknown[], fresh: BayTrace) {
+  const id = key.join();
+  meanwhile.set(id, [...(meanwhile.get(id) ?? []), fresh].slice(-200));
+}
+
+/** An answer with what came while it was on its way. */
+export function withMeanwhile(key: readonly unknown[], answer: BayTrace): BayTrace {
+  const id = key.join();
+  const all = meanwhile.get(id) ?? [];
+  meanwhile.delete(id);
+  return all.reduce((trace, fresh) => joined(trace, fresh) ?? trace, answer);
+}
 
 export function useBays() {
   return useQuery({
@@ -41,8 +57,13 @@ export function useBayTrace<T>(bay: Bay, pick: (trace: BayTrace) => T) {
     staleTime: Infinity,
     structuralSharing: false,
     select: pick,
-    queryFn: () =>
-      call(() => client.GET("/api/bays/{id}/readings", { params: { path: { id: bay.id }, query: { most: shown } } })),
+    queryFn: async ({ signal, queryKey }) =>
+      withMeanwhile(
+        queryKey,
+        await call(() =>
+          client.GET("/api/bays/{id}/readings", { params: { path: { id: bay.id }, query: { most: shown } }, signal }),
+        ),
+      ),
   });
 }
 
@@ -108,6 +129,10 @@ export function chipC(trace: BayTrace | undefined): number | undefined {
 /** What a person does with a bay; each answer is the bay as it is then. */
 export function useBayActions() {
   const cache = useQueryClient();
+  return useMemo(() => actionsOn(cache), [cache]);
+}
+
+function actionsOn(cache: QueryClient) {
   const show = async (change: Promise<Bay>) => {
     const bay = await change;
     cache.setQueryData<Bay[]>(baysKey, (bays) =>
@@ -129,6 +154,8 @@ export function useBayActions() {
     again: (id: string) => show(call(() => client.POST("/api/bays/{id}/run/again", of(id)))),
     readByHand: (id: string, body: Schemas["ReadByHand"]) =>
       show(call(() => client.POST("/api/bays/{id}/run/by-hand", { ...of(id), body }))),
+    /** A new token for what stands in the bay; it is told this once. */
+    makeToken: (id: string) => call(() => client.POST("/api/bays/{id}/token", of(id))),
     hands: (id: string, body: BenchHands) => show(call(() => client.PUT("/api/bays/{id}/hands", { ...of(id), body }))),
   };
 }

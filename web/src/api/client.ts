@@ -24,7 +24,7 @@ export class Problem extends Error {
 
   /** Whether the same call may work in a moment: the server or its database is away. */
   get mayPass(): boolean {
-    return this.status === 0 || this.status === 503;
+    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504;
   }
 }
 

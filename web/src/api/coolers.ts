@@ -32,6 +32,8 @@ export function useCoolers(jobId: string | null, parts: ChosenParts, what: WhatI
     queryKey: ["coolers", jobId, parts, what],
     enabled: jobId !== null || parts.processor !== undefined,
     staleTime: 30_000,
+    // Each step of a slider is an answer of its own: what is not looked at any more is soon forgotten.
+    gcTime: 20_000,
     retry: false,
     placeholderData: keepPreviousData,
     queryFn: ({ signal }) =>

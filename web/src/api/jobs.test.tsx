@@ -28,7 +28,7 @@ afterEach(() => vi.unstubAllGlobals());
 const within = ({ children }: { children: ReactNode }) => (
   <QueryClientProvider client={cache}>{children}</QueryClientProvider>
 );
-const sheet = (eventId: number) => ({ id: "j", lastChange: { eventId } });
+const sheet = (eventId: number) => ({ id: "j", lastEventId: eventId, lastChange: { eventId } });
 const kept = () => cache.getQueryData<ReturnType<typeof sheet>>(["job", "j"])?.lastChange.eventId;
 
 describe("useJobActions", () => {
@@ -48,7 +48,7 @@ describe("useJobActions", () => {
     cache.setQueryData(["job", "j"], sheet(7));
     const { result } = renderHook(() => useJobActions("j"), { wrapper: within });
     const save = result.current.saveField("owner", "A", null);
-    const undone = result.current.undo();
+    const undone = result.current.lastChange().then((last) => result.current.turn(last!.eventId));
     await waitFor(() => expect(waiting).toHaveLength(1));
     waiting[0]!.answer(sheet(8));
     await save;

@@ -1,4 +1,11 @@
-import { keepPreviousData, useMutation, useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQueries,
+  useQuery,
+  useQueryClient,
+} from "@tanstack/react-query";
 import {
   call,
   client,
@@ -12,6 +19,7 @@ import {
 const keys = {
   list: (search: string) => ["jobs", search] as const,
   job: (id: string) => ["job", id] as const,
+  history: (id: string) => ["history", id] as const,
 };
 
 /** How often a page looks for what others changed, ms. */
@@ -21,7 +29,8 @@ const whileImporting = 400;
 export function useJobList(search: string) {
   return useQuery({
     queryKey: keys.list(search),
-    queryFn: () => call(() => client.GET("/api/jobs", { params: { query: search ? { search } : {} } })),
+    queryFn: ({ signal }) =>
+      call(() => client.GET("/api/jobs", { params: { query: search ? { search } : {} }, signal })),
     placeholderData: keepPreviousData,
     refetchInterval: lookAgain,
   });
@@ -37,6 +46,23 @@ export function useJob(id: string | undefined) {
   });
 }
 
+/** What has happened to a job, the latest first, page by page; asked for anew with each change of the job. */
+export function useHistory(id: string, lastEventId: number, enabled: boolean) {
+  return useInfiniteQuery({
+    queryKey: [...keys.history(id), lastEventId],
+    enabled,
+    placeholderData: keepPreviousData,
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (page: Schemas["HistoryPage"]) => page.before ?? undefined,
+    queryFn: ({ pageParam }): Promise<Schemas["HistoryPage"]> =>
+      call(() =>
+        client.GET("/api/jobs/{id}/history", {
+          params: { path: { id }, query: pageParam === undefined ? {} : { before: pageParam } },
+        }),
+      ),
+  });
+}
+
 export function useCreateJob() {
   const cache = useQueryClient();
   return useMutation({
@@ -48,7 +74,7 @@ export function useCreateJob() {
   });
 }
 
-const lastEvent = (sheet: JobSheet) => sheet.lastChange?.eventId ?? 0;
+const lastEvent = (sheet: JobSheet) => sheet.lastEventId;
 
 /** Changes that a job's server has not answered yet. */
 const onTheirWay = new Map<string, Set<Promise<unknown>>>();
@@ -79,18 +105,19 @@ export function useJobActions(id: string) {
           client.PATCH("/api/jobs/{id}/fields/{field}", { params: { path: { id, field } }, body: { value, base } }),
         ).then(keep),
       ),
-    /** Takes the last change back: the one that is still on its way to the server, if there is one. */
-    undo: async () => {
+    /** The last change that stands: the one that is still on its way to the server, if there is one. */
+    lastChange: async () => {
       await Promise.allSettled(onTheirWay.get(id) ?? []);
-      const last = cache.getQueryData<JobSheet>(keys.job(id))?.lastChange;
-      return (
-        last &&
-        keep(
-          await call(() =>
-            client.POST("/api/jobs/{id}/undo/{eventId}", { params: { path: { id, eventId: last.eventId } } }),
-          ),
-        )
+      return cache.getQueryData<JobSheet>(keys.job(id))?.lastChange ?? undefined;
+    },
+    /** Takes a change back, or puts back what was taken back. */
+    turn: async (eventId: number) => {
+      await Promise.allSettled(onTheirWay.get(id) ?? []);
+      const sheet = await call(() =>
+        client.POST("/api/jobs/{id}/undo/{eventId}", { params: { path: { id, eventId } } }),
       );
+      await cache.invalidateQueries({ queryKey: keys.history(id) });
+      return keep(sheet);
     },
     setConditions: async (runId: string, conditions: RunConditions, version: number) =>
       keep(
@@ -138,7 +165,11 @@ export function useJobActions(id: string) {
       await call(() => client.DELETE("/api/imports/{id}", { params: { path: { id: importId } } }));
       await cache.invalidateQueries({ queryKey: keys.job(id) });
     },
-    refresh: () => cache.invalidateQueries({ queryKey: keys.job(id) }),
+    /** Looks at the sheet anew. */
+    refresh: async () => {
+      await cache.invalidateQueries({ queryKey: keys.job(id) });
+      return cache.getQueryData<JobSheet>(keys.job(id));
+    },
   };
 }
 export type JobActions = ReturnType<typeof useJobActions>;

@@ -1,8 +1,8 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { act, cleanup, render } from "@testing-library/react";
+import { act, cleanup, render, renderHook } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { baysKey, traceKey, type Bay, type BayTrace } from "./bays";
-import { useLiveBays } from "./live";
+import { useLiveBays, useWatched } from "./live";
 
 /** A line to the server that tests cut and mend. */
 const line = vi.hoisted(() => ({
@@ -10,11 +10,13 @@ const line = vi.hoisted(() => ({
   starts: 0,
   stopped: false,
   hear: undefined as ((news: unknown) => void) | undefined,
-  closed: undefined as (() => void) | undefined,
+  back: undefined as (() => void) | undefined,
+  watched: [] as string[],
 }));
 
 vi.mock("@microsoft/signalr", () => ({
   LogLevel: { None: 6 },
+  HubConnectionState: { Connected: "Connected" },
   HubConnectionBuilder: class {
     withUrl() {
       return this;
@@ -22,17 +24,24 @@ vi.mock("@microsoft/signalr", () => ({
     configureLogging() {
       return this;
     }
+    withAutomaticReconnect() {
+      return this;
+    }
     build() {
       return {
         on: (_: string, hear: (news: unknown) => void) => (line.hear = hear),
-        onclose: (closed: () => void) => (line.closed = closed),
+        state: "Connected",
+        onreconnected: (back: () => void) => (line.back = back),
+        invoke: (_: string, bays: string[]) => {
+          line.watched = bays;
+          return Promise.resolve();
+        },
         start: () => {
           line.starts++;
           return line.refuses-- > 0 ? Promise.reject(new Error("away")) : Promise.resolve();
         },
         stop: () => {
           line.stopped = true;
-          line.closed?.();
           return Promise.resolve();
         },
       };
@@ -42,7 +51,7 @@ vi.mock("@microsoft/signalr", () => ({
 
 beforeEach(() => {
   vi.useFakeTimers();
-  Object.assign(line, { refuses: 0, starts: 0, stopped: false, hear: undefined, closed: undefined });
+  Object.assign(line, { refuses: 0, starts: 0, stopped: false, hear: undefined, back: undefined, watched: [] });
 });
 afterEach(() => {
   cleanup();
@@ -84,10 +93,21 @@ describe("useLiveBays", () => {
     const { anew } = follow();
     await wait(100);
     anew.mockClear();
-    await act(async () => line.closed!());
-    await wait(100);
-    expect(line.starts).toBe(2);
+    await act(async () => line.back!());
     expect(anew.mock.calls.map(([query]) => query!.queryKey)).toContainEqual(["bay-trace"]);
+  });
+
+  it("asks for the readings of the bays that are on the page, and of no other", async () => {
+    follow();
+    await wait(100);
+    const shown = renderHook((props: { ids: string[] }) => useWatched(props.ids), {
+      initialProps: { ids: ["a", "b"] },
+    });
+    expect(line.watched).toEqual(["a", "b"]);
+    shown.rerender({ ids: ["b"] });
+    expect(line.watched).toEqual(["b"]);
+    shown.unmount();
+    expect(line.watched).toEqual([]);
   });
 
   it("takes in what it hears", async () => {

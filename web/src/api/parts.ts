@@ -44,11 +44,16 @@ export function usePartActions() {
       ),
     /** Shows what a file would do, or does it: all of it or nothing. */
     takeFile: async (text: string, apply: boolean): Promise<PartImport> => {
-      const answer = await fetch(`/api/parts/file?apply=${apply}`, {
-        method: "POST",
-        headers: { "Content-Type": "text/plain", "X-Remedos-Token": (await getSession()).token },
-        body: text,
-      });
+      const send = async (anew: boolean) =>
+        fetch(`/api/parts/file?apply=${apply}`, {
+          method: "POST",
+          headers: { "Content-Type": "text/plain", "X-Remedos-Token": (await getSession(anew)).token },
+          body: text,
+        });
+      let answer = await send(false);
+      if (answer.status === 400 && (await problemOf(answer)).more.type === "stale-page") {
+        answer = await send(true);
+      }
       if (!answer.ok) {
         throw await problemOf(answer);
       }

@@ -1,19 +1,33 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { call, client, type Schemas } from "./client";
+import { call, client, getSession, type Schemas } from "./client";
 
 export type Settings = Schemas["WorkshopSettings"];
 
 const key = ["settings"] as const;
 
-/** What the workshop asks for its work, and how it weighs coolers. */
+/** What the workshop is called, asks for its work, and how it weighs coolers. */
 export function useSettings() {
-  return useQuery({ queryKey: key, staleTime: 60_000, queryFn: () => call(() => client.GET("/api/settings")) });
+  return useQuery({ queryKey: key, staleTime: 10_000, queryFn: () => call(() => client.GET("/api/settings")) });
 }
 
-export function useSaveSettings() {
+/** Saves one setting on top of the value that it was changed from. */
+export function useSaveSetting() {
   const cache = useQueryClient();
-  return async (body: Settings) => {
-    cache.setQueryData(key, await call(() => client.PUT("/api/settings", { body })));
-    await cache.invalidateQueries({ queryKey: ["coolers"] });
+  return async <F extends keyof Settings>(field: F, value: Settings[F], base: Settings[F]) => {
+    cache.setQueryData(
+      key,
+      await call(() => client.PATCH("/api/settings/{field}", { params: { path: { field } }, body: { value, base } })),
+    );
+    await getSession(true);
+    await Promise.all(["coolers", "session", "jobs"].map((name) => cache.invalidateQueries({ queryKey: [name] })));
   };
+}
+
+/** The time zones that the server knows. */
+export function useTimeZones() {
+  return useQuery({
+    queryKey: ["time-zones"],
+    staleTime: Infinity,
+    queryFn: () => call(() => client.GET("/api/settings/time-zones")),
+  });
 }

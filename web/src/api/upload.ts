@@ -19,15 +19,33 @@ export async function sendLog(
       `“${file.name}” has ${megabytes(file.size)} MB; logs up to ${megabytes(session.largestLogBytes)} MB are taken. Record at one sample a second, or cut it.`,
     );
   }
-  return send<ImportAnswer>(`/api/jobs/${jobId}/logs`, { side }, file, session.token, onSent, signal);
+  return send<ImportAnswer>(`/api/jobs/${jobId}/logs`, { side }, file, onSent, signal);
 }
 
 /** Sends a picture as it is. */
 export async function sendPhoto(jobId: string, kind: "photo" | "proof", file: File): Promise<JobSheet> {
-  return send<JobSheet>(`/api/jobs/${jobId}/photos`, { kind }, file, (await getSession()).token);
+  return send<JobSheet>(`/api/jobs/${jobId}/photos`, { kind }, file);
 }
 
-function send<T>(
+/** A page that has grown old gets a new token and one more try, as with any other call. */
+async function send<T>(
+  path: string,
+  more: Record<string, string>,
+  file: File,
+  onSent?: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<T> {
+  try {
+    return await sendOnce<T>(path, more, file, (await getSession()).token, onSent, signal);
+  } catch (failure) {
+    if (failure instanceof Problem && failure.more.type === "stale-page") {
+      return sendOnce<T>(path, more, file, (await getSession(true)).token, onSent, signal);
+    }
+    throw failure;
+  }
+}
+
+function sendOnce<T>(
   path: string,
   more: Record<string, string>,
   file: File,
@@ -46,8 +64,9 @@ function send<T>(
       if (request.status >= 200 && request.status < 300) {
         resolve(body as T);
       } else {
-        const detail = (body as { detail?: string } | undefined)?.detail;
-        reject(new Problem(request.status, detail ?? `“${file.name}” was refused (${request.status}).`));
+        const more = (body as Record<string, unknown> | undefined) ?? {};
+        const detail = typeof more.detail === "string" ? more.detail : undefined;
+        reject(new Problem(request.status, detail ?? `“${file.name}” was refused (${request.status}).`, more));
       }
     };
     request.onerror = () =>

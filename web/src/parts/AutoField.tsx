@@ -1,51 +1,66 @@
 import clsx from "clsx";
-import { useCallback, useId } from "react";
+import { useCallback, useId, useMemo } from "react";
+import { choicesOf, fieldRow, type FieldName } from "../api/jobFields";
 import type { JobActions } from "../api/jobs";
-import type { JobFieldValues, JobSheet } from "../api/client";
+import type { JobSheet } from "../api/client";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
-import { useAutosave, type SaveState } from "./useAutosave";
-import { inMonths, readNumber, toLocalInput } from "./words";
-
-type Name = keyof JobFieldValues;
-type Value = string | number | null;
+import { parserOf, type FieldValue } from "./fieldText";
+import { SaveWords } from "./SaveWords";
+import { useSaver } from "./useSaver";
+import { inMonths, toLocalInput } from "./words";
 
 interface FieldProps {
   job: JobSheet;
   actions: JobActions;
-  name: Name;
-  label: string;
+  name: FieldName;
+  /** Instead of the table's. */
+  label?: string;
   hint?: string;
 }
 
-const asText = (text: string) => ({ value: text.trim() === "" ? null : text });
-const asNumber = (text: string) => {
-  if (text.trim() === "") {
-    return { value: null };
-  }
-  const value = readNumber(text);
-  return value === undefined ? { sentence: "This is no number. Comma and point are both fine." } : { value };
-};
-const asMoment = (text: string) => ({ value: text === "" ? null : new Date(text).toISOString() });
-const plain = (value: Value) => (value === null ? "" : String(value));
+const plain = (value: FieldValue) => (value === null ? "" : String(value));
 
-function useField(
-  { job, actions, name }: FieldProps,
-  parse: (text: string) => { value: Value } | { sentence: string },
-  format = plain,
-) {
+/** A field of a job under the save machine: its text, how it stands, and what changes it. */
+function useField({ job, actions, name }: FieldProps) {
   const { saveField } = actions;
-  const save = useCallback((value: Value, base: Value) => saveField(name, value, base), [saveField, name]);
-  return useAutosave<Value>({
-    stored: job.fields[name] as Value,
-    format,
-    parse,
-    save,
-    draftKey: `${job.id}:${String(name)}`,
-  });
+  const { kind } = fieldRow(name);
+  const save = useCallback((value: FieldValue, base: FieldValue) => saveField(name, value, base), [saveField, name]);
+  const saving = useMemo(
+    () => ({
+      parse: parserOf(kind),
+      format: kind === "instant" ? (value: FieldValue) => toLocalInput(value as string | null) : plain,
+      save,
+    }),
+    [kind, save],
+  );
+  const { draft, state, saver } = useSaver<string, FieldValue>(
+    `${job.id}:${name}`,
+    job.fields[name] as FieldValue,
+    saving,
+  );
+  return {
+    text: draft ?? "",
+    state,
+    change: (text: string, now = false) => saver.change(text, now),
+    flush: () => void saver.flush(),
+    words: (id: string) => (
+      <SaveWords
+        id={id}
+        state={state}
+        mine={draft ?? ""}
+        words={(theirs) => plain(theirs as FieldValue)}
+        onMine={() => saver.keepMine()}
+        onTheirs={() => saver.takeTheirs()}
+      />
+    ),
+  };
 }
 
 const box = "w-full min-h-11 rounded-sm border border-hairline bg-card px-3 py-2 text-ink focus:border-teal";
+
+/** What tells of a field beside its label: its hint, and how it stands. */
+const describedBy = (id: string, hint?: string) => `${hint ? `${id}-hint ` : ""}${id}-state`;
 
 /** A line or some lines of text that save as they are typed. */
 export function TextField(
@@ -58,13 +73,13 @@ export function TextField(
   },
 ) {
   const id = useId();
-  const field = useField(props, asText);
+  const field = useField(props);
   const shared = {
     id,
     value: field.text,
     placeholder: props.placeholder,
     "aria-invalid": field.state.kind === "wrong",
-    "aria-describedby": `${id}-state`,
+    "aria-describedby": describedBy(id, props.hint),
     onChange: (event: { target: { value: string } }) => {
       field.change(event.target.value);
       props.onText?.(event.target.value);
@@ -92,9 +107,9 @@ export function TextField(
 }
 
 /** A number with its unit; comma and point are both taken. */
-export function NumberField(props: FieldProps & { unit: string }) {
+export function NumberField(props: FieldProps) {
   const id = useId();
-  const field = useField(props, asNumber);
+  const field = useField(props);
   return (
     <Frame id={id} {...props} field={field}>
       <div className="flex items-center gap-2">
@@ -104,43 +119,36 @@ export function NumberField(props: FieldProps & { unit: string }) {
           className={clsx(box, "max-w-32 font-mono text-lg")}
           value={field.text}
           aria-invalid={field.state.kind === "wrong"}
-          aria-describedby={`${id}-state`}
+          aria-describedby={describedBy(id, props.hint)}
           data-field={props.name}
           onChange={(event) => field.change(event.target.value)}
           onBlur={field.flush}
         />
-        <span className="text-muted">{props.unit}</span>
+        <span className="text-muted">{fieldRow(props.name).unit}</span>
       </div>
     </Frame>
   );
 }
 
 /** A date, or a date and time in the technician's own zone. */
-export function DateField(
-  props: FieldProps & { withTime?: boolean; quick?: readonly (readonly [words: string, months: number])[] },
-) {
+export function DateField(props: FieldProps & { quick?: readonly (readonly [words: string, months: number])[] }) {
   const id = useId();
-  const field = useField(
-    props,
-    props.withTime ? asMoment : asText,
-    props.withTime ? (value) => toLocalInput(value as string | null) : plain,
-  );
+  const field = useField(props);
+  const withTime = fieldRow(props.name).kind === "instant";
   return (
     <Frame id={id} {...props} field={field}>
       <div className="flex flex-wrap items-center gap-2 md:flex-nowrap">
         <input
           id={id}
-          type={props.withTime ? "datetime-local" : "date"}
-          className={clsx(box, props.withTime ? "max-w-60" : "max-w-44")}
+          type={withTime ? "datetime-local" : "date"}
+          className={clsx(box, withTime ? "max-w-60" : "max-w-44")}
           value={field.text}
-          aria-describedby={`${id}-state`}
+          aria-describedby={describedBy(id, props.hint)}
           data-field={props.name}
           onChange={(event) => field.change(event.target.value)}
           onBlur={field.flush}
         />
-        {props.withTime && (
-          <Button onClick={() => field.change(toLocalInput(new Date().toISOString()), true)}>Now</Button>
-        )}
+        {withTime && <Button onClick={() => field.change(toLocalInput(new Date().toISOString()), true)}>Now</Button>}
         {props.quick?.map(([words, months]) => (
           <Button key={words} onClick={() => field.change(inMonths(months), true)}>
             {words}
@@ -152,25 +160,26 @@ export function DateField(
 }
 
 /** A choice that saves when it is made. */
-export function ChoiceField(props: FieldProps & { options: readonly (readonly [string, string])[] }) {
+export function ChoiceField(props: FieldProps) {
   const id = useId();
-  const field = useField(props, asText);
+  const field = useField(props);
   return (
     <div data-field={props.name}>
       <Choice
-        label={props.label}
+        label={props.label ?? fieldRow(props.name).label}
         value={field.text || null}
-        options={props.options}
+        options={choicesOf(props.name)}
         clearable
         onChange={(value) => field.change(value ?? "", true)}
       />
-      <State id={id} state={field.state} field={field} />
+      {field.words(`${id}-state`)}
     </div>
   );
 }
 
 function Frame({
   id,
+  name,
   label,
   hint,
   field,
@@ -179,41 +188,15 @@ function Frame({
   return (
     <div>
       <label htmlFor={id} className="mb-1 block text-muted">
-        {label}
+        {label ?? fieldRow(name).label}
       </label>
       {children}
-      {hint && <p className="mt-1 text-muted">{hint}</p>}
-      <State id={id} state={field.state} field={field} />
-    </div>
-  );
-}
-
-const quietWords: Partial<Record<SaveState["kind"], string>> = { saving: "Saving …", saved: "Saved" };
-
-function State({ id, state, field }: { id: string; state: SaveState; field: ReturnType<typeof useField> }) {
-  if (state.kind === "conflict") {
-    const theirs = state.theirs as Value;
-    return (
-      <div id={`${id}-state`} role="alert" className="mt-2 border-l-4 border-amber pl-3">
-        <p>
-          {state.by ?? "Somebody"} changed this while you typed. Theirs: <strong>{plain(theirs) || "(empty)"}</strong>.
-          Yours: <strong>{field.text || "(empty)"}</strong>.
+      {hint && (
+        <p id={`${id}-hint`} className="mt-1 text-muted">
+          {hint}
         </p>
-        <div className="mt-2 flex gap-2">
-          <Button onClick={() => field.keepMine(theirs)}>Keep mine</Button>
-          <Button onClick={() => field.takeTheirs(theirs)}>Take theirs</Button>
-        </div>
-      </div>
-    );
-  }
-  const sentence = state.kind === "wrong" || state.kind === "unsaved" ? state.sentence : undefined;
-  return (
-    <p
-      id={`${id}-state`}
-      role={sentence ? "alert" : "status"}
-      className={clsx("mt-1 min-h-0", sentence ? "font-semibold text-amber" : "text-sm text-muted")}
-    >
-      {sentence ? (state.kind === "wrong" ? `Not saved: ${sentence}` : sentence) : (quietWords[state.kind] ?? "")}
-    </p>
+      )}
+      {field.words(`${id}-state`)}
+    </div>
   );
 }

@@ -9,6 +9,7 @@ export const shortcutList = [
   ["g j", "Jobs"],
   ["g c", "Coolers"],
   ["g a", "Air"],
+  ["g w", "Workshop"],
   ["n", "A new machine comes in"],
   ["/", "Search"],
   ["j  k", "Next, previous"],
@@ -28,6 +29,10 @@ const ownKey = (target: EventTarget | null, key: string) =>
   target instanceof HTMLElement &&
   target.closest("button, a, summary, [role=button], [role=menuitem]") !== null;
 
+/** While something lies over the page, its keys are meant; the list of shortcuts closes by its own. */
+const covered = (key: string) =>
+  key !== "?" && document.querySelector("dialog[open], [role=dialog], [role=menu]") !== null;
+
 const secondKeyWithin = 1500;
 let first: { key: string; at: number } | undefined;
 
@@ -44,7 +49,8 @@ export function useShortcuts(shortcuts: Shortcuts) {
         event.altKey ||
         event.defaultPrevented ||
         typing(event.target) ||
-        ownKey(event.target, event.key)
+        ownKey(event.target, event.key) ||
+        covered(event.key)
       ) {
         return;
       }

@@ -4,43 +4,45 @@ const key = "theme";
 const media = () => matchMedia("(prefers-color-scheme: dark)");
 const listeners = new Set<() => void>();
 
-const kept = () => {
+type Theme = "dark" | "light";
+
+/** What was chosen here; undefined where the system's choice holds. */
+function chosen(): Theme | undefined {
   try {
-    return localStorage.getItem(key);
+    const theme = localStorage.getItem(key);
+    return theme === "dark" || theme === "light" ? theme : undefined;
   } catch {
-    return null;
+    return undefined;
   }
-};
+}
 
-const isDark = () => (document.documentElement.dataset.theme ?? (media().matches ? "dark" : "light")) === "dark";
+const isDark = () => document.documentElement.dataset.theme === "dark";
 
-/** Puts the kept theme on the page; without one, the system's choice holds. */
+function put(theme: Theme) {
+  document.documentElement.dataset.theme = theme;
+  listeners.forEach((listener) => listener());
+}
+
+/** Puts the chosen theme on the page, or the system's, and follows that from then on. */
 export function applyKeptTheme() {
-  const theme = kept();
-  if (theme === "dark" || theme === "light") {
-    document.documentElement.dataset.theme = theme;
-  }
+  const system = (): Theme => (media().matches ? "dark" : "light");
+  put(chosen() ?? system());
+  media().addEventListener("change", () => put(chosen() ?? system()));
 }
 
 function toggle() {
   const theme = isDark() ? "light" : "dark";
-  document.documentElement.dataset.theme = theme;
   try {
     localStorage.setItem(key, theme);
   } catch {
     // Storage forbidden: the theme holds until the page is left.
   }
-  listeners.forEach((listener) => listener());
+  put(theme);
 }
 
 function subscribe(listener: () => void) {
   listeners.add(listener);
-  const system = media();
-  system.addEventListener("change", listener);
-  return () => {
-    listeners.delete(listener);
-    system.removeEventListener("change", listener);
-  };
+  return () => void listeners.delete(listener);
 }
 
 /** Whether the page is dark, and what changes that. */

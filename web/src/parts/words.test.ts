@@ -1,4 +1,4 @@
-import { describe, expect, it } from "vitest";
+import { afterEach, describe, expect, it, vi } from "vitest";
 import { ago, clock, degrees, inMonths, keepUnits, megabytes, readClock, readNumber } from "./words";
 
 describe("readNumber", () => {
@@ -66,4 +66,24 @@ describe("words", () => {
     expect(ago("2030-01-02T20:00:00Z", now)).toBe("4 h ago");
     expect(ago("2029-12-30T00:00:00Z", now)).toBe("4 days ago");
   });
+});
+
+describe("a date without a time", () => {
+  const zone = process.env.TZ;
+  afterEach(() => {
+    process.env.TZ = zone;
+    vi.resetModules();
+  });
+
+  it.each(["America/New_York", "UTC", "Pacific/Kiritimati", "Pacific/Pago_Pago"])(
+    "is that day in %s",
+    async (there) => {
+      process.env.TZ = there;
+      vi.resetModules();
+      const words = await import("./words");
+      expect(words.day("2026-11-27")).toBe("27 November 2026");
+      expect(words.inMonths(6, new Date(2030, 7, 31, 23, 30))).toBe("2031-02-28");
+      expect(words.inMonths(1, new Date(2030, 0, 1, 0, 30))).toBe("2030-02-01");
+    },
+  );
 });

@@ -72,7 +72,14 @@ const momentFormat = new Intl.DateTimeFormat("en-GB", {
   minute: "2-digit",
 });
 
-export const day = (at: string | Date) => dayFormat.format(new Date(at));
+const dateOnly = /^(\d{4})-(\d{2})-(\d{2})$/;
+
+/** A day. A date without a time is that day everywhere, whatever zone the reader is in. */
+export function day(at: string | Date): string {
+  const parts = typeof at === "string" ? dateOnly.exec(at) : null;
+  return dayFormat.format(parts ? new Date(Number(parts[1]), Number(parts[2]) - 1, Number(parts[3])) : new Date(at));
+}
+
 export const moment = (at: string | Date) => momentFormat.format(new Date(at));
 
 /** How long ago, in the coarsest unit that says it. */
@@ -99,6 +106,7 @@ export function toLocalInput(at: string | null): string {
 /** A date so many months from now, as an <input type="date"> wants it. */
 export function inMonths(months: number, from = new Date()): string {
   const last = new Date(from.getFullYear(), from.getMonth() + months + 1, 0).getDate();
-  const date = new Date(from.getFullYear(), from.getMonth() + months, Math.min(from.getDate(), last), 12);
-  return date.toISOString().slice(0, 10);
+  const date = new Date(from.getFullYear(), from.getMonth() + months, Math.min(from.getDate(), last));
+  const two = (number: number) => String(number).padStart(2, "0");
+  return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())}`;
 }

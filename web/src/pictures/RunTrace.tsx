@@ -20,6 +20,9 @@ import { PhaseBar, type Edges } from "./PhaseBar";
 import { TraceBrush } from "./TraceBrush";
 import { laneData, laneOptions } from "./tracePlot";
 
+/** Tells the traces of a page apart. */
+let nextTrace = 1;
+
 /**
  * Runs drawn over time in stacked lanes with one time axis, laid over each other by the start of the load; the last is in front.
  * Drag in a lane or move the brush below to zoom, double-click to see all; the cursor reads all lanes off at once.
@@ -61,7 +64,7 @@ export function RunTrace({
     if (!element || lanes.length === 0) {
       return;
     }
-    const sync = uPlot.sync(`trace-${crypto.randomUUID()}`);
+    const sync = uPlot.sync(`trace-${nextTrace++}`);
     plots.current = lanes.map((kind, index) => {
       const place = element.querySelector<HTMLElement>(`[data-lane="${CSS.escape(kind.id)}"]`)!;
       const { data, ...drawn } = laneData(kind, sides);

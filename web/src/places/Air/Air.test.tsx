@@ -114,10 +114,10 @@ describe("usePlan", () => {
     expect([result.current.isStart, result.current.canUndo]).toEqual([true, false]);
     act(() => result.current.change(open));
     act(() => result.current.change(dusty));
-    expect(result.current.keeping.kind).toBe("keeping");
+    expect(result.current.keeping.kind).toBe("waiting");
     await act(() => vi.advanceTimersByTimeAsync(1000));
     expect(sent).toEqual([{ value: dusty, base: null }]);
-    expect(result.current.keeping.kind).toBe("kept");
+    expect(result.current.keeping.kind).toBe("saved");
     act(() => result.current.undo());
     expect(result.current.plan.panelOff).toBe(true);
     act(() => result.current.undo());
@@ -147,13 +147,11 @@ describe("usePlan", () => {
     const { result } = renderHook(() => usePlan("job", sheet), { wrapper: within });
     act(() => result.current.change(open));
     await act(() => vi.advanceTimersByTimeAsync(1000));
-    expect(result.current.keeping).toEqual({ kind: "conflict", theirs: dusty });
+    expect(result.current.keeping).toEqual({ kind: "conflict", theirs: dusty, by: null });
     expect(result.current.plan).toEqual(open);
     answer = () => new Response("{}", { headers: { "Content-Type": "application/json" } });
-    await act(async () => result.current.keepMine(dusty));
+    await act(async () => result.current.keepMine());
     expect(sent.at(-1)).toEqual({ value: open, base: dusty });
-    act(() => result.current.takeTheirs(dusty));
-    expect(result.current.plan.filter).toBe("dusty");
   });
 
   it("saves when the page is left in the middle of a pause", async () => {

@@ -1,107 +1,58 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { useKeepPlan, type AirPlan, type AirSheet } from "../../api/air";
-import { Problem } from "../../api/client";
+import { useSaver } from "../../parts/useSaver";
 
-const pause = 700;
+const stepsKept = 40;
 
-export type Keeping =
-  | { kind: "still" }
-  | { kind: "keeping" }
-  | { kind: "kept" }
-  | { kind: "unkept"; sentence: string }
-  | { kind: "conflict"; theirs: AirPlan | null };
-
-/** The plan under the hands: changed, undone, and kept on its job a moment later. */
+/** The plan under the hands: changed, undone, and kept on its job a moment later by the save machine. Nothing kept is the machine as it is. */
 export function usePlan(jobId: string | null, sheet: AirSheet) {
   const keepPlan = useKeepPlan(jobId);
-  const [plan, setPlan] = useState(sheet.kept ?? sheet.start);
-  const [past, setPast] = useState<readonly AirPlan[]>([]);
-  const [keeping, setKeeping] = useState<Keeping>({ kind: "still" });
-  const base = useRef(sheet.kept);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const waiting = useRef<AirPlan | null | undefined>(undefined);
-
-  const keep = useCallback(
-    async (wanted: AirPlan | null) => {
-      waiting.current = undefined;
-      setKeeping({ kind: "keeping" });
-      try {
-        await keepPlan(wanted, base.current);
-        base.current = wanted;
-        setKeeping({ kind: "kept" });
-      } catch (failure) {
-        const problem = failure instanceof Problem ? failure : new Problem(0, "It could not be kept.");
-        setKeeping(
-          problem.status === 409
-            ? { kind: "conflict", theirs: (problem.more.theirs ?? null) as AirPlan | null }
-            : { kind: "unkept", sentence: problem.message },
-        );
-      }
-    },
+  const saving = useMemo(
+    () => ({
+      format: (plan: AirPlan | null) => plan,
+      parse: (plan: AirPlan | null) => ({ value: plan }),
+      save: keepPlan,
+    }),
     [keepPlan],
   );
-
-  const schedule = (wanted: AirPlan | null) => {
-    if (jobId !== null) {
-      clearTimeout(timer.current);
-      waiting.current = wanted;
-      setKeeping({ kind: "keeping" });
-      timer.current = setTimeout(() => void keep(wanted), pause);
-    }
-  };
-
-  // Who goes away in the middle of a pause loses nothing.
-  const keepNow = useRef(keep);
-  useEffect(() => {
-    keepNow.current = keep;
-  });
-  useEffect(
-    () => () => {
-      clearTimeout(timer.current);
-      if (waiting.current !== undefined) {
-        void keepNow.current(waiting.current);
-      }
-    },
-    [],
+  const { draft, state, saver } = useSaver<AirPlan | null, AirPlan | null>(
+    jobId === null ? "air-of-parts" : `${jobId}:airPlan`,
+    sheet.kept,
+    saving,
   );
-
+  const [past, setPast] = useState<readonly (AirPlan | null)[]>([]);
+  const remember = () => setPast((before) => [...before.slice(-stepsKept), draft]);
+  const plan = draft ?? sheet.start;
   return {
     plan,
-    keeping,
+    /** How it stands on the job; still where there is none. */
+    keeping: jobId === null ? ({ kind: "still" } as const) : state,
     canUndo: past.length > 0,
     isStart: JSON.stringify(plan) === JSON.stringify(sheet.start),
     /** A gesture that goes on, such as a drag along a curve, is one step to be undone. */
     change: (wanted: AirPlan, goesOn = false) => {
       if (!goesOn) {
-        setPast((before) => [...before.slice(-40), plan]);
+        remember();
       }
-      setPlan(wanted);
-      schedule(wanted);
+      saver.change(wanted);
     },
     undo: () => {
       const before = past[past.length - 1];
-      if (before) {
+      if (before !== undefined) {
         setPast(past.slice(0, -1));
-        setPlan(before);
-        schedule(before);
+        saver.change(before);
       }
     },
     reset: () => {
-      setPast([...past, plan]);
-      setPlan(sheet.start);
-      schedule(null);
+      remember();
+      saver.change(null);
     },
-    again: () => void keep(plan),
-    takeTheirs: (theirs: AirPlan | null) => {
-      base.current = theirs;
-      setPast([...past, plan]);
-      setPlan(theirs ?? sheet.start);
-      setKeeping({ kind: "still" });
+    again: () => void saver.flush(),
+    takeTheirs: () => {
+      remember();
+      saver.takeTheirs();
     },
-    keepMine: (theirs: AirPlan | null) => {
-      base.current = theirs;
-      void keep(plan);
-    },
+    keepMine: () => saver.keepMine(),
   };
 }
 

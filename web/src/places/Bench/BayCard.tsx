@@ -1,4 +1,5 @@
 import clsx from "clsx";
+import { memo } from "react";
 import { Link } from "react-router";
 import type { Bay, BayActions } from "../../api/bays";
 import type { JobTag } from "../../api/client";
@@ -8,7 +9,7 @@ import { Join } from "./Join";
 import { RunControls } from "./RunControls";
 
 /** One bay, readable from a metre away: its number, how hot, what it does and what it waits for. */
-export function BayCard({
+export const BayCard = memo(function BayCard({
   bay,
   jobs,
   actions,
@@ -19,7 +20,7 @@ export function BayCard({
   jobs: readonly JobTag[];
   actions: BayActions;
   starting: boolean;
-  onStarting: (wanted: boolean) => void;
+  onStarting: (id: string, wanted: boolean) => void;
 }) {
   return (
     <article
@@ -48,7 +49,13 @@ export function BayCard({
       </BayPicture>
       {bay.note && <p className="my-2 border-l-4 border-amber pl-3">{bay.note}</p>}
       {!bay.online && <Join bay={bay} />}
-      <RunControls bay={bay} jobs={jobs} actions={actions} starting={starting} onStarting={onStarting} />
+      <RunControls
+        bay={bay}
+        jobs={jobs}
+        actions={actions}
+        starting={starting}
+        onStarting={(wanted) => onStarting(bay.id, wanted)}
+      />
     </article>
   );
-}
+});

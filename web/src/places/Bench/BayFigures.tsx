@@ -35,6 +35,9 @@ export function BayHeading({ bay, jobs, children }: { bay: Bay; jobs: readonly J
           "nothing connected"
         )}
       </span>
+      {isRunning(bay) && !bay.online && bay.lastSeenAt && (
+        <span className="font-semibold text-amber">silent since {ago(bay.lastSeenAt)}</span>
+      )}
       {run && (
         <span
           className={clsx(

@@ -2,8 +2,10 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { latest, useBayActions, useBays, type Bay, type BayTrace as Readings } from "../../api/bays";
 import { useJobList } from "../../api/jobs";
+import { useWatched } from "../../api/live";
 import { Failing, Loading } from "../../parts/States";
 import { roleWords } from "../../parts/roles";
+import { telling } from "../../parts/told";
 import { useShortcuts } from "../../parts/shortcuts";
 import { useTitle } from "../../parts/useTitle";
 import { gigahertz } from "../../parts/words";
@@ -59,8 +61,10 @@ function Focus({ bay }: { bay: Bay }) {
   const actions = useBayActions();
   const [starting, setStarting] = useState(false);
   useTitle(`Bay ${bay.number}`);
+  useWatched([bay.id]);
   useShortcuts({
-    " ": () => (isRunning(bay) ? void actions.stop(bay.id) : bay.online && setStarting(true)),
+    " ": () =>
+      isRunning(bay) ? telling(actions.stop(bay.id), "The run was not stopped.") : bay.online && setStarting(true),
   });
   return (
     <div className="px-4 py-5 md:px-7">

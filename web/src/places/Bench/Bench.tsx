@@ -1,14 +1,19 @@
 import { Bell, BellOff } from "lucide-react";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { useBayActions, useBays } from "../../api/bays";
+import type { JobTag } from "../../api/client";
 import { useJobList } from "../../api/jobs";
+import { useWatched } from "../../api/live";
 import { Button } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
+import { telling } from "../../parts/told";
 import { useShortcuts } from "../../parts/shortcuts";
 import { useTitle } from "../../parts/useTitle";
 import { BayCard } from "./BayCard";
 import { isRunning } from "./BayFigures";
 import { useSound } from "./notices";
+
+const none: readonly JobTag[] = [];
 
 /** All bays at a glance: which machine, what it does, how hot against its limit, what it waits for. */
 export function Bench() {
@@ -22,6 +27,11 @@ export function Bench() {
   const going = all.filter(isRunning).length;
   const free = all.some((bay) => bay.online && !isRunning(bay));
   useTitle("Bench");
+  useWatched(all.map((bay) => bay.id));
+  const onStarting = useCallback(
+    (id: string, wanted: boolean) => setOpen((now) => (wanted ? id : now === id ? undefined : now)),
+    [],
+  );
   const move = (step: number) => {
     const cards = [...document.querySelectorAll<HTMLElement>("[data-bay]")];
     const at = cards.findIndex((card) => card === document.activeElement);
@@ -37,7 +47,7 @@ export function Bench() {
     " ": () => {
       const bay = inFocus();
       if (bay && isRunning(bay)) {
-        void actions.stop(bay.id);
+        telling(actions.stop(bay.id), "The run was not stopped.");
       } else if (bay?.online) {
         setOpen(bay.id);
       }
@@ -67,7 +77,7 @@ export function Bench() {
           {sound ? <Bell size={20} aria-hidden="true" /> : <BellOff size={20} aria-hidden="true" />}
           {sound ? "Rings" : "Silent"}
         </Button>
-        <Button onClick={() => void actions.add()}>Add a bay</Button>
+        <Button onClick={() => telling(actions.add(), "No bay was added.")}>Add a bay</Button>
       </header>
       {bays.isError && (
         <p role="alert" className="mb-3 font-semibold text-amber">
@@ -76,8 +86,8 @@ export function Bench() {
       )}
       {all.length === 0 && (
         <p className="max-w-prose text-lg">
-          A bay is a place on the bench where a machine under test sends its readings. Add one, and send to it with the
-          token on its card.
+          A bay is a place on the bench where a machine under test sends its readings. Add one, and connect a machine to
+          it with the token that its card makes.
         </p>
       )}
       <div className="grid grid-cols-1 gap-5 lg:grid-cols-2">
@@ -85,10 +95,10 @@ export function Bench() {
           <BayCard
             key={bay.id}
             bay={bay}
-            jobs={jobs.data ?? []}
+            jobs={jobs.data ?? none}
             actions={actions}
             starting={open === bay.id}
-            onStarting={(wanted) => setOpen((now) => (wanted ? bay.id : now === bay.id ? undefined : now))}
+            onStarting={onStarting}
           />
         ))}
       </div>

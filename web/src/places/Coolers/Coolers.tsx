@@ -6,10 +6,10 @@ import { useSession } from "../../api/session";
 import { Fold } from "../../parts/Fold";
 import { MachinePicker, useChosenMachine } from "../../parts/MachinePicker";
 import { Loading } from "../../parts/States";
+import { touch } from "../../parts/touch";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
 import { TradeOff } from "../../pictures/TradeOff";
-import { sentenceOf } from "../../api/client";
 import { CandidateRow } from "./CandidateRow";
 import { SideBySide } from "./SideBySide";
 import { Ways } from "./Ways";
@@ -116,12 +116,14 @@ function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; 
   const fields = sheet.data?.fields;
   const note = (changes: readonly (readonly ["decisionRoute" | "repairCooler", string | null])[]) => {
     setProblem(undefined);
-    changes
-      .reduce<Promise<unknown>>(
-        (before, [field, value]) => before.then(() => saveField(field, value, fields?.[field] ?? null)),
-        Promise.resolve(),
-      )
-      .catch((failure: unknown) => setProblem(sentenceOf(failure, "It could not be noted.")));
+    for (const [field, value] of changes) {
+      void touch<string | null>(
+        `${jobId}:${field}`,
+        fields?.[field] ?? null,
+        () => value,
+        (wanted, base) => saveField(field, wanted, base),
+      ).then((why) => why && setProblem(why));
+    }
   };
   return (
     <>

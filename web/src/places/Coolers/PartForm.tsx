@@ -1,11 +1,14 @@
 import { Plus, X } from "lucide-react";
-import { useId, useState, type ReactNode } from "react";
+import { useEffect, useId, useState, type ReactNode } from "react";
 import { Problem } from "../../api/client";
 import { usePartActions, type Part, type PartField } from "../../api/parts";
 import { Button } from "../../parts/Button";
-import type { Draft } from "./Parts";
+import { forgetDraft, readDraft, writeDraft } from "../../parts/saving";
+import { draftKey, type Draft } from "./Parts";
 
 const box = "min-h-11 w-full rounded-sm border border-hairline bg-card px-2";
+
+type Typed = Pick<Draft, "name" | "cells">;
 
 /** A part's fields, each as it would stand in a table's cell; what does not go is told in a sentence, and stays typed. */
 export function PartForm({
@@ -24,13 +27,22 @@ export function PartForm({
   children?: ReactNode;
 }) {
   const actions = usePartActions();
-  const [name, setName] = useState(draft.name);
-  const [cells, setCells] = useState(draft.cells);
-  const [version, setVersion] = useState(draft.version);
+  // What was typed of it before and never saved comes first; it was begun on the version that was there then.
+  const [kept] = useState(() => readDraft<Typed, number | null>(draftKey(draft)));
+  const [name, setName] = useState(kept?.draft.name ?? draft.name);
+  const [cells, setCells] = useState(kept?.draft.cells ?? draft.cells);
+  const [version, setVersion] = useState(kept ? kept.base : draft.version);
   const [problem, setProblem] = useState<string>();
   const [theirs, setTheirs] = useState<Part>();
   const [before, setBefore] = useState<Draft>();
   const changed = name !== draft.name || JSON.stringify(cells) !== JSON.stringify(draft.cells);
+  useEffect(() => {
+    if (changed) {
+      writeDraft(draftKey(draft), { name, cells }, version);
+    } else {
+      forgetDraft(draftKey(draft));
+    }
+  }, [changed, draft, name, cells, version]);
   const save = async (wanted: Draft) => {
     setProblem(undefined);
     try {
@@ -40,6 +52,7 @@ export function PartForm({
         cells: wanted.cells,
         version: wanted.version,
       });
+      forgetDraft(draftKey(draft));
       setTheirs(undefined);
       setVersion(kept.version);
       setName(kept.name);
@@ -70,6 +83,7 @@ export function PartForm({
           className={`${box} text-lg font-bold`}
         />
       </label>
+      {kept && changed && <p className="my-2 text-amber">Typed before and not saved yet.</p>}
       {learnt && <p className="my-2 text-teal">{learnt}</p>}
       <div className="mt-2 grid grid-cols-2 gap-x-4 gap-y-2">
         {fields.map((field) => (
@@ -114,7 +128,14 @@ export function PartForm({
         <Button kind="main" type="submit" disabled={!changed || name.trim() === ""}>
           {draft.id ? "Save" : "Keep it"}
         </Button>
-        <Button onClick={onClose}>{changed ? "Leave it as it was" : "Close"}</Button>
+        <Button
+          onClick={() => {
+            forgetDraft(draftKey(draft));
+            onClose();
+          }}
+        >
+          {changed ? "Leave it as it was" : "Close"}
+        </Button>
         {before && !changed && (
           <Button
             onClick={() => {

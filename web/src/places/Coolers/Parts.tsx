@@ -4,7 +4,9 @@ import { Link, useSearchParams } from "react-router";
 import { partFile, usePartActions, usePartFields, useParts, type Part, type PartField } from "../../api/parts";
 import { Button, buttonLook } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
+import { keptDrafts } from "../../parts/saving";
 import { Failing, Loading } from "../../parts/States";
+import { telling } from "../../parts/told";
 import { useTitle } from "../../parts/useTitle";
 import { PartFile } from "./PartFile";
 import { PartForm } from "./PartForm";
@@ -39,6 +41,9 @@ export interface Draft {
   cells: Record<string, string>;
   version: number | null;
 }
+
+/** Where what is typed of a part is kept in this browser until it is saved. */
+export const draftKey = (draft: Draft) => `part:${draft.id ?? `new ${draft.kind}`}`;
 
 /** The workshop's own library: searched, typed in, doubled, retired, and out and in as files. */
 export function PartsPlace() {
@@ -127,7 +132,7 @@ export function PartsPlace() {
       {gone && (
         <p role="status" className="mt-3 mb-0 flex flex-wrap items-center gap-3">
           {gone.name} is retired: it is offered no more, and stays known where it is on a machine.
-          <Button onClick={() => void actions.retire(gone.id, false).then(() => setGone(undefined))}>
+          <Button onClick={() => telling(actions.retire(gone.id, false).then(() => setGone(undefined)))}>
             Bring it back
           </Button>
         </p>
@@ -138,6 +143,7 @@ export function PartsPlace() {
             parts={shown}
             fields={own.filter((field) => glance[kind]?.includes(field.name))}
             openId={draft?.id ?? undefined}
+            typed={keptDrafts()}
             onOpen={(part) => setDraft(open(part))}
           />
           {shown.length === 0 && (
@@ -149,7 +155,7 @@ export function PartsPlace() {
         <aside className="min-w-0">
           {draft ? (
             <PartForm
-              key={`${draft.kind} ${draft.id ?? draft.name}`}
+              key={draftKey(draft)}
               draft={draft}
               fields={fields.data.find((one) => one.kind === draft.kind)?.fields ?? []}
               learnt={parts.data.find((part) => part.id === draft.id)?.learnt ?? null}
@@ -175,17 +181,25 @@ export function PartsPlace() {
                   <Retire
                     part={parts.data.find((part) => part.id === draft.id)}
                     onRetire={(part, wanted) =>
-                      void actions.retire(part.id, wanted).then((now) => {
-                        setGone(wanted ? now : undefined);
-                        setDraft(undefined);
-                      })
+                      telling(
+                        actions.retire(part.id, wanted).then((now) => {
+                          setGone(wanted ? now : undefined);
+                          setDraft(undefined);
+                        }),
+                        "It was not retired.",
+                      )
                     }
                   />
                 </>
               )}
             </PartForm>
           ) : (
-            <Rates />
+            <>
+              <Rates />
+              <Link to="/workshop" className="inline-flex min-h-11 items-center text-teal underline underline-offset-4">
+                More about the workshop
+              </Link>
+            </>
           )}
         </aside>
       </div>
@@ -207,11 +221,14 @@ function List({
   parts,
   fields,
   openId,
+  typed,
   onOpen,
 }: {
   parts: readonly Part[];
   fields: readonly PartField[];
   openId?: string;
+  /** Keys of drafts that wait in this browser. */
+  typed: readonly string[];
   onOpen: (part: Part) => void;
 }) {
   return (
@@ -226,6 +243,7 @@ function List({
           >
             <span className="font-semibold">
               {part.name}
+              {typed.includes(`part:${part.id}`) && <span className="font-normal text-amber"> · typed, not saved</span>}
               {part.retiredAt !== null && <span className="font-normal text-amber"> · retired</span>}
             </span>
             <span className="text-muted group-aria-pressed:text-ink">

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
-import { sentenceOf } from "../../api/client";
-import { useSaveSettings, useSettings } from "../../api/settings";
+import { useSaveSetting, useSettings } from "../../api/settings";
 import { Button } from "../../parts/Button";
 import { Fold } from "../../parts/Fold";
+import { touch } from "../../parts/touch";
 
 type School = Schemas["School"];
 
@@ -18,16 +18,19 @@ const weights = [
 /** How this workshop weighs coolers: begun from a school, set by hand. */
 export function Weights({ schools }: { schools: readonly School[] }) {
   const settings = useSettings();
-  const save = useSaveSettings();
+  const save = useSaveSetting();
   const own = settings.data?.weights ?? null;
   const [typed, setTyped] = useState<School>();
   const [problem, setProblem] = useState<string>();
   const now = typed ?? own ?? schools[0]!;
   const keep = (wanted: School | null) => {
     setProblem(undefined);
-    save({ ...settings.data!, weights: wanted })
-      .then(() => setTyped(undefined))
-      .catch((failure: unknown) => setProblem(sentenceOf(failure, "It could not be kept.")));
+    void touch<School | null>(
+      "settings:weights",
+      own,
+      () => wanted,
+      (value, base) => save("weights", value, base),
+    ).then((why) => (why ? setProblem(why) : setTyped(undefined)));
   };
   return (
     settings.data && (

@@ -1,8 +1,10 @@
-import { useEffect, useRef, useState } from "react";
-import { z } from "zod";
-import { sentenceOf, type Run, type RunConditions } from "../../api/client";
+import { useMemo, useState } from "react";
+import { Problem, type Run, type RunConditions } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Choice } from "../../parts/Choice";
+import { SaveWords } from "../../parts/SaveWords";
+import type { SaveState } from "../../parts/saving";
+import { useSaver } from "../../parts/useSaver";
 import { readNumber } from "../../parts/words";
 
 const loads = [
@@ -28,48 +30,37 @@ const trials = [
   ["pump-full", "Pump at full"],
 ] as const;
 
-/** What a typed condition may be; the server holds the same rules. */
-const typed = z.object({
-  fanPercent: z.number().min(0, "Fans run at 0 to 100 %.").max(100, "Fans run at 0 to 100 %.").nullable(),
-  ambientC: z.number().min(-40, "A room has −40 to 60 °C.").max(60, "A room has −40 to 60 °C.").nullable(),
-  temperatureLimitC: z
-    .number()
-    .min(40, "Limits lie between 40 and 130 °C.")
-    .max(130, "Limits lie between 40 and 130 °C.")
-    .nullable(),
-});
-type Typed = z.infer<typeof typed>;
+/** What a condition may be; the server holds the same rules. */
+const bounds = {
+  fanPercent: [0, 100, "Fans run at 0 to 100 %."],
+  ambientC: [-40, 60, "A room has −40 to 60 °C."],
+  temperatureLimitC: [40, 130, "Limits lie between 40 and 130 °C."],
+} as const;
 
 /** How a run was made. A change reads the run anew under it. */
 export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions }) {
-  const [conditions, setConditions] = useState(run.conditions);
-  const [problem, setProblem] = useState<string>();
-  const [seen, setSeen] = useState(run.version);
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const version = useRef(run.version);
-  if (seen !== run.version) {
-    setSeen(run.version);
-    setConditions(run.conditions);
-  }
-  useEffect(() => {
-    version.current = run.version;
-  }, [run.version]);
-
-  const set = (change: Partial<RunConditions>) => {
-    const next = { ...conditions, ...change };
-    setConditions(next);
-    setProblem(undefined);
-    // One after the other: each change builds on the version that the one before made.
-    queue.current = queue.current.then(async () => {
-      try {
-        const sheet = await actions.setConditions(run.id, next, version.current);
-        version.current = sheet.runs.find((one) => one.id === run.id)?.version ?? version.current;
-      } catch (failure) {
-        setProblem(sentenceOf(failure, "Not saved."));
-        void actions.refresh();
-      }
-    });
-  };
+  const { id, version } = run;
+  const { setConditions, refresh } = actions;
+  const saving = useMemo(
+    () => ({
+      format: (value: RunConditions) => value,
+      parse: (value: RunConditions) => ({ value }),
+      save: async (value: RunConditions, base: RunConditions) => {
+        try {
+          await setConditions(id, value, version);
+        } catch (failure) {
+          throw await beside(failure, base, id, refresh);
+        }
+      },
+    }),
+    [id, version, setConditions, refresh],
+  );
+  const {
+    draft: conditions,
+    state,
+    saver,
+  } = useSaver<RunConditions, RunConditions>(`run:${id}:conditions`, run.conditions, saving);
+  const set = (change: Partial<RunConditions>) => saver.change((now) => ({ ...now, ...change }), true);
 
   const known = loads.some(([value]) => value === conditions.workload);
   return (
@@ -91,7 +82,13 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
         onChange={(fanPolicy) => set({ fanPolicy, fanPercent: fanPolicy === "auto" ? null : conditions.fanPercent })}
       />
       {conditions.fanPolicy === "fixed" && (
-        <Typed label="Fixed at" unit="%" name="fanPercent" value={conditions.fanPercent ?? null} onSet={set} />
+        <Typed
+          label="Fixed at"
+          unit="%"
+          name="fanPercent"
+          value={conditions.fanPercent ?? null}
+          onSet={(change) => saver.change((now) => ({ ...now, ...change }))}
+        />
       )}
       <div className="sm:col-span-2">
         <Choice
@@ -107,7 +104,7 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
         unit="°C"
         name="ambientC"
         value={conditions.ambientC ?? null}
-        onSet={set}
+        onSet={(change) => saver.change((now) => ({ ...now, ...change }))}
         hint="A room channel in the log wins over it."
       />
       <Typed
@@ -115,15 +112,39 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
         unit="°C"
         name="temperatureLimitC"
         value={conditions.temperatureLimitC ?? null}
-        onSet={set}
+        onSet={(change) => saver.change((now) => ({ ...now, ...change }))}
       />
-      {problem && (
-        <p role="alert" className="font-semibold text-amber sm:col-span-2">
-          Not saved: {problem}
-        </p>
-      )}
+      <div className="sm:col-span-2">
+        <SaveWords
+          state={state}
+          mine={inWords(conditions, state)}
+          words={(theirs) => inWords(theirs as RunConditions, state, conditions)}
+          onMine={() => saver.keepMine()}
+          onTheirs={() => saver.takeTheirs()}
+        />
+      </div>
     </div>
   );
+}
+
+/** A run that was changed meanwhile: its conditions as they are now, to be shown beside one's own. One that was only read anew is saved once more. */
+async function beside(failure: unknown, base: RunConditions, id: string, refresh: JobActions["refresh"]) {
+  if (!(failure instanceof Problem) || failure.status !== 409) {
+    return failure;
+  }
+  const theirs = (await refresh())?.runs.find((one) => one.id === id)?.conditions;
+  return theirs === undefined || JSON.stringify(theirs) === JSON.stringify(base)
+    ? new Problem(503, "The run was read anew meanwhile; this is saved in a moment.")
+    : new Problem(409, failure.message, { theirs });
+}
+
+/** What two people have set differently, in words. */
+function inWords(conditions: RunConditions, state: SaveState, beside?: RunConditions): string {
+  const other = beside ?? (state.kind === "conflict" ? (state.theirs as RunConditions) : undefined);
+  return Object.entries(conditions)
+    .filter(([name, value]) => other && JSON.stringify(value) !== JSON.stringify(other[name as keyof RunConditions]))
+    .map(([, value]) => (value === null ? "nothing" : typeof value === "object" ? "another load" : String(value)))
+    .join(", ");
 }
 
 function Typed({
@@ -136,27 +157,27 @@ function Typed({
 }: {
   label: string;
   unit: string;
-  name: keyof Typed;
+  name: keyof typeof bounds;
   value: number | null;
   onSet: (change: Partial<RunConditions>) => void;
   hint?: string;
 }) {
-  const [text, setText] = useState(value === null ? "" : String(value));
+  const shown = value === null ? "" : String(value);
+  // What is typed stays as it was typed, until the field is left.
+  const [typed, setTyped] = useState<string>();
   const [sentence, setSentence] = useState<string>();
-  const [seen, setSeen] = useState(value);
-  if (seen !== value) {
-    setSeen(value);
-    setText(value === null ? "" : String(value));
-  }
-  const leave = () => {
+  const type = (text: string) => {
+    setTyped(text);
     const number = text.trim() === "" ? null : readNumber(text);
-    if (number === undefined) {
-      setSentence("This is no number. Comma and point are both fine.");
-      return;
-    }
-    const checked = typed.shape[name].safeParse(number);
-    setSentence(checked.success ? undefined : checked.error.issues[0]?.message);
-    if (checked.success && number !== value) {
+    const [low, high, wrong] = bounds[name];
+    const problem =
+      number === undefined
+        ? "This is no number. Comma and point are both fine."
+        : number !== null && (number < low || number > high)
+          ? wrong
+          : undefined;
+    setSentence(problem);
+    if (problem === undefined && number !== value) {
       onSet({ [name]: number });
     }
   };
@@ -167,11 +188,10 @@ function Typed({
         <input
           inputMode="decimal"
           className="min-h-11 w-28 rounded-sm border border-hairline bg-card px-3 font-mono text-lg"
-          value={text}
+          value={typed ?? shown}
           aria-invalid={sentence !== undefined}
-          onChange={(event) => setText(event.target.value)}
-          onBlur={leave}
-          onKeyDown={(event) => event.key === "Enter" && leave()}
+          onChange={(event) => type(event.target.value)}
+          onBlur={() => sentence === undefined && setTyped(undefined)}
         />
         <span className="text-muted">{unit}</span>
       </span>

@@ -17,7 +17,7 @@ export function Diagnosis({
   actions: JobActions;
   diagnosis: JobDiagnosis;
 }) {
-  const { answer, problem } = useAnswer(actions, diagnosis);
+  const { answer, problem } = useAnswer(job, actions);
   return (
     <div className="grid gap-5">
       {problem && (

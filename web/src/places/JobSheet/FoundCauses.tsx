@@ -1,7 +1,8 @@
 import { useState } from "react";
-import { sentenceOf, type JobSheet } from "../../api/client";
+import type { JobSheet } from "../../api/client";
 import type { JobDiagnosis } from "../../api/diagnosis";
 import type { JobActions } from "../../api/jobs";
+import { touch } from "../../parts/touch";
 
 const few = 4;
 
@@ -22,10 +23,12 @@ export function FoundCauses({
   const shown = causes.filter((cause, i) => all || i < few || found.includes(cause.id));
   const toggle = (id: string) => {
     setProblem(undefined);
-    const next = found.includes(id) ? found.filter((one) => one !== id) : [...found, id].sort();
-    actions
-      .saveField("repairCauses", next, found)
-      .catch((failure: unknown) => setProblem(sentenceOf(failure, "Not saved.")));
+    void touch<string[]>(
+      `${job.id}:repairCauses`,
+      found,
+      (now) => (now.includes(id) ? now.filter((one) => one !== id) : [...now, id].sort()),
+      (value, base) => actions.saveField("repairCauses", value, base),
+    ).then(setProblem);
   };
   return (
     <fieldset className="m-0 border-0 p-0">

@@ -1,7 +1,8 @@
 import { useState } from "react";
-import { sentenceOf, type JobSheet } from "../../api/client";
+import type { JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
+import { touch } from "../../parts/touch";
 import { day } from "../../parts/words";
 
 /** Notes that the machine has left, or takes that back. */
@@ -10,9 +11,12 @@ export function HandedOver({ job, actions }: { job: JobSheet; actions: JobAction
   const at = job.fields.handedOverAt;
   const set = (value: string | null) => {
     setProblem(undefined);
-    actions
-      .saveField("handedOverAt", value, at)
-      .catch((failure: unknown) => setProblem(sentenceOf(failure, "Not saved.")));
+    void touch<string | null>(
+      `${job.id}:handedOverAt`,
+      at,
+      () => value,
+      (wanted, base) => actions.saveField("handedOverAt", wanted, base),
+    ).then(setProblem);
   };
   return (
     <div className="flex flex-wrap items-center gap-3">

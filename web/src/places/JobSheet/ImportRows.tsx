@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import type { ImportAnswer } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
+import { telling } from "../../parts/told";
 import { ImportColumnDesk } from "./ColumnDesk";
 import type { Sending } from "./useImports";
 
@@ -35,7 +36,7 @@ export function ImportRows({
           doing={one.state === "queued" ? "Waiting to read" : "Reading"}
           share={one.bytesTotal > 0 ? one.bytesRead / one.bytesTotal : 0}
           problem={one.state === "failed" ? (one.problem ?? "It could not be read.") : undefined}
-          onStop={() => void actions.stopImport(one.id)}
+          onStop={() => telling(actions.stopImport(one.id), "The import could not be stopped.")}
         >
           {one.columnsHelp && <ImportColumnDesk importId={one.id} actions={actions} />}
         </Row>

@@ -2,6 +2,7 @@ import { Printer } from "lucide-react";
 import { Link } from "react-router";
 import type { JobSheet } from "../../api/client";
 import type { JobDiagnosis } from "../../api/diagnosis";
+import { choiceWords } from "../../api/jobFields";
 import type { JobActions } from "../../api/jobs";
 import { ChoiceField, DateField, NumberField, TextField } from "../../parts/AutoField";
 import { buttonLook } from "../../parts/Button";
@@ -13,30 +14,6 @@ import { Symptoms } from "./Symptoms";
 import { useAnswer } from "./useAnswer";
 import type { Photos as Adding } from "./usePhotos";
 import { WarrantyFields } from "./WarrantyFields";
-
-const settings = [
-  ["office", "office"],
-  ["home", "home"],
-  ["pets-or-smoke", "pets or smoke"],
-  ["workshop-dust", "workshop dust"],
-  ["flour-dust", "flour dust"],
-  ["cupboard", "in a cupboard"],
-] as const;
-
-const origins = [
-  ["complete", "bought complete"],
-  ["self-built", "self-built"],
-] as const;
-
-const lastDone = [
-  ["nothing", "nothing"],
-  ["cleaned", "cleaned"],
-  ["repasted", "paste renewed"],
-  ["cooler-changed", "cooler changed"],
-  ["part-added", "part added"],
-  ["firmware", "firmware updated"],
-  ["moved", "moved"],
-] as const;
 
 /** Who brought what, what they noticed, what it is made of, and what is still owed on it. */
 export function Intake({
@@ -51,7 +28,7 @@ export function Intake({
   photos: Adding;
 }) {
   const shared = { job, actions };
-  const { answer, problem } = useAnswer(actions, diagnosis);
+  const { answer, problem } = useAnswer(job, actions);
   const asked = diagnosis?.observations.filter((one) => one.kind === "symptom") ?? [];
   const { fields } = job;
   const parts = [fields.processor, fields.board, fields.cooler, fields.case, fields.memory, fields.graphics];
@@ -59,28 +36,16 @@ export function Intake({
     <div className="grid gap-4">
       <EarlierJobs {...shared} />
       <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
-        <TextField {...shared} name="owner" label="Owner" />
-        <TextField {...shared} name="contact" label="Contact" placeholder="phone, mail, when to call" />
+        <TextField {...shared} name="owner" />
+        <TextField {...shared} name="contact" placeholder="phone, mail, when to call" />
         <div className="sm:col-span-2">
-          <TextField
-            {...shared}
-            name="machine"
-            label="Machine"
-            lines={2}
-            placeholder="what it is, cooler, age, where it stands"
-          />
+          <TextField {...shared} name="machine" lines={2} placeholder="what it is, cooler, age, where it stands" />
         </div>
         <div className="sm:col-span-2">
-          <TextField
-            {...shared}
-            name="noticed"
-            label="What the owner noticed"
-            lines={2}
-            placeholder="in the owner’s words"
-          />
+          <TextField {...shared} name="noticed" lines={2} placeholder="in the owner’s words" />
         </div>
-        <TextField {...shared} name="serial" label="Serial number" />
-        <NumberField {...shared} name="roomC" label="Room" unit="°C" />
+        <TextField {...shared} name="serial" />
+        <NumberField {...shared} name="roomC" />
       </div>
       <div className="min-w-0">
         <Fold
@@ -104,16 +69,16 @@ export function Intake({
         </Fold>
         <Fold title="Age and place" gist={gist(job)}>
           <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
-            <ChoiceField {...shared} name="origin" label="Bought or built" options={origins} />
-            <DateField {...shared} name="builtOn" label="When it was built or bought" />
+            <ChoiceField {...shared} name="origin" />
+            <DateField {...shared} name="builtOn" />
             <div className="sm:col-span-2">
-              <ChoiceField {...shared} name="setting" label="Where it stands" options={settings} />
+              <ChoiceField {...shared} name="setting" />
             </div>
             <div className="sm:col-span-2">
-              <TextField {...shared} name="doneBefore" label="What was done to it before" lines={2} />
+              <TextField {...shared} name="doneBefore" lines={2} />
             </div>
             <div className="sm:col-span-2">
-              <ChoiceField {...shared} name="lastDone" label="The last of it" options={lastDone} />
+              <ChoiceField {...shared} name="lastDone" />
             </div>
           </div>
         </Fold>
@@ -141,15 +106,12 @@ export function Intake({
   );
 }
 
-const words = (options: readonly (readonly [string, string])[], value: string | null) =>
-  options.find(([id]) => id === value)?.[1];
-
 function gist({ fields }: JobSheet) {
   const known = [
-    words(origins, fields.origin),
+    choiceWords("origin", fields.origin),
     fields.builtOn && `since ${fields.builtOn.slice(0, 7)}`,
-    words(settings, fields.setting),
-    fields.lastDone && `last: ${words(lastDone, fields.lastDone)}`,
+    choiceWords("setting", fields.setting),
+    fields.lastDone && `last: ${choiceWords("lastDone", fields.lastDone)}`,
   ];
   return known.filter(Boolean).join(", ") || "not noted yet";
 }

@@ -1,8 +1,8 @@
-import { Undo2 } from "lucide-react";
 import { useCallback, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
-import { sentenceOf, type JobSheet } from "../../api/client";
+import type { JobSheet } from "../../api/client";
 import { useDiagnosis } from "../../api/diagnosis";
+import { fieldRow } from "../../api/jobFields";
 import { useJob, useJobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
@@ -11,11 +11,11 @@ import { useTitle } from "../../parts/useTitle";
 import { waitWords } from "../../parts/waits";
 import { keepUnits } from "../../parts/words";
 import type { Side } from "../../pictures/lanes";
-import { changeWords } from "./changeWords";
 import { Diagnosis } from "./Diagnosis";
 import { DropTargets } from "./DropTargets";
 import { Fairness } from "./Fairness";
 import { HandoverSection } from "./HandoverSection";
+import { History } from "./History";
 import { Intake } from "./Intake";
 import { Look } from "./Look";
 import { NowCard } from "./NowCard";
@@ -27,6 +27,7 @@ import { StepRail } from "./StepRail";
 import { useCheckRun } from "./useCheckRun";
 import { useImports } from "./useImports";
 import { isPicture, usePhotos } from "./usePhotos";
+import { sectionOf, useWaitingDrafts } from "./useWaitingDrafts";
 import { Waiting } from "./Waiting";
 
 /** One machine, one long page in the order of work. */
@@ -44,6 +45,7 @@ export function JobSheetPlace() {
 
 function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
   const actions = useJobActions(job.id);
+  const waitingDrafts = useWaitingDrafts(job, actions);
   const imports = useImports(job.id, actions);
   const photos = usePhotos(job.id, actions);
   const diagnosis = useDiagnosis(job);
@@ -112,12 +114,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
         return void navigate(`/jobs/${job.id}/handover`);
     }
   };
-  const [undoProblem, setUndoProblem] = useState<string>();
-  const undo = () => {
-    setUndoProblem(undefined);
-    actions.undo().catch((failure: unknown) => setUndoProblem(sentenceOf(failure, "Not undone.")));
-  };
-  useShortcuts({ ".": () => act(job.now.action), u: undo });
+  useShortcuts({ ".": () => act(job.now.action) });
 
   const section = (id: string) => ({
     step: job.steps.find((step) => step.id === id)!,
@@ -165,6 +162,16 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
           This sheet may be old: {stale}
         </p>
       )}
+      {waitingDrafts.length > 0 && (
+        <p role="alert" className="mt-2 mb-0 flex flex-wrap items-center gap-x-3 font-semibold text-amber">
+          Typed here before and not saved yet:
+          {waitingDrafts.map((name) => (
+            <Button key={name} kind="quiet" onClick={() => show(sectionOf(name), `[data-field=${name}]`)}>
+              {fieldRow(name).label}
+            </Button>
+          ))}
+        </p>
+      )}
       <StepRail steps={job.steps} current={job.currentStep} onGo={show} />
       <div className="mt-4 grid gap-x-7 gap-y-6 lg:grid-cols-[minmax(0,1fr)_344px]">
         <aside className="lg:col-start-2 lg:row-start-1">
@@ -177,19 +184,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
             )}
             {job.verdict && <Fairness verdict={job.verdict} />}
             {job.waitsFor !== "done" && <Waiting job={job} actions={actions} />}
-            {job.lastChange && (
-              <div className="border-t border-hairline pt-2">
-                <Button kind="quiet" onClick={undo} className="text-left">
-                  <Undo2 size={18} aria-hidden="true" className="shrink-0" />
-                  Undo: {changeWords(job.lastChange)}
-                </Button>
-                {undoProblem && (
-                  <p role="alert" className="font-semibold text-amber">
-                    {undoProblem}
-                  </p>
-                )}
-              </div>
-            )}
+            <History job={job} actions={actions} />
           </div>
         </aside>
         <div className="min-w-0 lg:col-start-1 lg:row-start-1">

@@ -7,7 +7,7 @@ import { useAnswer } from "./useAnswer";
 
 /** What eye, ear and hand tell before anything is moved, all on one screen. */
 export function Look({ job, actions, diagnosis }: { job: JobSheet; actions: JobActions; diagnosis: JobDiagnosis }) {
-  const { answer, problem } = useAnswer(actions, diagnosis);
+  const { answer, problem } = useAnswer(job, actions);
   return (
     <>
       <p className="mt-0 mb-3">

@@ -4,25 +4,16 @@ import type { JobActions } from "../../api/jobs";
 import { usePartActions, useParts, type Part } from "../../api/parts";
 import { ChoiceField, NumberField, TextField } from "../../parts/AutoField";
 import { Button } from "../../parts/Button";
-import { coolerKinds } from "./coolerKinds";
-
-const sources = [
-  ["cpu", "the processor"],
-  ["coolant", "the liquid"],
-  ["gpu", "the graphics card"],
-  ["cpu-gpu", "the hotter of both"],
-  ["board", "the board"],
-  ["fixed", "nothing, fixed"],
-] as const;
+import { telling } from "../../parts/told";
 
 /** The fields that hold parts, with the kind of part that each holds. */
 const slots = [
-  ["processor", "processor", "Processor"],
-  ["board", "board", "Board"],
-  ["cooler", "cooler", "Cooler"],
-  ["case", "case", "Case"],
-  ["memory", "memory", "Memory"],
-  ["graphics", "graphics", "Graphics card"],
+  ["processor", "processor"],
+  ["board", "board"],
+  ["cooler", "cooler"],
+  ["case", "case"],
+  ["memory", "memory"],
+  ["graphics", "graphics"],
 ] as const;
 
 /** What of a part belongs into which field of the job. */
@@ -67,7 +58,7 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
         typed.current.delete(field);
         for (const [fact, value] of facts(part)) {
           if (value != null && job.fields[fact] === null) {
-            void actions.saveField(fact, value, null);
+            telling(actions.saveField(fact, value, null), "What is known of the part could not be noted.");
           }
         }
       }
@@ -77,7 +68,7 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
     name !== null && parts.data !== undefined && known.every((part) => part.kind !== kind || part.name !== name);
   return (
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
-      {slots.map(([field, kind, label]) => {
+      {slots.map(([field, kind]) => {
         const ours = known.filter((part) => part.kind === kind);
         const name = job.fields[field];
         return (
@@ -85,7 +76,6 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
             <TextField
               {...shared}
               name={field}
-              label={label}
               suggestions={ours.map((part) => part.name)}
               onText={() => typed.current.add(field)}
             />
@@ -93,13 +83,7 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
               <Button
                 kind="quiet"
                 className="-ml-2"
-                onClick={() =>
-                  keep({
-                    kind,
-                    name: name!,
-                    values: valuesOf(kind, name!, job.fields),
-                  })
-                }
+                onClick={() => telling(keep({ kind, name: name!, values: valuesOf(kind, name!, job.fields) }))}
               >
                 Add it to the workshop’s parts
               </Button>
@@ -108,14 +92,14 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
         );
       })}
       <div className="sm:col-span-2">
-        <ChoiceField {...shared} name="coolerKind" label="Kind of cooler" options={coolerKinds} />
+        <ChoiceField {...shared} name="coolerKind" />
       </div>
-      <NumberField {...shared} name="temperatureLimitC" label="Processor’s temperature limit" unit="°C" />
-      <NumberField {...shared} name="ratedPowerW" label="Processor’s rated power" unit="W" />
-      <NumberField {...shared} name="memoryHeightMm" label="Memory stands above its slot" unit="mm" />
-      <TextField {...shared} name="fans" label="Fans" placeholder="how many, where" />
+      <NumberField {...shared} name="temperatureLimitC" />
+      <NumberField {...shared} name="ratedPowerW" />
+      <NumberField {...shared} name="memoryHeightMm" />
+      <TextField {...shared} name="fans" placeholder="how many, where" />
       <div className="sm:col-span-2">
-        <ChoiceField {...shared} name="fansSteeredBy" label="Fans follow" options={sources} />
+        <ChoiceField {...shared} name="fansSteeredBy" />
       </div>
     </div>
   );

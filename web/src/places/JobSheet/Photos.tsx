@@ -1,9 +1,9 @@
 import { Camera, ImagePlus, X } from "lucide-react";
-import { Dialog } from "radix-ui";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import type { JobSheet, Schemas } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
+import { telling } from "../../parts/told";
 import { ago } from "../../parts/words";
 import type { Photos as Adding } from "./usePhotos";
 
@@ -52,43 +52,65 @@ export function Photos({ job, actions, photos }: { job: JobSheet; actions: JobAc
 }
 
 function Picture({ job, photo, actions }: { job: JobSheet; photo: Schemas["PhotoAnswer"]; actions: JobActions }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const [shown, setShown] = useState(false);
   const address = `/api/jobs/${job.id}/photos/${photo.id}`;
   const proof = photo.kind === "proof";
   const what = proof ? "Proof of purchase" : `Picture, ${ago(photo.addedAt)}`;
-  // Not modal: what makes it so writes styles into the page, which its policy forbids.
+  const close = () => dialog.current?.close();
+  // The browser's own dialogue: it keeps the focus inside and writes no styles into the page, which its policy forbids.
   return (
-    <Dialog.Root modal={false}>
-      <Dialog.Trigger className="block text-left" aria-label={`${what}: ${photo.name}`}>
+    <>
+      <button
+        type="button"
+        className="block text-left"
+        aria-label={`${what}: ${photo.name}`}
+        onClick={() => {
+          setShown(true);
+          dialog.current?.showModal();
+        }}
+      >
         <img
-          src={address}
+          src={`${address}?small=true`}
           alt=""
           loading="lazy"
           className={`block h-32 w-40 border object-cover ${proof ? "border-teal" : "border-hairline"}`}
         />
         <span className={proof ? "font-semibold text-teal" : "text-muted"}>{what}</span>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed inset-0 z-50 grid grid-rows-[auto_minmax(0,1fr)] gap-3 bg-paper p-4"
-        >
-          <div className="flex flex-wrap items-center gap-3">
-            <Dialog.Title className="mr-auto text-xl font-bold">{photo.name}</Dialog.Title>
-            <Button onClick={() => void actions.setPhotoKind(photo.id, proof ? "photo" : "proof")}>
-              {proof ? "It is no proof of purchase" : "It is the proof of purchase"}
-            </Button>
-            <Dialog.Close asChild>
-              <Button onClick={() => void actions.removePhoto(photo.id)}>Take it off</Button>
-            </Dialog.Close>
-            <Dialog.Close asChild>
-              <Button aria-label="Close">
+      </button>
+      <dialog
+        ref={dialog}
+        aria-label={photo.name}
+        onClose={() => setShown(false)}
+        className="m-0 h-dvh max-h-none w-dvw max-w-none border-0 bg-paper p-4 text-ink"
+      >
+        {shown && (
+          <div className="grid h-full grid-rows-[auto_minmax(0,1fr)] gap-3">
+            <div className="flex flex-wrap items-center gap-3">
+              <h2 className="mr-auto text-xl font-bold">{photo.name}</h2>
+              <Button
+                onClick={() =>
+                  telling(actions.setPhotoKind(photo.id, proof ? "photo" : "proof"), "What it shows was not changed.")
+                }
+              >
+                {proof ? "It is no proof of purchase" : "It is the proof of purchase"}
+              </Button>
+              <Button
+                onClick={() => {
+                  close();
+                  telling(actions.removePhoto(photo.id), "The picture was not taken off.");
+                }}
+              >
+                Take it off
+              </Button>
+              <Button aria-label="Close" onClick={close}>
                 <X size={20} aria-hidden="true" />
               </Button>
-            </Dialog.Close>
+            </div>
+            <img src={address} alt={what} className="m-auto max-h-full max-w-full object-contain" />
           </div>
-          <img src={address} alt={what} className="m-auto max-h-full max-w-full object-contain" />
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        )}
+      </dialog>
+    </>
   );
 }

@@ -9,5 +9,5 @@ const usual = [
 
 /** When the machine should come back to be looked at. */
 export function RecheckField({ job, actions }: { job: JobSheet; actions: JobActions }) {
-  return <DateField job={job} actions={actions} name="recheckOn" label="Recheck on" quick={usual} />;
+  return <DateField job={job} actions={actions} name="recheckOn" quick={usual} />;
 }

@@ -5,15 +5,7 @@ import type { JobActions } from "../../api/jobs";
 import { useParts } from "../../api/parts";
 import { ChoiceField, DateField, NumberField, TextField } from "../../parts/AutoField";
 import { buttonLook } from "../../parts/Button";
-import { coolerKinds } from "./coolerKinds";
 import { FoundCauses } from "./FoundCauses";
-
-const routes = [
-  ["repair", "repair it"],
-  ["cooler", "another cooler"],
-  ["cap", "cap the power"],
-  ["leave", "leave it"],
-] as const;
 
 /** What was found, what was done, and how the cooler sits now. */
 export function Repair({
@@ -41,48 +33,26 @@ export function Repair({
         </Link>
       </div>
       <div className="sm:col-span-2">
-        <ChoiceField {...shared} name="decisionRoute" label="What the owner chose" options={routes} />
+        <ChoiceField {...shared} name="decisionRoute" />
       </div>
       <div className="sm:col-span-2">
         <FoundCauses {...shared} diagnosis={diagnosis} />
       </div>
       <div className="sm:col-span-2">
-        <TextField
-          {...shared}
-          name="repairFound"
-          label="Found"
-          lines={2}
-          placeholder="paste print, dust, tubes, fans"
-        />
+        <TextField {...shared} name="repairFound" lines={2} placeholder="paste print, dust, tubes, fans" />
       </div>
       <div className="sm:col-span-2">
-        <TextField
-          {...shared}
-          name="repairDone"
-          label="Done and replaced"
-          lines={2}
-          placeholder="as the owner will read it"
-        />
+        <TextField {...shared} name="repairDone" lines={2} placeholder="as the owner will read it" />
       </div>
-      <TextField {...shared} name="repairParts" label="Parts" />
-      <NumberField {...shared} name="repairMinutes" label="Time at the bench" unit="min" />
-      <TextField {...shared} name="repairPaste" label="Paste" />
-      <TextField
-        {...shared}
-        name="repairPasteMethod"
-        label="How it was put on"
-        placeholder="one dot, cross, spread film"
-      />
-      <DateField {...shared} name="mountedAt" label="Cooler mounted" withTime />
+      <TextField {...shared} name="repairParts" />
+      <NumberField {...shared} name="repairMinutes" />
+      <TextField {...shared} name="repairPaste" />
+      <TextField {...shared} name="repairPasteMethod" placeholder="one dot, cross, spread film" />
+      <DateField {...shared} name="mountedAt" />
       <div className="sm:col-span-2">
-        <ChoiceField
-          {...shared}
-          name="repairCoolerKind"
-          label="Cooler now, if it is another kind"
-          options={coolerKinds}
-        />
+        <ChoiceField {...shared} name="repairCoolerKind" />
       </div>
-      <TextField {...shared} name="repairCooler" label="Cooler that goes on, by name" suggestions={coolers} />
+      <TextField {...shared} name="repairCooler" suggestions={coolers} />
     </div>
   );
 }

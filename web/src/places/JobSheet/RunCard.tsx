@@ -4,6 +4,7 @@ import type { JobActions } from "../../api/jobs";
 import { Button, buttonLook } from "../../parts/Button";
 import { clock, degrees, gigahertz, megabytes, moment, rpm, watts } from "../../parts/words";
 import { ColumnDesk } from "./ColumnDesk";
+import { telling } from "../../parts/told";
 import { ConditionsForm } from "./ConditionsForm";
 
 type Named = [string, string, string?];
@@ -70,6 +71,12 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
           </div>
         ))}
       </dl>
+      {run.missingOriginal && (
+        <p className="my-3 border-l-4 border-amber pl-3">
+          Its original log is missing from the file store. What was read of it stands; it cannot be read anew until it
+          is back.
+        </p>
+      )}
       {run.alsoOn.length > 0 && (
         <p className="my-3 border-l-4 border-amber pl-3">
           The same file is also on {run.alsoOn.join(", ")}. If it was dropped here by mistake, take it off this job.
@@ -93,7 +100,7 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
         <a className={buttonLook("plain")} href={`/api/runs/${run.id}/conditions`} download>
           <Download size={18} aria-hidden="true" /> Conditions
         </a>
-        <Button onClick={() => void actions.removeRun(run.id)}>
+        <Button onClick={() => telling(actions.removeRun(run.id), "The run was not taken off.")}>
           <Trash2 size={18} aria-hidden="true" /> Take off this job
         </Button>
         <ColumnDesk run={run} actions={actions} />

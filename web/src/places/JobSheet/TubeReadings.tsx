@@ -9,8 +9,8 @@ export function TubeReadings({ job, actions, means }: { job: JobSheet; actions: 
     <div className="mt-2 border-l-4 border-hairline pl-3">
       <p className="m-0 text-muted">Or by thermometer, near the block, under load:</p>
       <div className="flex flex-wrap gap-x-6">
-        <NumberField {...shared} name="tubeOneC" label="One tube" unit="°C" />
-        <NumberField {...shared} name="tubeOtherC" label="The other" unit="°C" />
+        <NumberField {...shared} name="tubeOneC" />
+        <NumberField {...shared} name="tubeOtherC" />
       </div>
       {means && (
         <p role="status" className="m-0 text-lg font-semibold">

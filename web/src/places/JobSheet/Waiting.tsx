@@ -6,16 +6,7 @@ import { ChoiceField } from "../../parts/AutoField";
 export function Waiting({ job, actions }: { job: JobSheet; actions: JobActions }) {
   return (
     <div className="border-t border-hairline pt-2">
-      <ChoiceField
-        job={job}
-        actions={actions}
-        name="waitingFor"
-        label="Held up by"
-        options={[
-          ["owner", "Owner’s answer"],
-          ["part", "A part"],
-        ]}
-      />
+      <ChoiceField job={job} actions={actions} name="waitingFor" />
     </div>
   );
 }

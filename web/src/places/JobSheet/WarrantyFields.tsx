@@ -6,17 +6,6 @@ import { ChoiceField, DateField, NumberField } from "../../parts/AutoField";
 import { Button } from "../../parts/Button";
 import type { Photos } from "./usePhotos";
 
-const enders = [
-  ["case", "opening the case"],
-  ["cooler", "taking the cooler off"],
-  ["nothing", "neither"],
-] as const;
-
-const routes = [
-  ["claim", "claim it"],
-  ["here", "repair it here"],
-] as const;
-
 /** When and for how long, what ends it, the proof, and what the owner chose. */
 export function WarrantyFields({ job, actions, photos }: { job: JobSheet; actions: JobActions; photos: Photos }) {
   const shared = { job, actions };
@@ -29,12 +18,12 @@ export function WarrantyFields({ job, actions, photos }: { job: JobSheet; action
           {job.warranty.sentence}
         </p>
       )}
-      <DateField {...shared} name="purchasedOn" label="Date of purchase" />
-      <NumberField {...shared} name="warrantyMonths" label="Term" unit="months" />
+      <DateField {...shared} name="purchasedOn" />
+      <NumberField {...shared} name="warrantyMonths" />
       <div className="sm:col-span-2">
-        <ChoiceField {...shared} name="warrantyEndedBy" label="What ends it early" options={enders} />
+        <ChoiceField {...shared} name="warrantyEndedBy" />
       </div>
-      <ChoiceField {...shared} name="warrantyRoute" label="The owner chose to" options={routes} />
+      <ChoiceField {...shared} name="warrantyRoute" />
       <div>
         <Button onClick={() => proof.current?.click()}>Picture of the proof of purchase</Button>
         <input

@@ -1,7 +1,8 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { sentenceOf } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { sendLog } from "../../api/upload";
+import { tell } from "../../parts/told";
 
 /** A log on its way to the server; after that the job sheet itself tells how it goes on. */
 export interface Sending {
@@ -17,6 +18,13 @@ export interface Sending {
 export function useImports(jobId: string, actions: JobActions) {
   const [sending, setSending] = useState<Sending[]>([]);
   const next = useRef(1);
+  const here = useRef(true);
+  useEffect(() => {
+    here.current = true;
+    return () => {
+      here.current = false;
+    };
+  }, []);
   const patch = (id: number, change: Partial<Sending>) =>
     setSending((all) => all.map((one) => (one.id === id ? { ...one, ...change } : one)));
   const drop = (id: number) => setSending((all) => all.filter((one) => one.id !== id));
@@ -34,10 +42,13 @@ export function useImports(jobId: string, actions: JobActions) {
         if (failure instanceof DOMException) {
           drop(id);
         } else {
-          patch(id, {
-            problem: sentenceOf(failure, `“${file.name}” could not be sent.`),
-            stop: () => drop(id),
-          });
+          const problem = sentenceOf(failure, `“${file.name}” could not be sent.`);
+          if (here.current) {
+            patch(id, { problem, stop: () => drop(id) });
+          } else {
+            // The sheet was left meanwhile: it is told on whatever page is open.
+            tell(problem);
+          }
         }
       }
     }

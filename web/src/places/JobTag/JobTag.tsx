@@ -31,6 +31,12 @@ export function JobTagPlace() {
           <Printer size={20} aria-hidden="true" /> Print
         </Button>
       </div>
+      {["localhost", "127.0.0.1"].includes(location.hostname) && (
+        <p className="no-print mt-0 mb-4 max-w-2xl border-l-4 border-amber pl-3">
+          The code opens the job on this machine. For telephones, set the address by which they reach it
+          (docs/operating.md, “PublicAddress”).
+        </p>
+      )}
       <article className="flex max-w-2xl gap-6 border border-edge bg-card p-6 print:border-2">
         <div className="min-w-0 grow">
           <p className="m-0 text-muted">{session.data?.workshop}</p>

@@ -1,0 +1,33 @@
+namespace Remedos.Server.Files;
+
+/// <summary>
+/// Keeps files byte for byte, named by their SHA-256. A file appears there whole or not at all, equal files are kept once, and none is ever changed.
+/// </summary>
+public interface IFileStore
+{
+    /// <summary>Copies a stream into the store.</summary>
+    /// <param name="content">Read to its end.</param>
+    /// <param name="expectedBytes">How much will come; null when nobody knows.</param>
+    /// <returns>Its hash in lower-case hexadecimal, and its length.</returns>
+    /// <exception cref="StoreFullException">There is not enough room for it.</exception>
+    Task<(string Sha256, long Bytes)> SaveAsync(Stream content, long? expectedBytes, CancellationToken cancellation);
+
+    /// <summary>Opens a file for reading.</summary>
+    /// <exception cref="OriginalMissingException">It is not there.</exception>
+    Stream Open(string sha256);
+
+    /// <summary>Whether a file is there.</summary>
+    bool Has(string sha256);
+
+    /// <summary>Which store this is; null while nobody has said.</summary>
+    Guid? Identity { get; set; }
+}
+
+/// <summary>A file that was kept is not in the store any more, or this is another store.</summary>
+public sealed class OriginalMissingException(string sha256) : Exception($"{sha256} is not in the file store.");
+
+/// <summary>There is no room for a file.</summary>
+public sealed class StoreFullException(long freeBytes) : Exception($"{freeBytes} bytes are free.")
+{
+    public long FreeBytes => freeBytes;
+}

@@ -1,0 +1,52 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Diagnostics.HealthChecks;
+using Remedos.Data;
+using Remedos.Server.Files;
+
+namespace Remedos.Server.Hosting;
+
+/// <summary>Healthy while the database answers and the file store is this database's; degraded while work has failed for good or waits for long.</summary>
+internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileStore files, TimeProvider clock) : IHealthCheck
+{
+    private static readonly TimeSpan LongWait = TimeSpan.FromMinutes(10);
+
+    public async Task<HealthCheckResult> CheckHealthAsync(HealthCheckContext context, CancellationToken cancellationToken = default)
+    {
+        await using RemedosContext database = await contexts.CreateDbContextAsync(cancellationToken);
+        if (!await database.Database.CanConnectAsync(cancellationToken))
+        {
+            return HealthCheckResult.Unhealthy("The database does not answer.");
+        }
+
+        if (files.Identity != await database.Installations.Select(one => (Guid?)one.StoreId).SingleOrDefaultAsync(cancellationToken))
+        {
+            return HealthCheckResult.Unhealthy("The file store is not the one that belongs to this database.");
+        }
+
+        DateTimeOffset late = clock.GetUtcNow() - LongWait;
+        var queue = await database.WorkItems.GroupBy(_ => 1)
+            .Select(all => new { Waiting = all.Count(i => i.SetAsideAt == null), Late = all.Count(i => i.SetAsideAt == null && i.NotBefore < late), SetAside = all.Count(i => i.SetAsideAt != null) })
+            .SingleOrDefaultAsync(cancellationToken);
+        string? lastError = queue?.SetAside > 0 ? await database.WorkItems.Where(i => i.SetAsideAt != null).OrderByDescending(i => i.SetAsideAt).Select(i => i.Kind + ": " + i.LastError).FirstAsync(cancellationToken) : null;
+        int missing = await database.Runs.CountAsync(run => run.MissingOriginal, cancellationToken);
+        Dictionary<string, object> data = new()
+        {
+            ["workWaiting"] = queue?.Waiting ?? 0,
+            ["workLate"] = queue?.Late ?? 0,
+            ["workSetAside"] = queue?.SetAside ?? 0,
+            ["runsWithoutOriginal"] = missing,
+        };
+        return queue?.SetAside > 0 ? HealthCheckResult.Degraded($"Work has failed for good; the last was {lastError}", data: data)
+            : queue?.Late > 0 ? HealthCheckResult.Degraded("Work waits for longer than ten minutes.", data: data)
+            : missing > 0 ? HealthCheckResult.Degraded($"{missing} runs have lost their original.", data: data)
+            : HealthCheckResult.Healthy(data: data);
+    }
+
+    /// <summary>Writes the report as JSON: a status, and a sentence where it is not healthy.</summary>
+    public static Task WriteAsync(HttpContext context, HealthReport report) => context.Response.WriteAsJsonAsync(new
+    {
+        status = report.Status.ToString().ToLowerInvariant(),
+        sentence = report.Entries.Values.Select(entry => entry.Description).FirstOrDefault(sentence => sentence is not null),
+        figures = report.Entries.Values.SelectMany(entry => entry.Data).ToDictionary(),
+    });
+}

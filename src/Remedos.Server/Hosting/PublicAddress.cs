@@ -1,0 +1,12 @@
+namespace Remedos.Server.Hosting;
+
+/// <summary>The address by which others reach this server, for codes that are scanned; what the request came by where none is set.</summary>
+internal sealed class PublicAddress(IConfiguration configuration)
+{
+    private readonly string? _set = configuration.GetValue<string>("PublicAddress")?.TrimEnd('/');
+
+    public string For(HttpRequest request) => _set ?? $"{request.Scheme}://{request.Host}";
+
+    /// <summary>Whether a telephone can open what is scanned; loopback leads each machine to itself.</summary>
+    public bool IsElsewhere(HttpRequest request) => Uri.TryCreate(For(request), UriKind.Absolute, out Uri? address) && !address.IsLoopback;
+}

@@ -1,0 +1,100 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+using Remedos.Server.Session;
+
+namespace Remedos.Server.Jobs;
+
+/// <summary>A change of a job as the history shows it.</summary>
+/// <param name="Words">What was changed, in the middle of a sentence.</param>
+/// <param name="Before">The value before, as a text; null where there is none to show.</param>
+/// <param name="After">The value after.</param>
+/// <param name="Mine">Whether the caller made it.</param>
+/// <param name="CanTurn">Whether it can be taken back, or put back.</param>
+/// <param name="Undone">Whether it is taken back at present.</param>
+public sealed record HistoryEntry(long EventId, string Kind, string Words, string? Before, string? After, string Person, bool Mine, DateTimeOffset At, bool CanTurn, bool Undone);
+
+/// <summary>What has happened to a job, the latest first.</summary>
+/// <param name="Before">Ask for what was before this event; null at the end.</param>
+public sealed record HistoryPage(IReadOnlyList<HistoryEntry> Entries, long? Before);
+
+internal static class JobHistory
+{
+    private const int Page = 50, LongestValue = 120;
+
+    private static readonly Dictionary<string, string> KindWords = new(StringComparer.Ordinal)
+    {
+        [JobEvents.Created] = "the job was opened",
+        [JobEvents.RunAdded] = "a run was added",
+        [JobEvents.RunRemoved] = "a run was taken off",
+        [JobEvents.RunRestored] = "a run was brought back",
+        [JobEvents.Conditions] = "conditions of a run",
+        [JobEvents.LoadEdges] = "where the load begins and ends",
+        [JobEvents.Marks] = "marks of a run",
+        [JobEvents.Role] = "what a column is",
+        [JobEvents.ImportRole] = "what a column is",
+        [JobEvents.PhotoAdded] = "a picture was added",
+        [JobEvents.PhotoRemoved] = "a picture was taken off",
+        [JobEvents.PhotoRestored] = "a picture was brought back",
+        [JobEvents.PhotoKind] = "what a picture shows",
+    };
+
+    /// <summary>A change in words.</summary>
+    public static string Words(string kind, string? subject) => kind == JobEvents.Field ? JobFields.Find(subject ?? "")?.Row.Words ?? "a field" : KindWords.GetValueOrDefault(kind, "a change");
+
+    /// <summary>Changes that undo takes back one after the other: those of their own that are not taken back yet.</summary>
+    public static IQueryable<JobEvent> Standing(RemedosContext context, Guid workshop, Guid job) => context.JobEvents.AsNoTracking()
+        .Where(e => e.WorkshopId == workshop && e.JobId == job && e.Undoes == null && JobEvents.Undoable.Contains(e.Kind)
+            && context.JobEvents.Count(other => other.WorkshopId == workshop && other.JobId == job && other.Undoes == e.Id) % 2 == 0);
+
+    public static async Task<Results<Ok<HistoryPage>, ProblemHttpResult>> HandleAsync(Guid id, long? before, Caller caller, CancellationToken cancellation)
+    {
+        Who who = await caller.WhoAsync(cancellation);
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        Guid workshop = who.Workshop.Id;
+        if (!await context.Jobs.AnyAsync(job => job.WorkshopId == workshop && job.Id == id, cancellation))
+        {
+            return JobEndpoints.NoSuchJob();
+        }
+
+        long from = before ?? long.MaxValue;
+        var found = await context.JobEvents.AsNoTracking().Where(e => e.WorkshopId == workshop && e.JobId == id && e.Undoes == null && e.Id < from)
+            .OrderByDescending(e => e.Id).Take(Page)
+            .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { Event = e, p.Name })
+            .Select(pair => new { pair.Event, pair.Name, Turned = context.JobEvents.Count(other => other.WorkshopId == workshop && other.JobId == id && other.Undoes == pair.Event.Id) })
+            .OrderByDescending(one => one.Event.Id).ToListAsync(cancellation);
+        return TypedResults.Ok(new HistoryPage(
+            [
+                .. found.Select(one => new HistoryEntry(
+                    one.Event.Id, one.Event.Kind, Words(one.Event.Kind, one.Event.Subject), Shown(one.Event, one.Event.Before), Shown(one.Event, one.Event.After), one.Name,
+                    one.Event.PersonId == who.Person.Id, one.Event.At, JobEvents.Undoable.Contains(one.Event.Kind), one.Turned % 2 == 1)),
+            ],
+            found.Count == Page ? found[^1].Event.Id : null));
+    }
+
+    /// <summary>A field's value as a text; what is no plain value has none.</summary>
+    private static string? Shown(JobEvent change, string? json)
+    {
+        if (change.Kind != JobEvents.Field || json is null)
+        {
+            return null;
+        }
+
+        JobFieldRow? row = JobFields.Find(change.Subject ?? "")?.Row;
+        JsonElement value = JsonSerializer.Deserialize<JsonElement>(json);
+        string? text = value.ValueKind switch
+        {
+            JsonValueKind.String => value.GetString(),
+            JsonValueKind.Number => value.GetRawText(),
+            JsonValueKind.Null => "nothing",
+            JsonValueKind.Array when value.GetArrayLength() == 0 => "nothing",
+            JsonValueKind.Array => string.Join(", ", value.EnumerateArray().Select(one => one.ToString())),
+            _ => null,
+        };
+        string? chosen = Array.Find(row?.Choices ?? [], choice => choice[0] == text)?[1];
+        text = chosen ?? (row?.Unit is { } unit && value.ValueKind == JsonValueKind.Number ? $"{text} {unit}" : text);
+        return text is { Length: > LongestValue } ? text[..LongestValue] + "…" : text;
+    }
+}

@@ -1,0 +1,134 @@
+import { spawn, spawnSync, type ChildProcess } from "node:child_process";
+import { createServer, type AddressInfo } from "node:net";
+import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { expect } from "@playwright/test";
+
+const root = new URL("../../../", import.meta.url).pathname;
+
+async function freePort(): Promise<number> {
+  const probe = createServer().listen(0, "127.0.0.1");
+  await new Promise((resolve) => probe.once("listening", resolve));
+  const { port } = probe.address() as AddressInfo;
+  await new Promise((resolve) => probe.close(resolve));
+  return port;
+}
+
+/** A Remedos of its own: its data folder, and the ./start that runs on it. */
+export class Workshop {
+  readonly data = mkdtempSync(join(tmpdir(), "remedos-drill-"));
+  port = 0;
+  said = "";
+  private child?: ChildProcess;
+
+  /** Runs ./start, and waits until it is up; with `until` it waits for other words, with `disk` its data lie on a disk of their own of that size. */
+  async start({ demo = false, until = /Remedos is at/, disk }: { demo?: boolean; until?: RegExp; disk?: string } = {}) {
+    this.port = await freePort();
+    this.said = "";
+    const words = ["./start", "--port", String(this.port), ...(demo ? [] : ["--no-demo"])];
+    const own = ["unshare", "--mount", "sh", "-c", `mount -t tmpfs -o size=${disk} none "$REMEDOS_DATA" && exec "$@"`, "sh"];
+    const [command, ...rest] = disk ? [...own, ...words] : words;
+    const child = spawn(command!, rest, { cwd: root, env: this.env, detached: true });
+    this.child = child;
+    child.stdout.on("data", (text: Buffer) => (this.said += text.toString()));
+    child.stderr.on("data", (text: Buffer) => (this.said += text.toString()));
+    await expect.poll(() => until.test(this.said) || child.exitCode !== null, { message: () => this.said } as never).toBe(true);
+  }
+
+  /** Sends ./start a signal and waits for its end. */
+  async end(signal: NodeJS.Signals = "SIGTERM"): Promise<number | null> {
+    const child = this.child!;
+    const over = new Promise<number | null>((resolve) => child.once("exit", resolve));
+    child.kill(signal);
+    return child.exitCode ?? (await over);
+  }
+
+  /** Runs ./remedos with words. */
+  remedos(...words: string[]) {
+    const { status, stderr } = spawnSync("./remedos", words, { cwd: root, env: this.env, encoding: "utf8" });
+    return { status, said: stderr };
+  }
+
+  /** Runs a statement on the workshop's database while ./start is down. */
+  sql(statement: string) {
+    const lines = 'source scripts/common.sh; source scripts/postgres.sh; pg_start database; pg_sql_in workshop "$1"; pg_stop database';
+    const { status, stderr } = spawnSync("bash", ["-c", lines, "sql", statement], { cwd: root, env: this.env, encoding: "utf8" });
+    expect(status, stderr).toBe(0);
+  }
+
+  private get env() {
+    const { ConnectionStrings__Remedos: _, ...rest } = process.env;
+    return { ...rest, REMEDOS_DATA: this.data };
+  }
+
+  get address() {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  /** The data folder as ./start sees it: a disk of its own is seen by nobody else. */
+  get inside() {
+    return `/proc/${this.child!.pid}/root${this.data}`;
+  }
+
+  /** The number of a part's process. */
+  part(name: "server" | "rig") {
+    return Number(readFileSync(join(this.data, "running", name), "utf8"));
+  }
+
+  get postmaster() {
+    const file = join(this.data, "database", "cluster", "postmaster.pid");
+    return existsSync(file) ? Number(readFileSync(file, "utf8").split("\n")[0]) : undefined;
+  }
+
+  async get<T>(path: string): Promise<T> {
+    const answer = await fetch(this.address + path);
+    expect(answer.ok, `${path}: ${answer.status}`).toBe(true);
+    return (await answer.json()) as T;
+  }
+
+  async bytes(path: string) {
+    const answer = await fetch(this.address + path);
+    return `${answer.status} ${Buffer.from(await answer.arrayBuffer()).toString("base64")}`;
+  }
+
+  /** Sends a change as a page does. */
+  async send(method: string, path: string, body?: BodyInit, type = "application/json") {
+    const session = await fetch(`${this.address}/api/session`);
+    const { token } = (await session.json()) as { token: string };
+    const cookie = session.headers.getSetCookie().map((one) => one.split(";")[0]).join("; ");
+    return fetch(this.address + path, { method, body, headers: { "X-Remedos-Token": token, Cookie: cookie, ...(body ? { "Content-Type": type } : {}) } });
+  }
+
+  async save(job: string, field: string, value: unknown, base: unknown = null) {
+    return this.send("PATCH", `/api/jobs/${job}/fields/${field}`, JSON.stringify({ value, base })).then(
+      (answer) => answer.status,
+      (why: Error) => {
+        this.said += `\n${String(why)} ${String(why.cause)}`;
+        return 0;
+      },
+    );
+  }
+
+  async newJob() {
+    return ((await (await this.send("POST", "/api/jobs")).json()) as { id: string }).id;
+  }
+
+  /** Ends whatever is left and removes the data. */
+  async close() {
+    if (this.child?.exitCode === null && this.child.signalCode === null) {
+      await this.end();
+    }
+    rmSync(this.data, { recursive: true, force: true });
+  }
+}
+
+export const canMount = spawnSync("unshare", ["--mount", "mount", "-t", "tmpfs", "none", tmpdir()]).status === 0;
+
+export const isAlive = (pid: number) => {
+  try {
+    return !/^State:\tZ/m.test(readFileSync(`/proc/${pid}/status`, "utf8"));
+  } catch {
+    return false;
+  }
+};

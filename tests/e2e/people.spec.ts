@@ -1,0 +1,146 @@
+import { expect, type Page } from "@playwright/test";
+import { newMachine, section, test, unwatched } from "./bench";
+
+test("all changes can be read, taken back and put back, in any order that still holds", async ({ page }) => {
+  await newMachine(page, "Net loft");
+  await page.getByLabel("Serial number").fill("NL-7");
+  await page.getByLabel("Serial number").blur();
+  await expect(page.getByRole("button", { name: /^Undo: serial number/ })).toBeVisible();
+  await page.getByRole("button", { name: "All changes" }).click();
+  const changes = page.getByRole("list", { name: "All changes, the latest first" });
+  await expect(changes.getByRole("listitem").first()).toContainText("serial number: nothing → NL-7");
+  await changes.getByRole("listitem").first().getByRole("button", { name: "Take back" }).click();
+  await expect(page.getByLabel("Serial number")).toHaveValue("");
+  await expect(changes.getByRole("listitem").first()).toContainText("taken back");
+  await changes.getByRole("listitem").first().getByRole("button", { name: "Put back" }).click();
+  await expect(page.getByLabel("Serial number")).toHaveValue("NL-7");
+});
+
+test("another person's change is taken back only after a question", async ({ page }) => {
+  await newMachine(page, "Chandlery");
+  // Nobody signs in yet: the answer says that the last change was somebody else's.
+  await page.route(/\/api\/jobs\/[0-9a-f-]+(\/fields\/\w+)?$/, async (route) => {
+    const answer = await route.fetch();
+    const sheet = await answer.json();
+    await route.fulfill({ response: answer, json: { ...sheet, lastChange: { ...sheet.lastChange, mine: false, person: "Bram" } } });
+  });
+  await page.reload();
+  await page.getByRole("button", { name: /^Undo: .*Bram/ }).click();
+  const question = page.getByRole("alertdialog", { name: "Another person’s change" });
+  await expect(question).toContainText("Bram changed this");
+  await question.getByRole("button", { name: "Leave it" }).click();
+  await expect(question).toHaveCount(0);
+  await expect(page.getByLabel("Owner", { exact: true })).toHaveValue("Chandlery");
+});
+
+test("what was typed on an empty field and never sent does not cover what a colleague has written there", async ({ page }) => {
+  await newMachine(page, "Rope walk");
+  const address = new URL(page.url()).pathname;
+  const id = address.split("/").at(-1)!;
+  await page.goto("/bench");
+  // The lid was closed in the middle of typing.
+  await page.evaluate((key) => localStorage.setItem(key, JSON.stringify({ draft: "mine", base: null })), `draft:${id}:contact`);
+  await page.evaluate(async (job) => {
+    const { token } = await (await fetch("/api/session")).json();
+    await fetch(`/api/jobs/${job}/fields/contact`, {
+      method: "PATCH",
+      headers: { "Content-Type": "application/json", "X-Remedos-Token": token },
+      body: JSON.stringify({ value: "theirs", base: null }),
+    });
+  }, id);
+  await page.goto(address);
+  await page.getByRole("alert").getByRole("button", { name: "Contact" }).click();
+  await expect(page.getByText("Theirs: theirs. Yours: mine.")).toBeVisible();
+  await page.getByRole("button", { name: "Take theirs" }).click();
+  await expect(page.getByLabel("Contact")).toHaveValue("theirs");
+});
+
+unwatched("a fault in one place is told there, and leaves the way to the others", async ({ page }) => {
+  await newMachine(page, "Sail makers");
+  await page.route(/\/api\/jobs\/[0-9a-f-]+$/, async (route) => {
+    const answer = await route.fetch();
+    await route.fulfill({ response: answer, json: { ...(await answer.json()), steps: null } });
+  });
+  await page.goto(page.url());
+  await expect(page.getByRole("heading", { name: /This page could not be drawn/ })).toBeVisible();
+  await page.getByRole("navigation", { name: "Places" }).getByRole("link", { name: "Jobs" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).not.toContainText("could not be drawn");
+});
+
+test("paper is white whatever the theme, and pages need no secure origin", async ({ page }) => {
+  await page.addInitScript(() => {
+    // As on plain HTTP over a network.
+    Object.defineProperty(crypto, "randomUUID", { value: undefined });
+    localStorage.setItem("theme", "dark");
+  });
+  const jobs = (await (await page.request.get("/api/jobs")).json()) as { id: string; owner: string }[];
+  const job = jobs.find((one) => one.owner.startsWith("Boat builder"))!;
+  await page.goto(`/jobs/${job.id}`);
+  await expect(page.getByRole("region", { name: "Run trace" })).toBeVisible();
+  await page.goto(`/jobs/${job.id}/handover`);
+  await expect(page.getByRole("article").locator("svg").first()).toBeVisible();
+  await page.emulateMedia({ media: "print" });
+  const colours = await tokens(page);
+  expect([colours["--paper"], colours["--ink"]]).toEqual(["#fff", "#000"]);
+  // Every other one is the light theme's.
+  expect([colours["--teal-soft"], colours["--shade"], colours["--amber"]]).toEqual(["#cfe3e1", "#ece5d8", "#8a5a00"]);
+});
+
+const tokens = (page: Page) =>
+  page.evaluate(() => {
+    const style = getComputedStyle(document.documentElement);
+    return Object.fromEntries(
+      ["--paper", "--ink", "--teal-soft", "--shade", "--amber"].map((name) => [name, style.getPropertyValue(name).trim()]),
+    );
+  });
+
+test("the workshop's own settings save as they are typed, and two pages do not overwrite each other", async ({ page, context }) => {
+  await page.goto("/workshop");
+  const other = await context.newPage();
+  await other.goto("/workshop");
+  // The other page's save is on its way when this one's arrives.
+  let arrive = () => undefined as void;
+  const saved = new Promise<void>((resolve) => (arrive = resolve));
+  await other.route("**/api/settings/name", async (route) => {
+    await saved;
+    await route.continue();
+  });
+  await other.getByLabel("Workshop", { exact: true }).fill("Another name");
+  await other.getByLabel("Workshop", { exact: true }).blur();
+  await page.getByLabel("Workshop", { exact: true }).fill("Saltmarsh Lane Repairs co-op");
+  await page.getByLabel("Workshop", { exact: true }).blur();
+  await expect(page.getByText("Saved")).toBeVisible();
+  arrive();
+  await expect(other.getByText("Theirs: Saltmarsh Lane Repairs co-op. Yours: Another name.")).toBeVisible();
+  await other.getByRole("button", { name: "Take theirs" }).click();
+  await page.getByLabel("Workshop", { exact: true }).fill("Saltmarsh Lane Repairs");
+  await page.getByLabel("Workshop", { exact: true }).blur();
+  await page.getByLabel("Currency").fill("euro");
+  await expect(page.getByText("Not saved: A currency is told by three capital letters, such as EUR.")).toBeVisible();
+  await page.getByLabel("Currency").fill("EUR");
+  await expect(page.getByRole("region", { name: "Server" })).toContainText("are well");
+});
+
+test("a picture opens over the whole page, keeps the focus, and closes by a key", async ({ page }) => {
+  await newMachine(page, "Cork shop");
+  const picture = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==", "base64");
+  await section(page, "Intake").getByText("Pictures", { exact: true }).click();
+  await page.locator("input[data-photos]").setInputFiles({ name: "back.png", mimeType: "image/png", buffer: picture });
+  const small = section(page, "Intake").getByRole("button", { name: /back.png/ });
+  await expect(small.locator("img")).toHaveAttribute("src", /small=true/);
+  await small.focus();
+  await page.keyboard.press("Enter");
+  const dialog = page.getByRole("dialog", { name: "back.png" });
+  await expect(dialog).toBeVisible();
+  for (let i = 0; i < 6; i++) {
+    await page.keyboard.press("Tab");
+    expect(await page.evaluate(() => document.activeElement === document.body || document.querySelector("dialog")!.contains(document.activeElement))).toBe(true);
+  }
+  // Its keys are not the sheet's: nothing is taken back under it.
+  await page.keyboard.press("u");
+  await page.keyboard.press("Escape");
+  await expect(dialog).toBeHidden();
+  await page.reload();
+  await section(page, "Intake").getByText("Pictures", { exact: true }).click();
+  await expect(small).toBeVisible();
+});

@@ -1,0 +1,95 @@
+import { useId, useMemo } from "react";
+import { useSaveSetting, useSettings, type Settings } from "../../api/settings";
+import type { Parsed } from "../../parts/saving";
+import { SaveWords } from "../../parts/SaveWords";
+import { useSaver } from "../../parts/useSaver";
+import { readNumber } from "../../parts/words";
+
+type Name = Exclude<keyof Settings, "weights">;
+type Kind = "text" | "number" | "money";
+
+const money = 100;
+
+const formats: Record<Kind, (value: string | number) => string> = {
+  text: String,
+  number: String,
+  money: (value) => (Number(value) / money).toFixed(2),
+};
+
+const number = (text: string, times: number): Parsed<string | number> => {
+  const value = readNumber(text);
+  return value === undefined
+    ? { sentence: "This is no number. Comma and point are both fine." }
+    : { value: times === 1 ? value : Math.round(value * times) };
+};
+
+const parsers: Record<Kind, (text: string) => Parsed<string | number>> = {
+  text: (text) => ({ value: text.trim() }),
+  number: (text) => number(text, 1),
+  money: (text) => number(text, money),
+};
+
+interface Props {
+  name: Name;
+  label: string;
+  kind: Kind;
+  suggestions?: readonly string[];
+}
+
+/** A setting of the workshop that saves as it is typed. */
+export function SettingField(props: Props) {
+  const settings = useSettings();
+  return settings.data ? (
+    <Field {...props} stored={settings.data[props.name]} />
+  ) : (
+    <p role="status" className="m-0 text-muted">
+      {settings.isError ? settings.error.message : `Fetching ${props.label.toLowerCase()} …`}
+    </p>
+  );
+}
+
+function Field({ name, label, kind, suggestions, stored }: Props & { stored: string | number }) {
+  const id = useId();
+  const saveSetting = useSaveSetting();
+  const saving = useMemo(
+    () => ({
+      format: formats[kind],
+      parse: parsers[kind],
+      save: (value: string | number, base: string | number) => saveSetting(name, value as never, base as never),
+    }),
+    [kind, name, saveSetting],
+  );
+  const { draft, state, saver } = useSaver<string, string | number>(`settings:${name}`, stored, saving);
+  return (
+    <div>
+      <label className="flex items-center justify-between gap-3">
+        <span>{label}</span>
+        <input
+          value={draft}
+          inputMode={kind === "text" ? undefined : "decimal"}
+          list={suggestions && `${id}-list`}
+          aria-invalid={state.kind === "wrong"}
+          aria-describedby={`${id}-state`}
+          onChange={(event) => saver.change(event.target.value)}
+          onBlur={() => void saver.flush()}
+          className={`min-h-11 rounded-sm border border-hairline bg-card px-2 text-lg ${kind === "text" ? "w-64" : "w-32 font-mono"}`}
+        />
+      </label>
+      {suggestions && (
+        <datalist id={`${id}-list`}>
+          {suggestions.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+      )}
+      <SaveWords
+        id={`${id}-state`}
+        state={state}
+        mine={draft}
+        words={(theirs) => formats[kind](theirs as string | number)}
+        onMine={() => saver.keepMine()}
+        onTheirs={() => saver.takeTheirs()}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,67 @@
+import { useHealth } from "../../api/health";
+import { useTimeZones } from "../../api/settings";
+import { useTitle } from "../../parts/useTitle";
+import { Rates } from "../Coolers/Rates";
+import { SettingField } from "./SettingField";
+
+/** What the workshop is called, what its day is, what it asks, and how the server is. */
+export function WorkshopPlace() {
+  const zones = useTimeZones();
+  useTitle("Workshop");
+  return (
+    <div className="px-4 py-5 md:px-7">
+      <h1 className="text-3xl font-bold">The workshop</h1>
+      <div className="mt-4 grid gap-x-14 gap-y-8 lg:grid-cols-2">
+        <section aria-label="Names" className="grid content-start gap-2">
+          <h2 className="text-xl font-bold">Names</h2>
+          <SettingField name="name" label="Workshop" kind="text" />
+          <SettingField name="person" label="Who works at this screen" kind="text" />
+          <SettingField name="tagPrefix" label="Before a tag’s number" kind="text" />
+          <SettingField name="currency" label="Currency" kind="text" />
+          <SettingField name="timeZone" label="Time zone" kind="text" suggestions={zones.data} />
+          <p className="m-0 text-muted">
+            The time zone says what “today” is: for warranties, recheck dates and the owner’s page.
+          </p>
+        </section>
+        <div className="grid content-start gap-8">
+          <Rates />
+          <Server />
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** How the server is, in a sentence. */
+function Server() {
+  const health = useHealth();
+  const figures = health.data?.figures;
+  return (
+    <section aria-label="Server">
+      <h2 className="text-xl font-bold">Server</h2>
+      {health.isError ? (
+        <p role="alert" className="m-0 font-semibold text-amber">
+          {health.error.message}
+        </p>
+      ) : !health.data ? (
+        <p role="status" className="m-0 text-muted">
+          Asking …
+        </p>
+      ) : (
+        <>
+          <p className={`m-0 text-lg ${health.data.sentence ? "border-l-4 border-amber pl-3" : ""}`}>
+            {health.data.sentence ?? "Database, files and background work are well."}
+          </p>
+          <dl className="mt-3 grid grid-cols-[1fr_auto] gap-x-6 gap-y-1">
+            <dt className="text-muted">Work that waits</dt>
+            <dd className="m-0 text-right font-mono">{figures?.workWaiting ?? 0}</dd>
+            <dt className="text-muted">Work that failed for good</dt>
+            <dd className="m-0 text-right font-mono">{figures?.workSetAside ?? 0}</dd>
+            <dt className="text-muted">Runs without their original</dt>
+            <dd className="m-0 text-right font-mono">{figures?.runsWithoutOriginal ?? 0}</dd>
+          </dl>
+        </>
+      )}
+    </section>
+  );
+}
