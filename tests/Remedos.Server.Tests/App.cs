@@ -1,6 +1,6 @@
 using System.Net.Http.Json;
-using System.Text.Json;
 using System.Security.Claims;
+using System.Text.Json;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
@@ -9,6 +9,8 @@ using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using Remedos.Data;
 using Remedos.Data.Bays;
+using Remedos.Data.Queue;
+using Remedos.Data.Runs;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Tests;
@@ -140,6 +142,42 @@ public class App : IAsyncLifetime
 
             await Task.Delay(50, limit.Token);
         }
+    }
+
+    /// <summary>Puts a log that was read once in the hands of a server that died over it: taken so often, its lease run out.</summary>
+    public async Task<Import> LeaveUnfinishedAsync(string job, string side, int attempts)
+    {
+        await using RemedosContext context = await ContextAsync();
+        Import done = await context.Imports.AsNoTracking().SingleAsync(i => i.JobId == Guid.Parse(job));
+        await Client.DeleteAsync($"/api/runs/{done.RunId}");
+        Import left = new()
+        {
+            Id = Guid.NewGuid(),
+            WorkshopId = done.WorkshopId,
+            JobId = done.JobId,
+            PersonId = done.PersonId,
+            LogFileId = done.LogFileId,
+            Sha256 = done.Sha256,
+            Side = side,
+            Conditions = done.Conditions,
+            State = Import.Reading,
+            CreatedAt = DateTimeOffset.UtcNow,
+        };
+        context.Imports.Add(left);
+        context.WorkItems.Add(new WorkItem
+        {
+            Id = Guid.NewGuid(),
+            WorkshopId = left.WorkshopId,
+            Kind = WorkItem.ImportLog,
+            SubjectId = left.Id,
+            CreatedAt = left.CreatedAt,
+            NotBefore = left.CreatedAt,
+            Attempts = attempts,
+            LeaseOwner = Guid.NewGuid(),
+            LeaseUntil = DateTimeOffset.UtcNow.AddSeconds(-1),
+        });
+        await context.SaveChangesAsync();
+        return left;
     }
 
     /// <summary>Sets a bay's run as it would be at another moment, on top of whatever readings come in between.</summary>

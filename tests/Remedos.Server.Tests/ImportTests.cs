@@ -4,8 +4,6 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Logs;
 using Remedos.Data;
-using Remedos.Data.Queue;
-using Remedos.Data.Runs;
 using Remedos.Data.Samples;
 
 namespace Remedos.Server.Tests;
@@ -109,42 +107,25 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
     }
 
     [Fact]
+    public async Task A_small_log_does_not_wait_behind_large_ones()
+    {
+        string[] large = [(await app.NewJobAsync()).Text("id"), (await app.NewJobAsync()).Text("id")];
+        string small = (await app.NewJobAsync()).Text("id");
+        JsonElement[] waiting = [.. (await Task.WhenAll(large.Select(async (id, i) => await App.ReadAsync(await app.AddLogAsync(id, "before", "large.csv", LongLog(1_000_000 + i))))))];
+        await app.AddLogAsync(small, "before", "small.csv", App.Example("02-paste-before.csv"));
+        await app.SheetWhenAsync(small, s => s.Count("runs") == 1);
+        JsonElement[] sheets = await Task.WhenAll(large.Select(id => app.GetAsync($"/api/jobs/{id}")));
+        Assert.Contains(sheets, sheet => sheet.Count("runs") == 0);
+        await Task.WhenAll(waiting.Select(import => app.Client.DeleteAsync($"/api/imports/{import.Text("id")}")));
+    }
+
+    [Fact]
     public async Task What_a_server_left_unfinished_another_takes_up()
     {
         string id = (await app.NewJobAsync()).Text("id");
         await app.AddLogAsync(id, "before", "left.csv", App.Example("02-paste-before.csv"));
         await app.SheetWhenAsync(id, s => s.Count("runs") == 1);
-        await using RemedosContext context = await app.ContextAsync();
-        Import done = await context.Imports.AsNoTracking().SingleAsync(i => i.JobId == Guid.Parse(id));
-        // As a server leaves it that died over it: taken, its lease run out, and the run not there yet.
-        await app.Client.DeleteAsync($"/api/runs/{done.RunId}");
-        Import left = new()
-        {
-            Id = Guid.NewGuid(),
-            WorkshopId = done.WorkshopId,
-            JobId = done.JobId,
-            PersonId = done.PersonId,
-            LogFileId = done.LogFileId,
-            Sha256 = done.Sha256,
-            Side = "after",
-            Conditions = done.Conditions,
-            State = Import.Reading,
-            CreatedAt = DateTimeOffset.UtcNow.AddMinutes(-1),
-        };
-        context.Imports.Add(left);
-        context.WorkItems.Add(new WorkItem
-        {
-            Id = Guid.NewGuid(),
-            WorkshopId = done.WorkshopId,
-            Kind = WorkItem.ImportLog,
-            SubjectId = left.Id,
-            CreatedAt = left.CreatedAt,
-            NotBefore = left.CreatedAt,
-            Attempts = 1,
-            LeaseOwner = Guid.NewGuid(),
-            LeaseUntil = DateTimeOffset.UtcNow.AddSeconds(-1),
-        });
-        await context.SaveChangesAsync();
+        await app.LeaveUnfinishedAsync(id, "after", attempts: 1);
         Assert.Equal("after", (await app.SheetWhenAsync(id, s => s.Count("runs") == 1)).GetProperty("runs")[0].Text("side"));
     }
 

@@ -4,6 +4,7 @@ using System.Net.Http.Headers;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
+using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Tests;
 
@@ -256,7 +257,7 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
         string job = await NewAsync();
         using HttpResponseMessage code = await app.Client.GetAsync($"/api/jobs/{job}/code.svg");
         Assert.Equal(new MediaTypeHeaderValue("image/svg+xml"), code.Content.Headers.ContentType);
-        Assert.Contains("<svg", await code.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Equal(QrPicture.Of($"{app.Client.BaseAddress}jobs/{job}").ResponseContent, await code.Content.ReadAsStringAsync());
         Assert.Equal(HttpStatusCode.NotFound, (await app.Client.GetAsync($"/api/jobs/{Guid.NewGuid()}/code.svg")).StatusCode);
     }
 }

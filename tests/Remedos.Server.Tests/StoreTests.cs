@@ -4,7 +4,6 @@ using System.Text;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
-using Remedos.Data.Queue;
 using Remedos.Data.Runs;
 using Remedos.Server.Files;
 using Remedos.Server.Hosting;
@@ -91,39 +90,11 @@ public sealed class StoreTests(App app) : IClassFixture<App>
     [Fact]
     public async Task An_import_that_kills_the_server_is_set_aside_and_told()
     {
-        (string job, string run) = await WithRunAsync(Log("Time [s],CPU temperature [°C],CPU power [W],Killer [rpm]"));
-        await app.Client.DeleteAsync($"/api/runs/{run}");
-        await using RemedosContext context = await app.ContextAsync();
-        Import done = await context.Imports.AsNoTracking().SingleAsync(i => i.JobId == Guid.Parse(job));
-        Import killer = new()
-        {
-            Id = Guid.NewGuid(),
-            WorkshopId = done.WorkshopId,
-            JobId = done.JobId,
-            PersonId = done.PersonId,
-            LogFileId = done.LogFileId,
-            Sha256 = done.Sha256,
-            Side = "before",
-            Conditions = done.Conditions,
-            State = Import.Reading,
-            CreatedAt = DateTimeOffset.UtcNow,
-        };
-        context.Imports.Add(killer);
-        context.WorkItems.Add(new WorkItem
-        {
-            Id = Guid.NewGuid(),
-            WorkshopId = done.WorkshopId,
-            Kind = WorkItem.ImportLog,
-            SubjectId = killer.Id,
-            CreatedAt = killer.CreatedAt,
-            NotBefore = killer.CreatedAt,
-            Attempts = 5,
-            LeaseOwner = Guid.NewGuid(),
-            LeaseUntil = DateTimeOffset.UtcNow.AddSeconds(-1),
-        });
-        await context.SaveChangesAsync();
+        (string job, _) = await WithRunAsync(Log("Time [s],CPU temperature [°C],CPU power [W],Killer [rpm]"));
+        Import killer = await app.LeaveUnfinishedAsync(job, "before", attempts: 5);
         JsonElement sheet = await app.SheetWhenAsync(job, s => s.GetProperty("imports").EnumerateArray().Any(i => i.Text("state") == "failed"));
         Assert.Contains("could not be read to the end", sheet.GetProperty("imports")[0].Text("problem"), StringComparison.Ordinal);
+        await using RemedosContext context = await app.ContextAsync();
         await context.WorkItems.Where(item => item.SubjectId == killer.Id).ExecuteDeleteAsync();
     }
 

@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
@@ -136,6 +137,26 @@ public sealed class AtOnceTests(App app) : IClassFixture<App>
         Assert.Equal((5100, 7, "Net Loft Repairs", "Atlantic/Azores"), (now.GetProperty("labourMinorPerHour").GetInt32(), now.GetProperty("taxPercent").GetInt32(), now.Text("name"), now.Text("timeZone")));
         HttpResponseMessage second = await SetAsync("taxPercent", 9);
         Assert.Equal((HttpStatusCode.Conflict, 7), (second.StatusCode, (await App.ReadAsync(second)).GetProperty("theirs").GetInt32()));
+    }
+
+    /// <summary>These two places never have the same day.</summary>
+    [Fact]
+    public async Task Today_is_the_workshops_day()
+    {
+        string job = await NewAsync();
+        await app.SaveAsync(job, "purchasedOn", "2026-01-31");
+        await app.SaveAsync(job, "warrantyMonths", 240);
+        (DateOnly Today, int Left) east = await AtAsync("Pacific/Kiritimati"), west = await AtAsync("Pacific/Pago_Pago");
+        Assert.InRange(east.Today.DayNumber - west.Today.DayNumber, 1, 2);
+        Assert.Equal(east.Today.DayNumber - west.Today.DayNumber, west.Left - east.Left);
+
+        async Task<(DateOnly, int)> AtAsync(string zone)
+        {
+            JsonElement settings = await app.GetAsync("/api/settings");
+            Assert.True((await app.Client.PatchAsJsonAsync("/api/settings/timeZone", new { value = zone, @base = settings.GetProperty("timeZone") })).IsSuccessStatusCode);
+            DateOnly today = DateOnly.Parse((await app.GetAsync("/api/session")).Text("today"), CultureInfo.InvariantCulture);
+            return (today, (await app.GetAsync($"/api/jobs/{job}")).GetProperty("warranty").GetProperty("daysLeft").GetInt32());
+        }
     }
 
     [Fact]
