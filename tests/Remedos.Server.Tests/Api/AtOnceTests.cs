@@ -128,6 +128,20 @@ public sealed class AtOnceTests(App app) : IClassFixture<App>
     }
 
     [Fact]
+    public async Task Marks_of_one_run_are_set_by_one_of_four_pages()
+    {
+        string job = await NewAsync();
+        await app.AddLogAsync(job, "before", "a.csv", App.Example("02-paste-before.csv"));
+        JsonElement run = (await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1)).GetProperty("runs")[0];
+        HttpStatusCode[] statuses = await AllAsync(Enumerable.Range(1, 4).Select(page => app.Client.PutAsJsonAsync(
+            $"/api/runs/{run.Text("id")}/marks",
+            new { marks = new[] { new { seconds = 60, text = $"page {page}" } }, version = run.GetProperty("version").GetUInt32() })));
+        Assert.Equal((1, 3), (statuses.Count(status => status == HttpStatusCode.OK), statuses.Count(status => status == HttpStatusCode.Conflict)));
+        JsonElement marks = (await app.GetAsync($"/api/jobs/{job}")).GetProperty("runs")[0].GetProperty("marks");
+        Assert.Equal($"page {1 + Array.IndexOf(statuses, HttpStatusCode.OK)}", marks.EnumerateArray().Single().Text("text"));
+    }
+
+    [Fact]
     public async Task Two_settings_are_both_kept_and_one_setting_is_shown_to_whoever_comes_second()
     {
         JsonElement settings = await app.GetAsync("/api/settings");
