@@ -11,6 +11,8 @@ namespace Remedos.Cli;
 /// <summary>What the command line reads and writes as JSON; generated at build, so that a short command need not wait for reflection.</summary>
 [JsonSerializable(typeof(RunAnalysis))]
 [JsonSerializable(typeof(ComparisonResult))]
+[JsonSerializable(typeof(SeriesFile))]
+[JsonSerializable(typeof(SeriesResult))]
 [JsonSerializable(typeof(RunConditions))]
 [JsonSerializable(typeof(SimulationRequest))]
 [JsonSerializable(typeof(SimulationTruth))]

@@ -4,6 +4,7 @@ using Remedos.Cli;
 RootCommand root = new("Remedos on the command line: reads logs of hot machines and compares runs.");
 root.Add(AnalyzeCommand.Build());
 root.Add(CompareCommand.Build());
+root.Add(SeriesCommand.Build());
 root.Add(DiagnoseCommand.Build());
 root.Add(MatchCommand.Build());
 root.Add(SimulateCommand.Build());

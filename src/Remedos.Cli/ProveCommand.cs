@@ -1,6 +1,8 @@
 using System.CommandLine;
+using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.HeatPath;
+using Remedos.Validation;
 
 namespace Remedos.Cli;
 
@@ -28,7 +30,41 @@ internal static class ProveCommand
                 Console.WriteLine($"| {band.Band} | {band.BiasCPerW:+0.000;−0.000} | {band.MeanErrorCPerW:0.000} | {band.Error95CPerW:0.000} | {band.MeanHalfWidthCPerW:0.000} | {100 * band.Coverage:0.0} % |");
             }
         });
-        return new Command("prove", "Runs the proofs whose tables stand in docs/science.md.") { heatPath, DiagnosisProofCommand() };
+        return new Command("prove", "Runs the proofs whose tables stand in docs/science.md.") { heatPath, DiagnosisProofCommand(), Verdicts() };
+    }
+
+    private static Command Verdicts()
+    {
+        Option<int> cases = new("--cases") { Description = "How many simulated benches a protocol.", DefaultValueFactory = _ => 2000 };
+        Option<int> seed = new("--seed") { Description = "Of the first bench.", DefaultValueFactory = _ => 1 };
+        cases.Validators.Add(result =>
+        {
+            if (result.GetValueOrDefault<int>() is < 10 or > 100_000)
+            {
+                result.AddError("--cases wants a number from 10 to 100000.");
+            }
+        });
+        Command verdicts = new("verdicts", "False verdicts, coverage and power of comparisons on simulated benches.") { cases, seed };
+        verdicts.SetAction(parsed =>
+        {
+            (int n, int first) = (parsed.GetValue(cases), parsed.GetValue(seed));
+            foreach ((string title, Repeatability? learnt) in new (string, Repeatability?)[] { ("a bench of which nothing is known", null), ("a bench with 40 re-mounts behind it", new Repeatability(1.0, 40, 0.3, 60)) })
+            {
+                Console.WriteLine($"\n{title}:\n\n| a side | false verdicts | interval holds the truth | half-width | promised to be found | found |\n|---|---|---|---|---|---|");
+                foreach (VerdictRow row in VerdictValidation.Run(n, first, learnt))
+                {
+                    Console.WriteLine($"| {row.Protocol.Name} | {100 * row.FalseVerdicts:0.0} % | {100 * row.Coverage:0.0} % | {row.HalfWidthC:0.0} °C | {row.SmallestC:0.0} °C | {100 * row.FoundAtSmallest:0.0} % |");
+                }
+
+                Console.WriteLine("\n| open after | how often | mean further mounts or runs asked for | settled by them |\n|---|---|---|---|");
+                foreach (Protocol protocol in VerdictValidation.Protocols[..4])
+                {
+                    WantedRow row = VerdictValidation.Wanted(protocol, n, first, learnt);
+                    Console.WriteLine($"| {protocol.Name} | {row.Open} of {n} | {row.Mean:0.0} | {100 * row.Found:0.0} % |");
+                }
+            }
+        });
+        return verdicts;
     }
 
     private static Command DiagnosisProofCommand()

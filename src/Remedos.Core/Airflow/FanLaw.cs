@@ -43,6 +43,14 @@ public static class FanLaw
         return new CaseFan(place, inward, Math.Max(0.01, StallPa * speed * speed * size * size), Math.Max(1, FreeM3PerH * speed * size * size * size), maxRpm, noiseAtMaxDba ?? Dba(sizeMm, maxRpm), k / Math.Pow(size, 4));
     }
 
+    /// <summary>By how much a fan is louder at a multiple of its speed, dB.</summary>
+    public static double SpeedChangeDba(double ratio) => SpeedDecibels * Math.Log10(ratio);
+
+    /// <summary>The multiple of its speed at which a fan is louder by so much.</summary>
+    public static double SpeedRatioFor(double dba) => Math.Pow(10, dba / SpeedDecibels);
+
+    private const double SpeedDecibels = 50;
+
     /// <summary>Level of a fan of this size at a speed, dB(A) at 1 m; 0 when it stands.</summary>
     public static double Dba(double sizeMm, double rpm) => rpm <= 0 ? 0 : Math.Max(0, ReferenceDba + (50 * Math.Log10(rpm / ReferenceRpm)) + (50 * Math.Log10(sizeMm / ReferenceMm)));
 }

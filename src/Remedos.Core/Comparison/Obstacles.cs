@@ -1,3 +1,4 @@
+using System.Globalization;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Comparison;
@@ -5,118 +6,202 @@ namespace Remedos.Core.Comparison;
 /// <summary>What stands in the way of a fair comparison, and what would remove it. Checked before any arithmetic.</summary>
 public static class Obstacles
 {
-    public static IReadOnlyList<Obstacle> Between(IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after)
+    private const double RoomC = 0.5, PowerShare = 0.05, FanShare = 0.05, CardW = 60, RatedShare = 0.02;
+
+    /// <summary>Paste gains its last degree or two in the first days, h.</summary>
+    private const double PasteSettlesHours = 24;
+
+    /// <summary>All obstacles between two sides, the blocking ones first found.</summary>
+    public static IReadOnlyList<Obstacle> Between(IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after, Subject subject = Subject.Processor)
     {
         List<Obstacle> found = [];
-        Missing(found, before, "before");
-        Missing(found, after, "after");
+        Missing(found, before, "before", subject);
+        Missing(found, after, "after", subject);
         if (before.Count == 0 || after.Count == 0)
         {
             return found;
         }
 
-        RunConditions b = before[0].Conditions, a = after[0].Conditions;
-        Differs("workload-differs", "Load", run => run.Conditions.Workload, "Run the same load on both sides: one more after run with “{0}”.");
-        Differs("panel-differs", "Side panel", run => run.Conditions.Panel, "Make one more after run with the panel as before: {0}.");
-        Differs("fan-policy-differs", "Fans", run => run.Conditions.FanPolicy, "Make one more after run with the fans as before: {0}.");
-        if (b.FanPolicy == "fixed" && a.FanPolicy == "fixed")
-        {
-            Differs("fan-percent-differs", "Fixed fan speed", run => run.Conditions.FanPercent is { } percent ? $"{percent:0} %" : null, "Make one more after run with the fans fixed at {0}.");
-        }
-
+        Conditions(found, before, after);
+        Machine(found, before, after);
+        Card(found, before, after, subject);
         if (found.All(obstacle => obstacle.Severity != Obstacle.Blocking))
         {
-            Corrected(found, before, after);
+            Corrected(found, before, after, subject);
         }
 
-        if (a.HoursSinceMount is < 24)
-        {
-            found.Add(new Obstacle("paste-fresh", Obstacle.Note, $"The after run stands {a.HoursSinceMount:0.#} h after mounting; new paste may still gain a degree or two.", "A second after run in a day or two tells."));
-        }
-
-        if (before.Concat(after).Any(run => run.Analysis.Load is { WindowEndSeconds: var end, WindowStartSeconds: var start } && end - start < 60))
-        {
-            found.Add(new Obstacle("short", Obstacle.Note, "A load phase is shorter than five minutes, so the slow part of the heat path is hardly seen.", "Ten minutes of load or more."));
-        }
-
+        Notes(found, before, after);
         return found;
+    }
 
-        void Differs(string code, string what, Func<ConditionedRun, string?> value, string remedy)
+    /// <summary>Whether fan speeds of the two sides mean the same: another kind of cooler carries other fans.</summary>
+    internal static bool SameFan(IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after) =>
+        before.Concat(after).Select(run => run.Conditions.CoolerKind).OfType<string>().Distinct().Count() < 2;
+
+    private static void Conditions(List<Obstacle> found, IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after)
+    {
+        Sides sides = new(found, before, after);
+        sides.MustBeEqual("workload", "Load", run => run.Workload?.Trim().ToLowerInvariant(), "Run the same load on both sides: one more after run with “{0}”.");
+        sides.MustBeEqual("panel", "Side panel", run => run.Panel, "Make one more after run with the panel as before: {0}.");
+        sides.MustBeEqual("fan-policy", "Fans", run => run.FanPolicy, "Make one more after run with the fans as before: {0}.");
+        if (before.Concat(after).All(run => run.Conditions.FanPolicy == "fixed"))
         {
-            string?[] left = [.. before.Select(value).Distinct()], right = [.. after.Select(value).Distinct()];
-            string?[] all = [.. left.Concat(right).Distinct()];
-            string?[] known = [.. all.Where(v => v is not null)];
-            if (known.Length > 1)
-            {
-                string?[] sides = [string.Join(" and ", left.Select(v => v ?? "not noted")), string.Join(" and ", right.Select(v => v ?? "not noted"))];
-                found.Add(new Obstacle(code, Obstacle.Blocking, $"{what}: {Words(sides[0]!)} before, {Words(sides[1]!)} after.", string.Format(remedy, Words(left[0] ?? known[0]!))));
-            }
-            else if (known.Length == 1 && all.Length > 1)
-            {
-                found.Add(new Obstacle(code.Replace("differs", "unknown", StringComparison.Ordinal), Obstacle.Note, $"{what} is noted on one side only; taken as equal.", "Note it on the other run too."));
-            }
+            sides.MustBeEqual("fan-percent", "Fixed fan speed", run => run.FanRpm is { } rpm ? $"{rpm:0} rpm" : Number(run.FanPercent, "%"), "Make one more after run with the fans fixed at {0}.");
+        }
+
+        sides.Cap("power-cap", "Power cap", run => run.PowerCapW, "W");
+        sides.Cap("clock-lock", "Clock lock", run => run.ClockLockMHz, "MHz");
+        sides.Cap("voltage-lock", "Voltage lock", run => run.VoltageLockV, "V");
+        sides.MustBeEqual("card-load", "Graphics card’s load", run => run.CardLoad, "Make one more after run with the card’s load as before: {0}.", tellUnknown: false);
+    }
+
+    private static void Machine(List<Obstacle> found, IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after)
+    {
+        double[] rated = [.. before.Concat(after).Select(run => run.Conditions.RatedPowerW).OfType<double>().Order()];
+        int[] cores = [.. before.Concat(after).Select(run => run.Analysis.Cores).OfType<int>().Distinct().Order()];
+        if (rated.Length > 1 && rated[^1] - rated[0] > RatedShare * rated[^1])
+        {
+            found.Add(new Obstacle("processor-differs", Obstacle.Blocking, $"Different processors: rated {rated[0]:0} and {rated[^1]:0} W.", "Compare runs of one processor, or note its rated power alike."));
+        }
+        else if (cores.Length > 1)
+        {
+            found.Add(new Obstacle("processor-differs", Obstacle.Blocking, $"Different processors: the logs tell {cores[0]} and {cores[^1]} cores.", "Compare runs of one processor."));
+        }
+
+        double[] limits = [.. before.Concat(after).Select(run => run.Conditions.TemperatureLimitC).OfType<double>().Distinct().Order()];
+        if (limits.Length > 1)
+        {
+            found.Add(new Obstacle("limit-differs", Obstacle.Note, $"Temperature limit {limits[0]:0} and {limits[^1]:0} °C: what it can hold is told at each side’s own.", "Note the limit alike if it was not changed."));
         }
     }
 
-    private static void Missing(List<Obstacle> found, IReadOnlyList<ConditionedRun> runs, string side)
+    private static void Card(List<Obstacle> found, IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after, Subject subject)
     {
+        static double? Watts(IReadOnlyList<ConditionedRun> runs) => runs.All(run => run.Analysis.Beside?.GraphicsPowerW is not null) ? runs.Average(run => run.Analysis.Beside!.GraphicsPowerW) : null;
+        if (subject == Subject.Processor && Watts(before) is { } then && Watts(after) is { } now && Math.Abs(then - now) > CardW)
+        {
+            found.Add(new Obstacle("card-power-differs", Obstacle.Blocking, $"The graphics card drew {now:0} W after, {then:0} W before; it heats the air that the cooler breathes.", "Make one more after run with the card’s load as before."));
+        }
+
+        static double? Chip(IReadOnlyList<ConditionedRun> runs) => runs.All(run => run.Analysis.Load?.SustainedPowerW is not null) ? runs.Average(run => run.Analysis.Load!.SustainedPowerW) : null;
+        if (subject == Subject.Graphics && Chip(before) is { } chipThen && Chip(after) is { } chipNow && Math.Abs(chipThen - chipNow) > CardW)
+        {
+            found.Add(new Obstacle("processor-power-differs", Obstacle.Note, $"The processor drew {chipNow:0} W after, {chipThen:0} W before; some of that is in the card’s air.", "A run of the card alone tells its own part."));
+        }
+    }
+
+    private static void Missing(List<Obstacle> found, IReadOnlyList<ConditionedRun> runs, string side, Subject subject)
+    {
+        void Block(string code, string message, string remedy) => found.Add(new Obstacle(code, Obstacle.Blocking, message, remedy));
         if (runs.Count == 0)
         {
-            found.Add(new Obstacle($"no-{side}-run", Obstacle.Blocking, $"There is no {side} run.", $"Record the {side} run."));
+            Block($"no-{side}-run", $"There is no {side} run.", $"Record the {side} run.");
             return;
         }
 
-        if (runs.Any(run => run.Analysis.Load is null))
+        if (subject == Subject.Graphics)
         {
-            found.Add(new Obstacle("no-load", Obstacle.Blocking, $"No load was found in the {side} run.", "Record idle, full load and cool-down in one log."));
+            if (runs.Any(run => run.Analysis.Graphics is null))
+            {
+                Block("no-card-load", $"The graphics card’s temperature under load is not in the {side} run.", "Record again with the card at work and its temperature in the log.");
+                return;
+            }
+
+            if (runs.Any(run => run.Analysis.Graphics!.PowerW is null))
+            {
+                Block("no-card-power", $"The graphics card’s power is not in the {side} run.", "Record again with the card’s power in the log.");
+            }
+        }
+        else if (runs.Any(run => run.Analysis.Load is null))
+        {
+            Block("no-load", $"No load was found in the {side} run.", "Record idle, full load and cool-down in one log.");
             return;
+        }
+        else if (runs.Any(run => run.Analysis.Load!.SustainedPowerW is null))
+        {
+            Block("no-power", $"The {side} run has no power reading.", "Record again with the processor’s power in the log.");
         }
 
         if (runs.Any(run => run.Analysis.AmbientC is null))
         {
-            found.Add(new Obstacle("room-unknown", Obstacle.Blocking, $"The room's temperature of the {side} run is not known.", $"Note the room's temperature on the {side} run."));
-        }
-
-        if (runs.Any(run => run.Analysis.Load!.SustainedPowerW is null))
-        {
-            found.Add(new Obstacle("no-power", Obstacle.Blocking, $"The {side} run has no power reading.", "Record again with the processor's power in the log."));
+            Block("room-unknown", $"The room’s temperature of the {side} run is not known.", $"Note the room’s temperature on the {side} run.");
         }
     }
 
-    private static void Corrected(List<Obstacle> found, IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after)
+    private static void Corrected(List<Obstacle> found, IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after, Subject subject)
     {
-        double roomBefore = before.Average(run => run.Analysis.AmbientC!.Value), roomAfter = after.Average(run => run.Analysis.AmbientC!.Value);
-        if (Math.Abs(roomBefore - roomAfter) > 0.5)
+        void Add(string code, string message, string remedy = "") => found.Add(new Obstacle(code, Obstacle.Corrected, message, remedy));
+        Reading[] then = Comparer.Readings(before, subject, "before"), now = Comparer.Readings(after, subject, "after");
+        if (then.Length == 0 || now.Length == 0)
         {
-            found.Add(new Obstacle("room-differs", Obstacle.Corrected, $"Room {roomAfter:0.0} against {roomBefore:0.0} °C.", ""));
+            return;
         }
 
-        double wattsBefore = before.Average(run => run.Analysis.Load!.SustainedPowerW!.Value), wattsAfter = after.Average(run => run.Analysis.Load!.SustainedPowerW!.Value);
-        if (Math.Abs(wattsBefore - wattsAfter) > 0.02 * wattsBefore)
+        double roomThen = then.Average(run => run.RoomC), roomNow = now.Average(run => run.RoomC);
+        if (Math.Abs(roomThen - roomNow) > RoomC)
         {
-            found.Add(new Obstacle("power-differs", Obstacle.Corrected, $"{wattsAfter:0} W against {wattsBefore:0} W, so compared per watt.", ""));
+            Add("room-differs", $"Room {roomNow:0.0} against {roomThen:0.0} °C; both are taken at {roomThen:0.0}.");
         }
 
-        foreach ((IReadOnlyList<ConditionedRun> runs, string side) in new[] { (before, "before"), (after, "after") })
+        double wattsThen = then.Average(run => run.PowerW), wattsNow = now.Average(run => run.PowerW);
+        if (Math.Abs(wattsThen - wattsNow) > PowerShare * wattsThen)
         {
-            if (runs.Any(run => run.Analysis.ThermalLimit is not null))
+            Add("power-differs", $"{wattsNow:0} W against {wattsThen:0} W: compared per watt of its own heat, without what board and card put into the case.");
+        }
+
+        foreach ((Reading[] readings, IReadOnlyList<ConditionedRun> runs, string side) in new[] { (then, before, "before"), (now, after, "after") })
+        {
+            if (readings.Any(run => run.AtLimit))
             {
-                found.Add(new Obstacle("throttled", Obstacle.Corrected, $"The {side} run gave up clock or power at the limit; resistance holds all the same.", ""));
+                Add("throttled", $"The {side} run gave up clock or power at the limit; its watts are counted as they were.");
             }
 
-            if (runs.FirstOrDefault(run => run.Analysis.Load!.Settled == false) is { } open)
+            if (subject == Subject.Processor && runs.FirstOrDefault(run => run.Analysis.Load!.Settled == false)?.Analysis.Load is { ForecastFinalTemperatureC: { } final } open)
             {
-                double gap = open.Analysis.Load!.ForecastFinalTemperatureC!.Value - open.Analysis.Load.SustainedTemperatureC;
-                found.Add(new Obstacle("not-settled", Obstacle.Corrected, $"The {side} run was stopped {Math.Abs(gap):0.0} °C {(gap > 0 ? "short of" : "above")} level; compared by where it was going.", "A longer load makes it sharper."));
+                double gap = final - open.SustainedTemperatureC;
+                Add("not-settled", $"The {side} run was stopped {Math.Abs(gap):0.0} °C {(gap > 0 ? "short of" : "above")} level; compared by where it was going.", "A longer load makes it sharper.");
             }
         }
 
-        double? fanBefore = before.Average(run => run.Analysis.Load!.SustainedFanRpm), fanAfter = after.Average(run => run.Analysis.Load!.SustainedFanRpm);
-        if (fanBefore is > 0 && fanAfter is > 0 && Math.Abs(fanAfter.Value - fanBefore.Value) > 0.05 * fanBefore)
+        double? fanThen = then.Average(run => run.Fan?.Rpm), fanNow = now.Average(run => run.Fan?.Rpm);
+        if (fanThen is > 0 && fanNow is > 0 && Math.Abs(fanNow.Value - fanThen.Value) > FanShare * fanThen)
         {
-            found.Add(new Obstacle("fan-speed-differs", Obstacle.Note, $"The processor fan ran at {fanAfter:0} rpm after, {fanBefore:0} before: part of the change may be the fan's.", "One run a side with the fans fixed tells the cooler's own part."));
+            if (SameFan(before, after))
+            {
+                Add("fan-speed-differs", $"Fan at {fanNow:0} rpm after, {fanThen:0} before; compared at {fanThen:0} rpm, and the fan’s part is told apart.", "A run a side with the fans fixed makes it sharper.");
+            }
+            else
+            {
+                found.Add(new Obstacle("fan-speed-differs", Obstacle.Note, $"Fan at {fanNow:0} rpm after, {fanThen:0} before, on another kind of cooler: turns of other fans are not the same, so they are compared as they ran.", "A sound reading on both sides compares them at equal noise."));
+            }
         }
     }
+
+    private static void Notes(List<Obstacle> found, IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after)
+    {
+        void Note(string code, string message, string remedy = "") => found.Add(new Obstacle(code, Obstacle.Note, message, remedy));
+        if (after[0].Conditions.HoursSinceMount is < PasteSettlesHours and { } hours)
+        {
+            Note("paste-fresh", $"The after run stands {hours:0.#} h after mounting; new paste may still gain a degree or two.", "A second after run in a day or two tells.");
+        }
+
+        if (before.Concat(after).Any(run => run.Analysis.Load is { WindowEndSeconds: var end, WindowStartSeconds: var start } && end - start < 60))
+        {
+            Note("short", "A load phase is shorter than five minutes, so the slow part of the heat path is hardly seen.", "Ten minutes of load or more.");
+        }
+
+        if (before.Concat(after).Any(run => run.Mount is null))
+        {
+            Note("mounts-unknown", "Nothing says which runs share a mount; each log is taken for a mount of its own.", "Name the mount in the conditions of each run.");
+        }
+
+        foreach (string changed in before.Concat(after).Select(run => run.Conditions.Changed).OfType<string>().Distinct())
+        {
+            Note("changed", $"Also changed: {changed.Trim().TrimEnd('.')}.");
+        }
+    }
+
+    private static string? Number(double? value, string unit) => value is { } number ? $"{number.ToString("0.##", CultureInfo.InvariantCulture)} {unit}" : null;
 
     private static string Words(string value) => value switch
     {
@@ -125,4 +210,42 @@ public static class Obstacles
         "auto" => "automatic",
         _ => value,
     };
+
+    /// <summary>Both sides of a condition.</summary>
+    private sealed class Sides(List<Obstacle> found, IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after)
+    {
+        /// <summary>Known values that differ block; a value that nobody stated counts as unknown, not as equal.</summary>
+        public void MustBeEqual(string code, string what, Func<RunConditions, string?> value, string remedy, bool tellUnknown = true)
+        {
+            string?[] left = Of(before, value), right = Of(after, value);
+            string?[] all = [.. left.Concat(right).Distinct()], known = [.. all.Where(v => v is not null)];
+            if (known.Length > 1)
+            {
+                found.Add(new Obstacle($"{code}-differs", Obstacle.Blocking, $"{what}: {Say(left)} before, {Say(right)} after.", string.Format(CultureInfo.InvariantCulture, remedy, Words(left[0] ?? known[0]!))));
+            }
+            else if (all.Contains(null) && (tellUnknown || known.Length > 0))
+            {
+                string where = known.Length == 0 ? "on either side" : left.Contains(null) ? "on the before side" : "on the after side";
+                found.Add(new Obstacle($"{code}-unknown", Obstacle.Note, $"{what} is not known {where}; it may differ.", "Note it beside the run."));
+            }
+        }
+
+        /// <summary>A cap on one side of which the other says nothing was set for the run: it differs.</summary>
+        public void Cap(string code, string what, Func<RunConditions, double?> value, string unit)
+        {
+            string Text(double? cap) => cap switch { null => "not noted", RunConditions.NoCap => "none", _ => Number(cap, unit)! };
+            double[] left = [.. before.Select(run => value(run.Conditions) ?? RunConditions.NoCap).Distinct()], right = [.. after.Select(run => value(run.Conditions) ?? RunConditions.NoCap).Distinct()];
+            if (left.Concat(right).Distinct().Count() > 1)
+            {
+                string Side(IReadOnlyList<ConditionedRun> runs) => string.Join(" and ", runs.Select(run => Text(value(run.Conditions))).Distinct());
+                double cap = left.Concat(right).Max();
+                string same = left.Contains(cap) ? "Make one more after run" : "Make a before run";
+                found.Add(new Obstacle($"{code}-differs", Obstacle.Blocking, $"{what}: {Side(before)} before, {Side(after)} after.", $"{same} with {Number(cap, unit)}, or one more without on the other side."));
+            }
+        }
+
+        private static string?[] Of(IReadOnlyList<ConditionedRun> runs, Func<RunConditions, string?> value) => [.. runs.Select(run => value(run.Conditions)).Distinct()];
+
+        private static string Say(string?[] values) => string.Join(" and ", values.Select(v => v is null ? "not noted" : Words(v)));
+    }
 }

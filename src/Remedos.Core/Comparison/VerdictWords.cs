@@ -1,42 +1,90 @@
-using Remedos.Core.Runs;
-
 namespace Remedos.Core.Comparison;
 
-/// <summary>The verdict as one sentence: what it does now, and what it did before.</summary>
+/// <summary>The verdict as a sentence: what came of it, whether it is measurable, and whether it matters.</summary>
 public static class VerdictWords
 {
+    /// <summary>A fan's part smaller than this is not worth words, °C.</summary>
+    private const double FanPartC = 1.5;
+
+    /// <summary>A level that changed by less is the same to an ear, dB.</summary>
+    private const double HeardDba = 1.5;
+
     /// <summary>A lead that names the outcome, and what stands behind it.</summary>
     public sealed record Sentence(string Lead, string Claim, string Rest)
     {
         public override string ToString() => $"{Lead} {Claim}{Rest}";
     }
 
-    public static Sentence Of(ComparisonResult result, RunAnalysis? before, RunAnalysis? after)
+    public static Sentence Of(ComparisonResult result)
     {
-        if (!result.Comparable || result.Change is not { } change || before is null || after is null)
+        if (!result.Comparable || result.Change is not { } change)
         {
             Obstacle? obstacle = result.Obstacles.FirstOrDefault(o => o.Severity == Obstacle.Blocking);
             return new Sentence("Not comparable yet.", obstacle?.Message ?? "", obstacle is null ? "" : " " + obstacle.Remedy);
         }
 
-        LoadFigures now = after.Load!, then = before.Load!;
-        string holds = $"holds {now.SustainedPowerW:0} W at {now.SustainedTemperatureC:0} °C";
-        string degrees = $"{Math.Abs(change.AtReferencePowerC):0} °C {(change.AtReferencePowerC < 0 ? "cooler" : "hotter")} at {change.ReferencePowerW:0} W";
+        Sentence core = result.Before.AtLimit && result.After.AtLimit ? BothHeld(result, change) : Plain(result, change);
+        return core with { Rest = $"{core.Rest}{Apart(result, change)} {Weight(result)}" };
+    }
+
+    /// <summary>The two statements of every verdict.</summary>
+    public static string Weight(ComparisonResult result) => (result.Measurable, result.Matters) switch
+    {
+        (true, true) => "Measurable, and it matters.",
+        (true, false) => "Measurable, but too little to matter.",
+        (false, true) => "The cooling did not measurably change; what it holds did, and that matters.",
+        _ => "Not measurable.",
+    };
+
+    private static Sentence Plain(ComparisonResult result, Change change)
+    {
+        (Side then, Side now) = (result.Before, result.After);
+        string holds = $"holds {now.PowerW:0} W at {now.TemperatureC:0} °C";
+        string degrees = Degrees(change);
         // A run that hovered at its limit and hardly gave way says so; “gave up at 119 W” beside “holds 119 W” would say nothing.
-        string gaveUp = then.SustainedPowerW < 0.97 * now.SustainedPowerW ? $"it gave up at {then.SustainedPowerW:0} W" : $"it stood at its limit, {then.SustainedTemperatureC:0} °C";
+        string gaveUp = then.PowerW < 0.97 * now.PowerW ? $"it gave up at {then.PowerW:0} W" : $"it stood at its limit, {then.TemperatureC:0} °C";
         return result.Verdict switch
         {
-            ComparisonResult.Improved when before.ThermalLimit is not null && after.ThermalLimit is null =>
-                new Sentence("Fixed:", holds, $"; before, {gaveUp}."),
-            ComparisonResult.Improved when after.ThermalLimit is not null =>
-                new Sentence("Better, not fixed:", degrees, $", but still at its limit with {now.SustainedPowerW:0} W."),
-            ComparisonResult.Improved when !result.Matters =>
-                new Sentence("A little better:", $"{Math.Abs(change.AtReferencePowerC):0.0} °C cooler", ", measurable but too small to notice."),
-            ComparisonResult.Improved => new Sentence("Better:", holds, $"; {degrees} than before."),
-            ComparisonResult.Worse when after.ThermalLimit is not null && before.ThermalLimit is null =>
-                new Sentence("Worse:", $"it now gives up at {now.SustainedPowerW:0} W", $"; {degrees} than before."),
-            ComparisonResult.Worse => new Sentence("Worse:", degrees, $" than before ({now.SustainedTemperatureC:0} °C now)."),
-            _ => new Sentence("No measurable change:", $"these runs would have shown {result.SmallestDetectableC:0.0} °C", "."),
+            ComparisonResult.Improved when result.LimitGone => new("Fixed:", holds, $"; before, {gaveUp}. {Capital(degrees)}."),
+            ComparisonResult.Improved when now.AtLimit => new("Better, not fixed:", degrees, $", but at its limit with {now.PowerW:0} W."),
+            ComparisonResult.Improved when !result.Matters => new("A little better:", degrees, "."),
+            ComparisonResult.Improved => new("Better:", degrees, $"; it now {holds}."),
+            ComparisonResult.Worse when result.LimitCame => new("Worse:", $"it now gives up at {now.PowerW:0} W", $"; {degrees} than before."),
+            ComparisonResult.Worse => new("Worse:", degrees, $"; it now {holds}."),
+            _ => new("No measurable change:", $"{Signed(change.AtReferencePowerC)} °C ± {change.HalfWidthC:0.0}", $" at {change.ReferencePowerW:0} W; a change of {result.SmallestDetectableC:0.0} °C would have shown four times in five."),
         };
     }
+
+    /// <summary>Where both stand at the limit, degrees say nothing: watts and clock lead.</summary>
+    private static Sentence BothHeld(ComparisonResult result, Change change)
+    {
+        (Side then, Side now) = (result.Before, result.After);
+        string Holds(Side side) => $"{side.PowerW:0} W{(side.ClockMHz is { } clock ? $" and {clock / 1000:0.00} GHz" : "")}";
+        string rest = $" at its limit; before, {Holds(then)}.";
+        return result.Verdict switch
+        {
+            ComparisonResult.Improved => new("Better, not fixed:", $"it now holds {Holds(now)}", rest),
+            ComparisonResult.Worse => new("Worse:", $"it now holds {Holds(now)}", rest),
+            _ => new("No measurable change:", $"it holds {Holds(now)}", $"{rest} {Capital(Signed(change.AtReferencePowerC))} °C ± {change.HalfWidthC:0.0} at {change.ReferencePowerW:0} W; {result.SmallestDetectableC:0.0} °C would have shown four times in five."),
+        };
+    }
+
+    /// <summary>What the fans, and not the repair, did; and what is left at equal noise.</summary>
+    private static string Apart(ComparisonResult result, Change change)
+    {
+        string fan = change.FanPartC is { } part && Math.Abs(part) >= FanPartC
+            ? $" {(part > 0 ? "Slower" : "Faster")} fans {(part > 0 ? "take back" : "add")} {Math.Abs(part):0} °C: {Signed(change.AsItRunsC)} °C as it runs."
+            : "";
+        string heard = result.Noise is { BeforeDba: { } before, AfterDba: { } after } && Math.Abs(after - before) >= HeardDba
+            ? $" It is {Math.Abs(after - before):0} dB {(after < before ? "quieter" : "louder")}{(result.Noise.AtEqualNoiseC is { } equal ? $": at equal noise {Signed(equal)} °C" : "")}."
+            : "";
+        return fan + heard;
+    }
+
+    private static string Degrees(Change change) =>
+        $"{(Math.Abs(change.AtReferencePowerC) < 3 ? $"{Math.Abs(change.AtReferencePowerC):0.0}" : $"{Math.Abs(change.AtReferencePowerC):0}")} °C {(change.AtReferencePowerC < 0 ? "cooler" : "hotter")} ± {change.HalfWidthC:0.0} at {change.ReferencePowerW:0} W";
+
+    private static string Signed(double value) => $"{(value < -0.05 ? "−" : value > 0.05 ? "+" : "")}{(Math.Abs(value) < 10 ? $"{Math.Abs(value):0.0}" : $"{Math.Abs(value):0}")}";
+
+    private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 }

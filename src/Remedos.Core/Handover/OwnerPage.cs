@@ -20,14 +20,15 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
 
     private static string HeadlineOf(JobFacts facts, RunAnalysis? before, RunAnalysis? after)
     {
-        bool wasHeld = before?.ThermalLimit is not null, isHeld = after?.ThermalLimit is not null;
+        bool isHeld = facts.Verdict?.After.AtLimit == true;
         return facts.Verdict switch
         {
-            { Verdict: ComparisonResult.Improved } when wasHeld && !isHeld => "It no longer overheats.",
+            { Verdict: ComparisonResult.Improved } when facts.Verdict.LimitGone => "It no longer overheats.",
             { Verdict: ComparisonResult.Improved } when isHeld => "It runs cooler, but it still reaches its limit under full load.",
             { Verdict: ComparisonResult.Improved, Matters: true } => "It runs cooler.",
             { Verdict: ComparisonResult.Improved } => "It runs a little cooler, less than you will notice.",
             { Verdict: ComparisonResult.Worse } => "It runs hotter than before.",
+            { Verdict: ComparisonResult.NoMeasurableChange, Matters: true } => "The cooling did not measurably change; what it does did.",
             { Verdict: ComparisonResult.NoMeasurableChange } => "No change that we can measure.",
             _ when (facts.After.LastOrDefault() ?? facts.Before.LastOrDefault()) is { } run && RunWords.IsHeldByPower(run.Analysis, run.Conditions) => "It is not too hot: the processor keeps to its power budget.",
             _ when before is null && after is null => "Nothing was measured.",
@@ -39,38 +40,81 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
 
     private static IEnumerable<string> Measurements(JobFacts facts, RunAnalysis? before, RunAnalysis? after)
     {
-        if (Reached(before) is { } then)
+        ComparisonResult? verdict = facts.Verdict is { Comparable: true } comparable ? comparable : null;
+        if (Reached(before, verdict?.Before) is { } then)
         {
             yield return $"Before: {then}";
         }
 
-        if (Reached(after) is { } now)
+        if (Reached(after, verdict?.After) is { } now)
         {
             yield return $"After: {now}";
         }
 
-        if (facts.Verdict?.Change is { } change && facts.Verdict.Verdict != ComparisonResult.NoMeasurableChange)
+        if (verdict?.Change is { } change)
         {
-            yield return $"At the same power and in the same room that is {Math.Abs(change.AtReferencePowerC):0} °C {(change.AtReferencePowerC < 0 ? "cooler" : "hotter")}.";
+            foreach (string sentence in Gains(verdict, change))
+            {
+                yield return sentence;
+            }
+        }
+
+        if (verdict?.Graphics is { Change: { } card, Measurable: true } graphics)
+        {
+            yield return $"The graphics card: {Degrees(card.AtReferencePowerC)} at the same power, give or take {card.HalfWidthC:0.0} °C ({graphics.Before.TemperatureC:0} before, {graphics.After.TemperatureC:0} now).";
         }
     }
 
-    private static string? Reached(RunAnalysis? run)
+    /// <summary>What they feel and hear: degrees, speed, work done, sound.</summary>
+    private static IEnumerable<string> Gains(ComparisonResult verdict, Change change)
+    {
+        if (verdict.Measurable && !(verdict.Before.AtLimit && verdict.After.AtLimit))
+        {
+            yield return $"At the same power, in the same room and with the fans at the same speed that is {Degrees(change.AtReferencePowerC)}.";
+        }
+
+        if (change.FanPartC is { } fan && Math.Abs(fan) >= FanCountsC)
+        {
+            yield return $"Its fans now turn {(fan > 0 ? "more slowly" : "faster")}, which makes {Degrees(fan)} of it: {Degrees(change.AsItRunsC)} as it runs.";
+        }
+
+        if (change.ClockMHz is { } clock && verdict.Before.ClockMHz is { } was && Math.Abs(clock) >= ClockCountsShare * was)
+        {
+            yield return $"Under full load it runs at {verdict.After.ClockMHz / 1000:0.0} GHz; it was {was / 1000:0.0}.";
+        }
+
+        if (change is { ScorePercent: { } score, ScoreHalfWidthPercent: { } width } && Math.Abs(score) > width)
+        {
+            yield return $"It does {Math.Abs(score):0.0} % {(score > 0 ? "more" : "less")} work in the same time, give or take {width:0.0} %.";
+        }
+
+        if (verdict.Noise is { BeforeDba: { } loud, AfterDba: { } now } && Math.Abs(now - loud) >= 1)
+        {
+            yield return $"It is {(now < loud ? "quieter" : "louder")}: {now:0} dB(A), {loud:0} before.";
+        }
+    }
+
+    private const double FanCountsC = 1.5, ClockCountsShare = 0.02;
+
+    private static string Degrees(double change) => $"{Math.Abs(change):0} °C {(change < 0 ? "cooler" : "hotter")}";
+
+    /// <summary>What a side stood at; the same means that the verdict is made from, where there is one.</summary>
+    private static string? Reached(RunAnalysis? run, Side? side)
     {
         if (run?.Load is not { } load)
         {
             return null;
         }
 
-        string watts = load.SustainedPowerW is { } power ? $" while using {power:0} W" : "";
+        string watts = (side?.PowerW ?? load.SustainedPowerW) is { } power ? $" while using {power:0} W" : "";
         string held = run.ThermalLimit switch
         {
             { ClockLossPercent: >= 1 } limit => $", and it slowed itself down by {limit.ClockLossPercent:0} % to protect itself",
             not null => ", and it held itself back to protect itself",
             null => "",
         };
-        string room = run.AmbientC is { } ambient ? $" The room had {ambient:0} °C." : "";
-        return $"under steady full load the processor stood at {load.SustainedTemperatureC:0} °C{watts}{held}.{room}";
+        string room = (side?.RoomC ?? run.AmbientC) is { } ambient ? $" The room had {ambient:0} °C." : "";
+        return $"under steady load the processor stood at {side?.TemperatureC ?? load.SustainedTemperatureC:0} °C{watts}{held}.{room}";
     }
 
     private static string? Certainty(JobFacts facts)
@@ -82,7 +126,7 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
 
         string runs = verdict.Before.Runs == 1 && verdict.After.Runs == 1 ? "one run before and one after" : $"{Count(verdict.Before.Runs)} before and {Count(verdict.After.Runs)} after";
         return verdict.Verdict == ComparisonResult.NoMeasurableChange
-            ? $"From {runs}. A change of {verdict.SmallestDetectableC:0.0} °C or more would have shown."
+            ? $"From {runs}. A change of {verdict.SmallestDetectableC:0.0} °C would have shown four times out of five."
             : $"From {runs}: {Math.Abs(change.AtReferencePowerC):0.0} °C, give or take {change.HalfWidthC:0.0} °C, nineteen times out of twenty.";
     }
 

@@ -25,6 +25,12 @@ public sealed record Forecast(double FinalC, double NeedsSeconds)
         int Row(double seconds) => Math.Min(residual.IndexAt(seconds), fit.ResidualC.Length - 1);
         double Gap(double from, double to, double after) => fit.GapC(Row(from), Row(to), watts, cardWatts, after);
         double gap = Gap(window.Start, window.End, 0), expected = Gap(window.Start, middle, 0) - Gap(middle, window.End, 0);
+        if (residual.Between(window.Start, middle).IsEmpty || residual.Between(middle, window.End).IsEmpty)
+        {
+            // A run of days is fitted on stretches longer than half a window: then nothing checks what the fit still expects.
+            return new Forecast(sustainedC + gap, 0);
+        }
+
         Estimate early = Statistics.MeanOf(residual.Between(window.Start, middle)), late = Statistics.MeanOf(residual.Between(middle, window.End));
         double noise = Math.Sqrt((early.StandardUncertainty * early.StandardUncertainty) + (late.StandardUncertainty * late.StandardUncertainty));
         double trust = expected * expected / Math.Max(1e-12, (expected * expected) + (4 * noise * noise));

@@ -20,7 +20,7 @@ public sealed record FitInput(double[] TimeSeconds, double[] RiseC, double[] Pow
 public sealed class ThermalFit
 {
     /// <summary>R of fins and radiators goes with the fan's speed to this power.</summary>
-    private const double FanExponent = -0.7;
+    public const double FanExponent = -0.7;
 
     /// <summary>A fan that stays within this ratio of its slowest is as good as fixed.</summary>
     private const double FanMovesAbove = 1.1;
@@ -58,6 +58,9 @@ public sealed class ThermalFit
 
     /// <summary>What a watt of the graphics card adds to the chip through the case air, °C/W; 0 without its power.</summary>
     public double CardResistanceCPerW => Sum(_solution, lag => lag.Kind == LagKind.Shared);
+
+    /// <summary>The part of it that goes with the fan's speed, at the reference speed, °C/W; 0 where the fan did not move.</summary>
+    public double FanResistanceCPerW => Sum(_solution, lag => lag.Kind == LagKind.OwnThroughFan);
 
     /// <summary>Total resistance for the chip's own heat at the reference fan speed, °C/W.</summary>
     public double SelfResistanceCPerW => Sum(_solution, _ => true);
@@ -147,7 +150,7 @@ public sealed class ThermalFit
         {
             for (int at = 0; at < n; at += block)
             {
-                int from = random.Next(n - block), length = Math.Min(block, n - at);
+                int from = random.Next(n - block + 1), length = Math.Min(block, n - at);
                 ResidualC.AsSpan(from, length).CopyTo(drawn.AsSpan(at));
             }
 

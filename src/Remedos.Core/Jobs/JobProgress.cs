@@ -190,7 +190,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         return known.Length == 0 ? "" : $": {string.Join(", ", known)}";
     }
 
-    private static VerdictWords.Sentence SentenceOf(JobFacts f) => VerdictWords.Of(f.Verdict!, Latest(f.Before)?.Analysis, Latest(f.After)?.Analysis);
+    private static VerdictWords.Sentence SentenceOf(JobFacts f) => VerdictWords.Of(f.Verdict!);
 
     private static ConditionedRun? Latest(IReadOnlyList<ConditionedRun> runs) => runs.Count > 0 ? runs[^1] : null;
 

@@ -29,26 +29,61 @@ public static class Phases
     /// <summary>Bursts shorter than this are background work, not a load block.</summary>
     public const double ShortestLoadSeconds = 45;
 
-    private const double SmoothingSeconds = 9, LongestDipSeconds = 20;
+    private const double SmoothingSeconds = 9, LongestDipSeconds = 20, EdgeLevelSeconds = 30;
 
     /// <summary>
-    /// Splits the first driver that shows two levels (power, else load, else clock, else temperature), smoothed by a running median,
-    /// at the middle of its two levels (two-means), then moves each edge to the sample where the raw signal crosses it.
+    /// A load that has begun goes on above this share of the way from idle to its full level: a budget that runs out, or a machine that
+    /// protects itself, leaves a third of its watts and is still at work.
+    /// </summary>
+    private const double GoesOnShare = 0.2;
+
+    /// <summary>A load in percent that never gets here keeps a few cores busy; then the watts tell more.</summary>
+    private const double BusyPercent = 50;
+
+    /// <summary>What tells work from idle, best first, with the smallest step that is one. A load in percent has two levels by nature.</summary>
+    private static readonly (ChannelRole Role, double SmallestStep, double LeastHigh)[] Processor =
+    [
+        (ChannelRole.CpuLoad, 20, BusyPercent), (ChannelRole.CpuPower, 6, 0), (ChannelRole.CpuClock, 300, 0),
+        (ChannelRole.CpuTemperature, 8, 0), (ChannelRole.CoreTemperature, 8, 0), (ChannelRole.CpuControlTemperature, 8, 0),
+    ];
+
+    private static readonly (ChannelRole Role, double SmallestStep, double LeastHigh)[] Card =
+        [(ChannelRole.GpuPower, 15, 0), (ChannelRole.GpuLoad, 20, BusyPercent), (ChannelRole.GpuTemperature, 8, 0)];
+
+    /// <summary>
+    /// Splits the first driver that shows work (load, else power, else clock, else temperature), smoothed by a running median, into idle and
+    /// not idle: a load begins half way from idle to full and goes on until a fifth of it, so that a boost is part of a load and never the
+    /// whole. Each edge then moves to the sample where the raw signal crosses it.
     /// </summary>
     /// <returns>Phases in order, without gaps; one idle phase when no load shows.</returns>
     public static IReadOnlyList<Phase> Find(Log log)
     {
-        foreach ((ChannelRole role, double smallest) in new[] { (ChannelRole.CpuPower, 6.0), (ChannelRole.CpuLoad, 20.0), (ChannelRole.CpuClock, 300.0), (ChannelRole.CpuTemperature, 8.0), (ChannelRole.CoreTemperature, 8.0), (ChannelRole.CpuControlTemperature, 8.0) })
+        if (Loads(log, Processor) is { Count: > 0 } loads)
         {
-            if (Series.Of(log, role) is { } driver && Split(driver, log, smallest) is { Count: > 0 } loads)
-            {
-                return Around(loads, log);
-            }
+            return Around(loads, log);
         }
 
         // No two levels at all: a log that was started and stopped within the load is one load block.
         bool busy = Series.Of(log, ChannelRole.CpuLoad) is { } load && Statistics.Median(load.Values) > 60;
         return [new Phase(busy ? Phase.Load : Phase.Idle, 0, log.DurationSeconds)];
+    }
+
+    /// <summary>As <see cref="Find"/>, by what the graphics card does; one idle phase when it rests throughout.</summary>
+    public static IReadOnlyList<Phase> OfCard(Log log) =>
+        Loads(log, Card) is { Count: > 0 } loads ? Around(loads, log)
+        : [new Phase(Series.Of(log, ChannelRole.GpuLoad) is { } load && Statistics.Median(load.Values) > 60 ? Phase.Load : Phase.Idle, 0, log.DurationSeconds)];
+
+    private static List<(int First, int Last)> Loads(Log log, (ChannelRole Role, double SmallestStep, double LeastHigh)[] drivers)
+    {
+        foreach ((ChannelRole role, double smallest, double leastHigh) in drivers)
+        {
+            if (Series.Of(log, role) is { } driver && Split(driver, log, smallest, leastHigh) is { Count: > 0 } loads)
+            {
+                return loads;
+            }
+        }
+
+        return [];
     }
 
     /// <summary>The phases of a run whose load was marked by hand; null when too little of it lies within the log.</summary>
@@ -59,31 +94,33 @@ public static class Phases
         return end - start < ShortestLoadSeconds ? null : [.. phases.Where(phase => phase.LengthSeconds > 0)];
     }
 
-    private static List<(int First, int Last)> Split(Series driver, Log log, double smallest)
+    private static List<(int First, int Last)> Split(Series driver, Log log, double smallest, double leastHigh)
     {
         int width = 1 + (2 * (int)Math.Round(SmoothingSeconds / 2 / Math.Max(log.IntervalSeconds, 0.01)));
         double[] smooth = driver.Median(Math.Min(width, 201)).Values;
-        if (TwoLevels(smooth) is not var (low, high))
+        if (TwoLevels(smooth) is not var (low, high) || high < leastHigh || high - low < Math.Max(smallest, 0.2 * Math.Abs(low)))
         {
             return [];
         }
 
-        double threshold = (low + high) / 2;
-        if (high - low < Math.Max(smallest, 0.2 * Math.Abs(low)))
+        // Below the middle there may be two levels more: idle, and a load that has been cut down.
+        double[] lower = [.. smooth.Where(value => value <= (low + high) / 2)];
+        if (TwoLevels(lower) is var (idle, cut) && cut - idle >= Math.Max(smallest, GoesOnShare * (high - idle)))
         {
-            return [];
+            low = idle;
         }
 
+        double begins = (low + high) / 2, goesOn = low + (GoesOnShare * (high - low));
         List<(int First, int Last)> blocks = [];
         for (int i = 0; i < smooth.Length; i++)
         {
-            if (smooth[i] <= threshold)
+            if (smooth[i] <= begins)
             {
                 continue;
             }
 
             int first = i;
-            while (i + 1 < smooth.Length && smooth[i + 1] > threshold && !log.IsGapBefore(i + 1))
+            while (i + 1 < smooth.Length && smooth[i + 1] > goesOn && !log.IsGapBefore(i + 1))
             {
                 i++;
             }
@@ -98,12 +135,17 @@ public static class Phases
             }
         }
 
-        return [.. blocks.Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds).Select(block => Refine(driver.Values, log, block, threshold, high - low, width))];
+        return [.. blocks.Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds).Select(block => Refine(driver, log, block, low, width))];
     }
 
     /// <summary>The two levels of a signal (two-means); null when it has one.</summary>
     private static (double Low, double High)? TwoLevels(double[] values)
     {
+        if (values.Length < 2)
+        {
+            return null;
+        }
+
         double[] sorted = [.. values];
         Array.Sort(sorted);
         double[] sums = new double[sorted.Length + 1];
@@ -133,15 +175,20 @@ public static class Phases
     /// Moves both edges to the least-squares change point of the raw signal, since the median rounds corners by half its width:
     /// between two levels that is where the running sum of (value − middle) is largest. Clipping keeps a spike from deciding.
     /// </summary>
-    private static (int First, int Last) Refine(double[] raw, Log log, (int First, int Last) block, double threshold, double step, int reach)
+    private static (int First, int Last) Refine(Series driver, Log log, (int First, int Last) block, double idle, int reach)
     {
+        double[] raw = driver.Values, time = driver.Time;
         int middle = (block.First + block.Last) / 2;
-        int first = Edge(Math.Min(middle, block.First + reach), Math.Max(0, block.First - reach));
-        int last = Edge(Math.Max(middle, block.Last - reach), Math.Min(raw.Length - 1, block.Last + reach));
+        // Each edge lies half way between idle and the level beside it: a load may begin with a boost and end on what was left of it.
+        double early = Statistics.Median(driver.Between(time[block.First], Math.Min(time[middle], time[block.First] + EdgeLevelSeconds)));
+        double late = Statistics.Median(driver.Between(Math.Max(time[middle], time[block.Last] - EdgeLevelSeconds), time[block.Last]));
+        int first = Edge(Math.Min(middle, block.First + reach), Math.Max(0, block.First - reach), early);
+        int last = Edge(Math.Max(middle, block.Last - reach), Math.Min(raw.Length - 1, block.Last + reach), late);
         return (first, last);
 
-        int Edge(int inside, int outside)
+        int Edge(int inside, int outside, double level)
         {
+            double threshold = (idle + level) / 2, step = Math.Abs(level - idle);
             int edge = inside, direction = Math.Sign(outside - inside);
             double sum = 0, best = double.NegativeInfinity;
             for (int i = inside; i != outside + direction && (i == inside || !log.IsGapBefore(Math.Max(i, i - direction))); i += direction)

@@ -36,10 +36,26 @@ public sealed record LoadFigures(
 
     /// <summary>Work done, in the logger's own unit; null when it is not logged.</summary>
     public double? SustainedScore { get; init; }
+
+    /// <summary>Sound during the load, dB(A); null when nobody measured it.</summary>
+    public double? SoundDba { get; init; }
 }
 
 /// <summary>Rise above room per watt, °C/W, with half of its 95 % interval.</summary>
 public sealed record ResistanceFigures(double ValueCPerW, double HalfWidthCPerW);
+
+/// <summary>The part of the own resistance that goes as the processor fan's speed to the power −0.7.</summary>
+/// <param name="ResistanceCPerW">At <paramref name="Rpm"/>, °C/W.</param>
+/// <param name="StandardUncertaintyCPerW">Of that.</param>
+/// <param name="Rpm">The speed in the sustained window.</param>
+public sealed record FanResistance(double ResistanceCPerW, double StandardUncertaintyCPerW, double Rpm)
+{
+    /// <summary>By how much the resistance is more at another speed, °C/W.</summary>
+    public double MoreAt(double rpm) => ResistanceCPerW * (Math.Pow(rpm / Rpm, ThermalFit.FanExponent) - 1);
+
+    /// <summary>Standard uncertainty of that.</summary>
+    public double UncertaintyAt(double rpm) => StandardUncertaintyCPerW * Math.Abs(Math.Pow(rpm / Rpm, ThermalFit.FanExponent) - 1);
+}
 
 /// <summary>How the chip comes down after the load.</summary>
 /// <param name="HalfSeconds">Until the rise is half of what it was at the load's end; null if the log ends before.</param>
@@ -85,6 +101,21 @@ public sealed record RunAnalysis(
 {
     /// <summary>What board, supply and graphics card add to the chip, °C; beside <see cref="HeatPath"/>.</summary>
     public double? OtherHeatRiseC { get; init; }
+
+    /// <summary>Standard uncertainty of <see cref="AmbientC"/>: of one reading, or of the sensor with its rounding, °C; null without a load.</summary>
+    public double? AmbientUncertaintyC { get; init; }
+
+    /// <summary>Rise of the chip's own heat per watt: <see cref="Resistance"/> without <see cref="OtherHeatRiseC"/>; null where the fit does not tell the two apart.</summary>
+    public ResistanceFigures? OwnResistance { get; init; }
+
+    /// <summary>Null where the fan is not logged or stands still.</summary>
+    public FanResistance? FanResistance { get; init; }
+
+    /// <summary>The graphics card, read like the processor; null where it is not logged or rested.</summary>
+    public GpuFigures? Graphics { get; init; }
+
+    /// <summary>How many cores the log tells apart: another number is another processor; null when it tells none.</summary>
+    public int? Cores { get; init; }
 
     public FitQuality? HeatPathFit { get; init; }
 

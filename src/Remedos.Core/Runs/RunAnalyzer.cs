@@ -7,10 +7,12 @@ namespace Remedos.Core.Runs;
 public static class RunAnalyzer
 {
     /// <summary>Grows by one whenever a run would read otherwise than before, so that stored analyses can be made anew.</summary>
-    public const int Version = 5;
+    public const int Version = 6;
 
     /// <summary>This far below its limit an ordinary steering leaves the fans slow, °C.</summary>
     private const double CoolC = 30;
+
+    private const double SettleSmoothingSeconds = 31;
 
     /// <summary>Every run that a log holds, each with its analysis; see <see cref="RunStretches"/>.</summary>
     public static IReadOnlyList<RunAnalysis> AnalyzeEach(Log log, RunConditions conditions) =>
@@ -56,10 +58,19 @@ public static class RunAnalyzer
         IReadOnlyList<HeatBand>? bands = path is null || watts is null ? null : HeatPathReader.Bands(path, log, conditions, watts.Value.Mean, load.LengthSeconds, warnings);
         LoadFigures figures = Load(log, load, temperature, sustained, watts?.Mean, path);
         Warn(log, conditions, phases, load, figures, warnings);
-        ResistanceFigures? resistance = RunFigures.Resistance(sustained, watts, ambientC, ambientIsLogged: log.Find(ChannelRole.AmbientTemperature) is not null);
+        double roomUncertainty = RunFigures.RoomUncertainty(log, ChannelRole.AmbientTemperature, window.start, window.end);
+        ResistanceFigures? resistance = RunFigures.Resistance(sustained, watts, ambientC, roomUncertainty);
         double? limitC = conditions.TemperatureLimitC;
         double cardWatts = Mean(Series.Of(log, ChannelRole.GpuPower)) ?? 0;
-        IReadOnlyList<Limit> limits = Limits.Find(log, load, temperature, limitC);
+        LimitSignals signals = new(temperature, power, Series.Of(log, ChannelRole.CpuClock), Series.Of(log, ChannelRole.Score), Series.Of(log, ChannelRole.ThrottleFlag));
+        IReadOnlyList<Limit> limits = Limits.Find(signals, load, limitC, conditions.RatedPowerW);
+        if (Limits.IsFlagDoubtful(signals, load, limitC))
+        {
+            warnings.Add(new Warning("flag-far-from-limit", $"The logger says that it throttled, but the chip stood more than {Limits.FlagNearC:0} °C clear of its {limitC:0} °C: the thermometer is believed, the flag is not."));
+        }
+
+        double? otherHeatC = path is { AboveRoom: true } ? path.OtherHeatC(cardWatts) : null;
+        ResistanceFigures? own = RunFigures.Own(resistance, otherHeatC, watts?.Mean);
         FanFigures fan = RunFigures.Fan(log, conditions, load, window.start, window.end, sustained.Mean);
         bool fanRests = conditions.FanPolicy != "fixed" && conditions.CoolerKind != "passive" && fan.State is ("ramps" or "unknown") && limitC - sustained.Mean >= CoolC;
         return new RunAnalysis(
@@ -73,17 +84,22 @@ public static class RunAnalyzer
             figures,
             resistance,
             limits,
-            limitC is { } limit && resistance is not null && ambientC is not null ? (limit - ambientC) / resistance.ValueCPerW : null,
+            limitC is { } limit && resistance is { ValueCPerW: > 0 } && ambientC is not null ? (limit - ambientC) / resistance.ValueCPerW : null,
             conditions.RatedPowerW is { } rated && resistance is not null && ambientC is not null ? ambientC + (resistance.ValueCPerW * rated) : null,
             RunFigures.Recovery(phases, load, temperature, ambient),
             bands,
             warnings)
         {
             Beside = new BesideFigures(
-                Series.Of(log, ChannelRole.CpuLoad)?.MeanBetween(0, load.StartSeconds - 1), Mean(Series.Of(log, ChannelRole.PumpSpeed)), Mean(Series.Of(log, ChannelRole.GpuPower)),
+                IdleLoad(log, load), Mean(Series.Of(log, ChannelRole.PumpSpeed)), Mean(Series.Of(log, ChannelRole.GpuPower)),
                 Mean(Series.Of(log, ChannelRole.GpuTemperature)), Mean(Series.Of(log, ChannelRole.GpuHotspotTemperature)),
                 Mean(Series.Of(log, ChannelRole.TubeOutTemperature)), Mean(Series.Of(log, ChannelRole.TubeReturnTemperature))),
-            OtherHeatRiseC = path is { AboveRoom: true } ? path.OtherHeatC(cardWatts) : null,
+            OtherHeatRiseC = otherHeatC,
+            AmbientUncertaintyC = ambientC is null ? null : roomUncertainty,
+            OwnResistance = own,
+            FanResistance = RunFigures.FanResistanceOf(path, bands, own ?? resistance, figures.SustainedFanRpm),
+            Graphics = GpuReader.Read(log, conditions, ambient),
+            Cores = log.Channels.Count(channel => channel.Role == ChannelRole.CoreTemperature) is > 1 and var cores ? cores : null,
             HeatPathFit = path is null ? null : HeatBands.Quality(path.Fit),
             Staircase = bands is null || ambientC is null
                 ? null
@@ -109,6 +125,10 @@ public static class RunAnalyzer
         double Room(double seconds) => ambient is null ? 0 : ambient.Values[Math.Min(ambient.IndexAt(seconds), ambient.Values.Length - 1)];
         return new FittedLine(time, [.. time.Zip(path.Fit.FittedC, (seconds, rise) => rise + Room(seconds))], path.Fit.ResidualC, HeatBands.Quality(path.Fit));
     }
+
+    /// <summary>Work in the last minute before the load, %; its median, because a burst of seconds is no idle load.</summary>
+    private static double? IdleLoad(Log log, Phase load) =>
+        Series.Of(log, ChannelRole.CpuLoad) is { } percent && percent.Between(Math.Max(0, load.StartSeconds - 60), load.StartSeconds - 1) is { IsEmpty: false } before ? Statistics.Median(before) : null;
 
     private static Phase? LongestLoad(IReadOnlyList<Phase> phases) => phases.Where(phase => phase.Kind == Phase.Load).MaxBy(phase => phase.LengthSeconds);
 
@@ -151,12 +171,14 @@ public static class RunAnalyzer
             NeedsSeconds = forecast?.NeedsSeconds,
             CoreSpreadC = RunChannels.CoreSpreadC(log, start, end),
             SustainedScore = Mean(ChannelRole.Score),
+            SoundDba = RunFigures.Sound(log, load, start, end),
         };
     }
 
     private static double SettledAt(Series temperature, Phase load, double sustainedC)
     {
-        Series smooth = temperature.Median(31);
+        double interval = (temperature.Time[^1] - temperature.Time[0]) / Math.Max(1, temperature.Time.Length - 1);
+        Series smooth = temperature.Median(1 + (2 * (int)Math.Round(SettleSmoothingSeconds / 2 / Math.Max(interval, 0.01))));
         int i = smooth.IndexAt(load.EndSeconds);
         while (i > 0 && smooth.Time[i] > load.StartSeconds && Math.Abs(smooth.Values[i] - sustainedC) <= Forecast.SettledWithinC)
         {

@@ -33,20 +33,63 @@ public sealed record RunConditions(
     string? Trial = null,
     bool? FellSilent = null)
 {
+    /// <summary>Runs with the same one share one mounting of the cooler; only on the command line, where no job tells it.</summary>
+    public string? Mount { get; init; }
+
+    /// <summary>A core voltage that was locked for the run, V.</summary>
+    public double? VoltageLockV { get; init; }
+
+    /// <summary>What the graphics card did meanwhile: idle, light or full.</summary>
+    public string? CardLoad { get; init; }
+
+    /// <summary>The fan speed that was asked for, where it was asked for in turns and not in percent, rpm.</summary>
+    public double? FanRpm { get; init; }
+
+    /// <summary>Where the graphics card protects itself, by its core, its hot spot and its memory, °C.</summary>
+    public double? GpuTemperatureLimitC { get; init; }
+
+    public double? GpuHotspotLimitC { get; init; }
+
+    public double? GpuMemoryLimitC { get; init; }
+
+    public string? Paste { get; init; }
+
+    public string? PasteMethod { get; init; }
+
+    /// <summary>A sound meter's reading during the load, dB(A), and how far from the machine it stood, m.</summary>
+    public double? SoundDba { get; init; }
+
+    public double? SoundDistanceM { get; init; }
+
+    /// <summary>What the load's program said of the work done, and in what.</summary>
+    public double? Score { get; init; }
+
+    public string? ScoreName { get; init; }
+
+    /// <summary>What else is different about this run, in words: display, memory, driver.</summary>
+    public string? Changed { get; init; }
+
+    /// <summary>The reading at a metre, dB(A); a distance that nobody noted is taken for one.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public double? SoundAtOneMetreDba => SoundDba + (20 * Math.Log10(SoundDistanceM ?? 1));
+
     /// <summary>More than a century is no age of a paste, h.</summary>
     public const double MostHoursSinceMount = 1e6;
 
-    private const int LongestWorkload = 200;
+    private const int LongestText = 200;
 
+    /// <summary>A cap or a lock of this is said to be none; a missing one is not known.</summary>
+    public const double NoCap = 0;
 
     public static readonly string[] Panels = ["closed", "side-off", "open-bench"];
     public static readonly string[] FanPolicies = ["auto", "fixed"];
+    public static readonly string[] CardLoads = ["idle", "light", "full"];
     public static readonly string[] Trials = ["pump-full", "known-good-cooler", "cooler-room"];
     public static readonly string[] CoolerKinds = ["down-draught", "tower", "dual-tower", "liquid", "passive"];
 
     /// <summary>As the owner uses the machine: closed, its own fans, nothing capped or tried.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
-    public bool IsUsual => this is { Panel: null or "closed", FanPolicy: null or "auto", PowerCapW: null, Trial: null };
+    public bool IsUsual => this is { Panel: null or "closed", FanPolicy: null or "auto", PowerCapW: null or NoCap, ClockLockMHz: null or NoCap, VoltageLockV: null or NoCap, Trial: null };
 
     /// <summary>Sentences for what cannot be, keyed by the field's contract name; empty when all is well.</summary>
     public IReadOnlyDictionary<string, string> Problems()
@@ -60,14 +103,25 @@ public sealed record RunConditions(
         Between("ambientC", AmbientC, -40, 60, "°C");
         Between("temperatureLimitC", TemperatureLimitC, 40, 130, "°C");
         Between("ratedPowerW", RatedPowerW, 1, 2000, "W");
-        Between("powerCapW", PowerCapW, 1, 2000, "W");
-        Between("clockLockMHz", ClockLockMHz, 100, 20000, "MHz");
+        OneOf("cardLoad", CardLoad, CardLoads);
+        Between("powerCapW", PowerCapW is NoCap ? null : PowerCapW, 1, 2000, "W");
+        Between("clockLockMHz", ClockLockMHz is NoCap ? null : ClockLockMHz, 100, 20000, "MHz");
+        Between("voltageLockV", VoltageLockV is NoCap ? null : VoltageLockV, 0.2, 3, "V");
+        Between("fanRpm", FanRpm, 0, 20000, "rpm");
+        Between("gpuTemperatureLimitC", GpuTemperatureLimitC, 40, 130, "°C");
+        Between("gpuHotspotLimitC", GpuHotspotLimitC, 40, 150, "°C");
+        Between("gpuMemoryLimitC", GpuMemoryLimitC, 40, 150, "°C");
+        Between("soundDba", SoundDba, 5, 120, "dB(A)");
+        Between("soundDistanceM", SoundDistanceM, 0.05, 10, "m");
+        Between("score", Score, 1e-6, 1e12, "points");
         Between("hoursSinceMount", HoursSinceMount, 0, MostHoursSinceMount, "hours");
         Between("heatCyclesSinceMount", HeatCyclesSinceMount, 0, 1e6, "heat cycles");
-        if (Workload?.Length > LongestWorkload)
-        {
-            problems["workload"] = $"At most {LongestWorkload} letters fit here.";
-        }
+        Fits("workload", Workload);
+        Fits("mount", Mount);
+        Fits("paste", Paste);
+        Fits("pasteMethod", PasteMethod);
+        Fits("scoreName", ScoreName);
+        Fits("changed", Changed);
 
         if (Load?.Problem is { } edges)
         {
@@ -75,6 +129,14 @@ public sealed record RunConditions(
         }
 
         return problems;
+
+        void Fits(string field, string? value)
+        {
+            if (value?.Length > LongestText)
+            {
+                problems[field] = $"At most {LongestText} letters fit here.";
+            }
+        }
 
         void OneOf(string field, string? value, string[] allowed)
         {

@@ -1,3 +1,5 @@
+using MathNet.Numerics.Distributions;
+using Remedos.Core.HeatPath;
 using Remedos.Core.Logs;
 
 namespace Remedos.Core.Runs;
@@ -6,7 +8,7 @@ namespace Remedos.Core.Runs;
 internal static class RunFigures
 {
     /// <summary>Standard uncertainty of the room when only one reading was noted, °C (docs/science.md).</summary>
-    private const double SingleReadingC = 0.5;
+    public const double SingleReadingC = 0.5;
 
     /// <summary>Standard uncertainty of a logged room sensor against the air the cooler breathes, °C.</summary>
     private const double LoggedRoomC = 0.1;
@@ -17,18 +19,101 @@ internal static class RunFigures
     /// <summary>Tubes nearer than this cannot be told apart by ordinary sensors, °C.</summary>
     private const double SmallestTubeDifferenceC = 0.3;
 
-    /// <summary>R = (T − T_room)/P with first-order propagation (JCGM 100:2008).</summary>
-    public static ResistanceFigures? Resistance(Estimate temperature, Estimate? power, double? ambientC, bool ambientIsLogged)
+    /// <summary>R = (T − T_air)/P with first-order propagation (JCGM 100:2008) and Student's t where the window is worth few readings.</summary>
+    /// <param name="temperature">Of the chip.</param>
+    /// <param name="power">Its watts; null without.</param>
+    /// <param name="airC">What it is held against, °C.</param>
+    /// <param name="airUncertaintyC">Standard uncertainty of that, °C.</param>
+    public static ResistanceFigures? Resistance(Estimate temperature, Estimate? power, double? airC, double airUncertaintyC)
     {
-        if (power is not { Mean: > 1 } watts || ambientC is null)
+        if (power is not { Mean: > 1 } watts || airC is null)
         {
             return null;
         }
 
-        double r = (temperature.Mean - ambientC.Value) / watts.Mean;
-        double room = ambientIsLogged ? LoggedRoomC : SingleReadingC;
-        double u = Math.Sqrt((temperature.StandardUncertainty * temperature.StandardUncertainty) + (room * room) + (r * r * watts.StandardUncertainty * watts.StandardUncertainty)) / watts.Mean;
-        return new ResistanceFigures(r, 1.96 * u);
+        double r = (temperature.Mean - airC.Value) / watts.Mean;
+        double u = Math.Sqrt((temperature.StandardUncertainty * temperature.StandardUncertainty) + (airUncertaintyC * airUncertaintyC) + (r * r * watts.StandardUncertainty * watts.StandardUncertainty)) / watts.Mean;
+        return new ResistanceFigures(r, u * StudentT.InvCDF(0, 1, Math.Max(2, temperature.EffectiveSamples - 1), 0.975));
+    }
+
+    /// <summary>Standard uncertainty of an air temperature over a window, °C: of one reading by hand, or of the sensor, its rounding included.</summary>
+    public static double RoomUncertainty(Log log, ChannelRole role, double start, double end) =>
+        Series.Of(log, role) is { } logged && logged.Between(start, end) is { IsEmpty: false } readings
+            ? Math.Sqrt((LoggedRoomC * LoggedRoomC) + Math.Pow(Statistics.MeanOf(readings).StandardUncertainty, 2))
+            : SingleReadingC;
+
+    /// <summary>
+    /// The resistance of the chip's own heat: without the degrees that board, supply and card put into the air. What the fit says of those
+    /// degrees is known to a third of them and half a degree.
+    /// </summary>
+    public static ResistanceFigures? Own(ResistanceFigures? allHeat, double? otherHeatC, double? watts)
+    {
+        if (allHeat is null || otherHeatC is not { } other || watts is not > 1)
+        {
+            return null;
+        }
+
+        double u = (OtherHeatC + (OtherHeatShare * Math.Abs(other))) / watts.Value;
+        return new ResistanceFigures(allHeat.ValueCPerW - (other / watts.Value), Math.Sqrt((allHeat.HalfWidthCPerW * allHeat.HalfWidthCPerW) + (1.96 * 1.96 * u * u)));
+    }
+
+    /// <summary>Standard uncertainty of the other heat's degrees: this many, and this share of them.</summary>
+    public const double OtherHeatC = 0.5, OtherHeatShare = 0.3;
+
+    /// <summary>
+    /// The part of the own resistance that goes with the fan's speed. Where the fan moved, the fit tells; where it stood, it is what the bulk
+    /// band holds beyond the case's air.
+    /// </summary>
+    public static FanResistance? FanResistanceOf(PathFit? path, IReadOnlyList<HeatBand>? bands, ResistanceFigures? own, double? rpm)
+    {
+        if (rpm is not { } speed || speed < StandsBelowRpm || own is null)
+        {
+            return null;
+        }
+
+        if (path?.Fit.FanResistanceCPerW is > 0 and { } fitted)
+        {
+            return new FanResistance(Math.Min(fitted, own.ValueCPerW), 0.25 * fitted, speed);
+        }
+
+        if (bands?.FirstOrDefault(band => band.Band == HeatBand.Bulk) is { } bulk)
+        {
+            double through = Math.Min(UsualFanShareOfBulk * bulk.ResistanceCPerW, own.ValueCPerW);
+            return new FanResistance(through, 0.4 * through, speed);
+        }
+
+        return new FanResistance(UsualFanShare * own.ValueCPerW, 0.5 * UsualFanShare * own.ValueCPerW, speed);
+    }
+
+    /// <summary>A fan below this is not turning, rpm.</summary>
+    private const double StandsBelowRpm = 100;
+
+    /// <summary>Of a sound path, what goes through the fan: of its bulk band, and of all of it where no bands are told.</summary>
+    private const double UsualFanShareOfBulk = 0.75, UsualFanShare = 0.35;
+
+    /// <summary>Sound in the window, or read by hand at any time of the load, dB(A); levels are averaged as energies.</summary>
+    public static double? Sound(Log log, Phase load, double start, double end)
+    {
+        if (log.Find(ChannelRole.SoundLevel) is not { } channel)
+        {
+            return null;
+        }
+
+        return Level(start, end) ?? Level(load.StartSeconds, load.EndSeconds);
+
+        double? Level(double from, double to)
+        {
+            double sum = 0;
+            int n = 0;
+            for (int i = 0; i < channel.Values.Length; i++)
+            {
+                bool within = log.TimeSeconds[i] >= from && log.TimeSeconds[i] <= to && !float.IsNaN(channel.Values[i]);
+                sum += within ? Math.Pow(10, channel.Values[i] / 10) : 0;
+                n += within ? 1 : 0;
+            }
+
+            return n == 0 ? null : 10 * Math.Log10(sum / n);
+        }
     }
 
     public static IdleFigures? Idle(IReadOnlyList<Phase> phases, Phase load, Series temperature, Series? ambient, List<Warning> warnings)

@@ -6,12 +6,22 @@ public static class RunWords
     /// <summary>A boost that runs out gives up less clock than this as a matter of course, %.</summary>
     private const double OrdinaryBoostPercent = 10;
 
+    /// <summary>Held at less of its rated power than this is held back, as a share.</summary>
+    private const double RatedShare = 0.95;
+
     /// <summary>So near to its limit nobody says that heat has nothing to do with it, °C.</summary>
     private const double CloseC = 10;
 
-    /// <summary>Whether a power budget, and no heat, is what the owner notices.</summary>
+    /// <summary>
+    /// Whether a power budget, and no heat, is what the owner notices: it holds less than it is rated for. A boost that ends at the rated
+    /// power is what it was bought with; where the rated power is not known, a large loss of clock has to tell.
+    /// </summary>
     public static bool IsHeldByPower(RunAnalysis run, RunConditions conditions) =>
-        run.ThermalLimit is null && run.PowerLimit is { ClockLossPercent: null or >= OrdinaryBoostPercent } && !(conditions.TemperatureLimitC - run.Load?.SustainedTemperatureC < CloseC);
+        run.ThermalLimit is null && run.PowerLimit is { } limit && !(conditions.TemperatureLimitC - run.Load?.SustainedTemperatureC < CloseC) && conditions.PowerCapW is null or RunConditions.NoCap &&
+        (conditions.RatedPowerW is { } rated ? run.Load?.SustainedPowerW < RatedShare * rated : limit.ClockLossPercent is null or >= OrdinaryBoostPercent);
+
+    /// <summary>Whether firmware pins the clock, whatever the temperature.</summary>
+    public static bool IsPinned(RunAnalysis run) => run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned);
 
     /// <summary>The finding with its number: at the limit, power budget, hot, or within its limit.</summary>
     public static string Finding(RunAnalysis run, RunConditions conditions)
@@ -22,6 +32,16 @@ public static class RunWords
         }
 
         string at = load.SustainedPowerW is { } watts ? $" with {watts:0} W" : "";
+        if (IsPinned(run) && load.SustainedClockMHz is { } pinned)
+        {
+            return $"Held back: its clock stands at {pinned / 1000:0.00} GHz from the first second, at {load.SustainedTemperatureC:0} °C.";
+        }
+
+        if (run.ThermalLimit is { AtOnce: true } atOnce)
+        {
+            return $"Too hot: at its limit from the first second{(atOnce.ClockLossPercent is > 0.5 ? $", giving up {atOnce.ClockLossPercent:0} % of its clock" : "; how much it gives up is not known")}.";
+        }
+
         if (run.ThermalLimit is { } thermal)
         {
             double minutes = (thermal.FirstSeconds - run.Phases.First(phase => phase.Kind == Phase.Load).StartSeconds) / 60;

@@ -1,5 +1,4 @@
 using Microsoft.EntityFrameworkCore;
-using Remedos.Core.Comparison;
 using Remedos.Data;
 using Remedos.Server.Demo;
 using Remedos.Server.Files;
@@ -79,7 +78,6 @@ internal static class Startup
             TagPrefix = demo ? "SL" : "WS",
             Currency = "EUR",
             NextJobNumber = demo ? DemoWorkshop.FirstJobNumber : 1,
-            RepeatabilityC = Comparer.DefaultRepeatabilityC,
             LabourMinorPerHour = 4800,
             TaxPercent = demo ? 20 : 0,
             TimeZone = TimeZoneInfo.Local.HasIanaId ? TimeZoneInfo.Local.Id : "UTC",

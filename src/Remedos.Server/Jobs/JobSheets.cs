@@ -53,7 +53,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
         VerdictAnswer? verdict = null;
         if (facts.Verdict is { } result)
         {
-            VerdictWords.Sentence words = VerdictWords.Of(result, facts.Before.LastOrDefault()?.Analysis, facts.After.LastOrDefault()?.Analysis);
+            VerdictWords.Sentence words = VerdictWords.Of(result);
             verdict = new VerdictAnswer(result, words.Lead, words.Claim, words.Rest);
         }
 
@@ -116,7 +116,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
         return new JobFacts(
             job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, job.Repair.CoolerKind ?? job.CoolerKind, job.WaitingFor, before, after,
             job.Repair.Found, job.Repair.Done, job.Repair.MountedAt,
-            before.Count > 0 && after.Count > 0 ? Comparer.Compare(before, after, workshop.RepeatabilityC) : null,
+            before.Count > 0 && after.Count > 0 ? Comparer.Compare(before, after) : null,
             job.HandedOverAt, job.RecheckOn, WorkshopClock.At(workshop, now))
         {
             Observations = asked.Evidence,

@@ -7,6 +7,13 @@ const severityWords: Record<string, string> = {
   note: "note",
 };
 
+/** What would settle an open question. */
+export function wantedWords({ mounts, runs }: Schemas["Wanted"]): string {
+  return runs > 0
+    ? `${runs === 1 ? "One more run" : `${runs} more runs`} a side, as it is mounted, would settle it`
+    : `${mounts === 1 ? "One more mount" : `${mounts} more mounts`} a side would settle it`;
+}
+
 /** Whether the two sides may be compared, and what was allowed for. */
 export function Fairness({ verdict }: { verdict: Schemas["VerdictAnswer"] }) {
   const { result } = verdict;
@@ -19,18 +26,14 @@ export function Fairness({ verdict }: { verdict: Schemas["VerdictAnswer"] }) {
     ]),
     ...(result.smallestDetectableC == null
       ? []
-      : [["Smallest change seen here", `${result.smallestDetectableC.toFixed(1)} °C`, ""] as [string, string, string]]),
-    ...(result.moreRunsASide == null
-      ? []
       : [
-          [
-            result.moreRunsASide === 1
-              ? "One more run a side would settle it"
-              : `${result.moreRunsASide} more runs a side would settle it`,
-            "open",
-            "",
-          ] as [string, string, string],
+          [`A change of ${result.smallestDetectableC.toFixed(1)} °C shows four times in five`, "power", ""] as [
+            string,
+            string,
+            string,
+          ],
         ]),
+    ...(result.wanted ? [[wantedWords(result.wanted), "open", ""] as [string, string, string]] : []),
   ];
   return (
     <ul aria-label="Fairness of the comparison" className="m-0 list-none p-0">

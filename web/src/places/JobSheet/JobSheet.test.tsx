@@ -50,7 +50,7 @@ describe("Fairness", () => {
       },
     ],
     smallestDetectableC: null,
-    moreRunsASide: null,
+    wanted: null,
   } as unknown as Schemas["ComparisonResult"];
 
   it("says what is in the way and what would make it fair", () => {
@@ -61,10 +61,16 @@ describe("Fairness", () => {
   });
 
   it("says how small a change would have been seen, and how many runs would settle it", () => {
-    const open = { ...result, comparable: true, obstacles: [], smallestDetectableC: 2.77, moreRunsASide: 2 };
+    const open = {
+      ...result,
+      comparable: true,
+      obstacles: [],
+      smallestDetectableC: 2.77,
+      wanted: { mounts: 2, runs: 0 },
+    };
     render(<Fairness verdict={{ result: open, lead: "", claim: "", rest: "" }} />);
-    expect(screen.getByText("2.8 °C")).toBeTruthy();
-    expect(screen.getByText("2 more runs a side would settle it")).toBeTruthy();
+    expect(screen.getByText("A change of 2.8 °C shows four times in five")).toBeTruthy();
+    expect(screen.getByText("2 more mounts a side would settle it")).toBeTruthy();
   });
 });
 
