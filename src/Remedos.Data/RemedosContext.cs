@@ -35,6 +35,14 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
 
     public DbSet<Job> Jobs => Set<Job>();
 
+    public DbSet<Setup> Setups => Set<Setup>();
+
+    public DbSet<Mount> Mounts => Set<Mount>();
+
+    public DbSet<Round> Rounds => Set<Round>();
+
+    public DbSet<BenchScatter> BenchScatters => Set<BenchScatter>();
+
     public DbSet<JobEvent> JobEvents => Set<JobEvent>();
 
     public DbSet<JobPhoto> JobPhotos => Set<JobPhoto>();

@@ -22,6 +22,14 @@ internal static class Tables
         model.Entity<Person>(Configure);
         model.Entity<WorkshopEvent>(Configure);
         model.Entity<Job>(Configure);
+        model.Entity<Setup>(Configure);
+        model.Entity<Mount>(Configure);
+        model.Entity<Round>(Configure);
+        model.Entity<BenchScatter>(scatter =>
+        {
+            scatter.HasKey(s => new { s.WorkshopId, s.JobId });
+            scatter.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
+        });
         model.Entity<JobEvent>(Configure);
         model.Entity<JobPhoto>(Configure);
         model.Entity<Part>(Configure);
@@ -74,6 +82,40 @@ internal static class Tables
         change.Property(e => e.After).HasColumnType("jsonb");
         change.HasOne<Workshop>().WithMany().HasForeignKey(e => e.WorkshopId);
         change.HasOne<Person>().WithMany().HasForeignKey(e => new { e.WorkshopId, e.PersonId });
+    }
+
+    private static void Configure(EntityTypeBuilder<Setup> setup)
+    {
+        setup.HasKey(s => new { s.WorkshopId, s.Id });
+        setup.Property(s => s.Kind).HasMaxLength(20);
+        setup.OwnsOne(s => s.Difference, difference => difference.Property(d => d.CoolerKind).HasMaxLength(40));
+        setup.Navigation(s => s.Difference).IsRequired();
+        setup.HasOne<Job>().WithMany(job => job.Setups).HasForeignKey(s => new { s.WorkshopId, s.JobId });
+        setup.HasIndex(s => new { s.WorkshopId, s.JobId, s.Number }).IsUnique();
+        string kinds = string.Join(", ", SetupKind.All.Select(kind => $"'{kind}'"));
+        setup.ToTable(table =>
+        {
+            table.HasCheckConstraint("ck_setups_kind", $"kind IN ({kinds})");
+            table.HasCheckConstraint("ck_setups_number", "number >= 1 AND round >= 1 AND like_number < number");
+        });
+    }
+
+    private static void Configure(EntityTypeBuilder<Mount> mount)
+    {
+        mount.HasKey(m => new { m.WorkshopId, m.Id });
+        mount.Property(m => m.Print).HasMaxLength(20);
+        mount.HasOne<Setup>().WithMany(setup => setup.Mounts).HasForeignKey(m => new { m.WorkshopId, m.SetupId });
+        mount.HasOne<Job>().WithMany().HasForeignKey(m => new { m.WorkshopId, m.JobId });
+        mount.HasIndex(m => new { m.WorkshopId, m.SetupId, m.Number }).IsUnique();
+    }
+
+    private static void Configure(EntityTypeBuilder<Round> round)
+    {
+        round.HasKey(r => new { r.WorkshopId, r.Id });
+        round.Property(r => r.Reason).HasMaxLength(20);
+        AsJson(round.Property(r => r.Note));
+        round.HasOne<Job>().WithMany().HasForeignKey(r => new { r.WorkshopId, r.JobId });
+        round.HasIndex(r => new { r.WorkshopId, r.JobId, r.Number }).IsUnique().HasFilter("removed_at IS NULL");
     }
 
     private static void Configure(EntityTypeBuilder<JobEvent> change)
@@ -143,13 +185,12 @@ internal static class Tables
     {
         run.HasKey(r => new { r.WorkshopId, r.Id });
         run.Property(r => r.Version).IsRowVersion();
-        run.Property(r => r.Side).HasMaxLength(10);
-        run.ToTable(table => table.HasCheckConstraint("ck_runs_side", "side IN ('before', 'after')"));
         AsJson(run.Property(r => r.Conditions));
         AsJson(run.Property(r => r.Analysis));
         AsJson(run.Property(r => r.Stretch));
         AsJson(run.Property(r => r.Marks)).HasDefaultValueSql("'[]'");
         run.HasOne<Job>().WithMany().HasForeignKey(r => new { r.WorkshopId, r.JobId });
+        run.HasOne<Mount>().WithMany().HasForeignKey(r => new { r.WorkshopId, r.MountId });
         run.HasOne<LogFile>().WithMany().HasForeignKey(r => new { r.WorkshopId, r.LogFileId });
         run.HasIndex(r => r.AnalysisVersion);
     }
@@ -157,7 +198,6 @@ internal static class Tables
     private static void Configure(EntityTypeBuilder<Import> import)
     {
         import.HasKey(i => new { i.WorkshopId, i.Id });
-        import.Property(i => i.Side).HasMaxLength(10);
         import.Property(i => i.State).HasMaxLength(20);
         import.Property(i => i.ProblemCode).HasMaxLength(40);
         import.Property(i => i.Sha256).HasMaxLength(64).IsFixedLength();
@@ -165,6 +205,7 @@ internal static class Tables
         AsJson(import.Property(i => i.Conditions));
         AsJson(import.Property(i => i.Marks)).HasDefaultValueSql("'[]'");
         import.HasOne<Job>().WithMany().HasForeignKey(i => new { i.WorkshopId, i.JobId });
+        import.HasOne<Mount>().WithMany().HasForeignKey(i => new { i.WorkshopId, i.MountId });
         import.HasOne<LogFile>().WithMany().HasForeignKey(i => new { i.WorkshopId, i.LogFileId });
         import.HasOne<Person>().WithMany().HasForeignKey(i => new { i.WorkshopId, i.PersonId });
         // One log is on its way to a job once.
@@ -222,6 +263,7 @@ internal static class Tables
         AsJson(job.Property(j => j.AirPlan));
         job.Property(j => j.DecisionRoute).HasMaxLength(20);
         job.Property(j => j.Origin).HasMaxLength(20);
+        job.Property(j => j.Wish).HasMaxLength(20);
         job.Property(j => j.LastDone).HasMaxLength(40);
         job.OwnsOne(j => j.Parts, parts => parts.Property(p => p.FansSteeredBy).HasMaxLength(20));
         job.Navigation(j => j.Parts).IsRequired();
@@ -241,7 +283,6 @@ internal static class Tables
         job.Property(j => j.WaitingFor).HasMaxLength(40);
         job.OwnsOne(j => j.Repair, note =>
         {
-            note.Property(n => n.CoolerKind).HasMaxLength(40);
             AsJson(note.Property(n => n.Causes)).HasDefaultValueSql("'[]'");
         });
         job.Navigation(j => j.Repair).IsRequired();

@@ -16,9 +16,6 @@ public sealed class Workshop
 
     public int NextJobNumber { get; set; }
 
-    /// <summary>Standard deviation of a run on this bench, °C at reference power.</summary>
-    public double RepeatabilityC { get; set; }
-
     /// <summary>An hour's work in the currency's minor unit, without tax.</summary>
     public long LabourMinorPerHour { get; set; }
 

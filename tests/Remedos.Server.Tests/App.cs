@@ -92,7 +92,7 @@ public class App : IAsyncLifetime
     public async Task<HttpClient> OtherWorkshopAsync()
     {
         await using RemedosContext context = await ContextAsync();
-        Workshop workshop = new() { Id = Guid.CreateVersion7(), Name = "Quay End Repairs", TagPrefix = "QE", Currency = "EUR", TimeZone = "UTC", NextJobNumber = 1, RepeatabilityC = 1 };
+        Workshop workshop = new() { Id = Guid.CreateVersion7(), Name = "Quay End Repairs", TagPrefix = "QE", Currency = "EUR", TimeZone = "UTC", NextJobNumber = 1, };
         Person person = new() { Id = Guid.CreateVersion7(), WorkshopId = workshop.Id, Name = "Bram" };
         context.AddRange(workshop, person);
         await context.SaveChangesAsync();
@@ -125,8 +125,27 @@ public class App : IAsyncLifetime
     public Task<HttpResponseMessage> SaveAsync(string job, string field, object? value, object? @base = null) =>
         Client.PatchAsJsonAsync($"/api/jobs/{job}/fields/{field}", new { value, @base });
 
-    public Task<HttpResponseMessage> AddLogAsync(string job, string side, string fileName, byte[] content) =>
-        Client.PostAsync($"/api/jobs/{job}/logs?side={side}&fileName={Uri.EscapeDataString(fileName)}", new ByteArrayContent(content));
+    /// <summary>Drops a log on the machine as it came in (“before”), or on what is on it after a change (“after”), which is made where there is none.</summary>
+    public async Task<HttpResponseMessage> AddLogAsync(string job, string side, string fileName, byte[] content, string? conditions = null) =>
+        await Client.PostAsync(
+            $"/api/jobs/{job}/logs?mount={await MountAsync(job, side)}&fileName={Uri.EscapeDataString(fileName)}{(conditions is null ? "" : $"&conditions={Uri.EscapeDataString(conditions)}")}", new ByteArrayContent(content));
+
+    /// <summary>Makes the next setup.</summary>
+    public async Task<JsonElement> AddSetupAsync(string job, string kind, object? values = null) =>
+        await ReadAsync(await Client.PostAsJsonAsync($"/api/jobs/{job}/setups", new { kind, values }));
+
+    /// <summary>The mount of a side: the first setup's, or the last one's.</summary>
+    public async Task<string> MountAsync(string job, string side)
+    {
+        JsonElement sheet = await GetAsync($"/api/jobs/{job}");
+        if (side == "after" && sheet.Count("setups") < 2)
+        {
+            sheet = await AddSetupAsync(job, "repair");
+        }
+
+        JsonElement setups = sheet.GetProperty("setups"), setup = setups[side == "after" ? setups.GetArrayLength() - 1 : 0], mounts = setup.GetProperty("mounts");
+        return mounts[mounts.GetArrayLength() - 1].Text("id");
+    }
 
     /// <summary>Asks for the sheet until something holds; fails after a minute.</summary>
     public async Task<JsonElement> SheetWhenAsync(string job, Func<JsonElement, bool> holds)
@@ -158,7 +177,7 @@ public class App : IAsyncLifetime
             PersonId = done.PersonId,
             LogFileId = done.LogFileId,
             Sha256 = done.Sha256,
-            Side = side,
+            MountId = Guid.Parse(await MountAsync(job, side)),
             Conditions = done.Conditions,
             State = Import.Reading,
             CreatedAt = DateTimeOffset.UtcNow,

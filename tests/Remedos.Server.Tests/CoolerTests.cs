@@ -150,6 +150,9 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         await app.SaveAsync(job, "repairCooler", "Tower Test");
         JsonElement before = Named(await MatchAsync(job), "Tower Test");
         Assert.Equal((false, 0), (before.GetProperty("measured").GetBoolean(), before.Count("notes")));
+        // What was chosen is what goes on, unless something else is said.
+        JsonElement sheet = await app.AddSetupAsync(job, "other-cooler");
+        Assert.Equal("Setup 2 Tower Test", sheet.GetProperty("setups")[1].Text("name"));
         await app.AddLogAsync(job, "after", "after.csv", App.Example("03-paste-after.csv"));
         await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
         JsonElement after = Named(await MatchAsync(job), "Tower Test");
@@ -157,7 +160,7 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         Assert.StartsWith("Measured on this bench in one machine: ", after.GetProperty("notes")[0].GetString(), StringComparison.Ordinal);
         JsonElement part = (await app.GetAsync("/api/parts")).EnumerateArray().Single(one => one.Text("name") == "Tower Test");
         Assert.Equal(after.GetProperty("notes")[0].GetString(), part.Text("learnt"));
-        await app.SaveAsync(job, "repairCooler", "Some other", "Tower Test");
+        await app.SaveAsync(job, "setup.2.cooler", "Some other", "Tower Test");
         Assert.False(Named(await MatchAsync(job), "Tower Test").GetProperty("measured").GetBoolean());
     }
 }

@@ -29,7 +29,7 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
 
         JsonElement sheet = await app.SheetWhenAsync(id, s => s.Count("runs") == 1);
         JsonElement run = sheet.GetProperty("runs")[0];
-        Assert.Equal(("before", "paste before.csv"), (run.Text("side"), run.Text("fileName")));
+        Assert.Equal((1, "paste before.csv"), (run.GetProperty("setup").GetInt32(), run.Text("fileName")));
         Assert.Equal(95, run.GetProperty("conditions").GetProperty("temperatureLimitC").GetDouble());
         Assert.Equal(88.28, run.GetProperty("analysis").GetProperty("load").GetProperty("sustainedTemperatureC").GetDouble(), 0.05);
         Assert.Equal(original, await app.Client.GetByteArrayAsync($"/api/runs/{run.Text("id")}/original"));
@@ -75,16 +75,18 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
     }
 
     [Fact]
-    public async Task Empty_doubled_too_large_and_sideless_logs_are_refused_at_the_door()
+    public async Task Empty_doubled_too_large_and_homeless_logs_are_refused_at_the_door()
     {
         string id = (await app.NewJobAsync()).Text("id");
         await Refused(HttpStatusCode.UnprocessableEntity, "is empty", await app.AddLogAsync(id, "before", "empty.csv", []));
-        await Refused(HttpStatusCode.UnprocessableEntity, "before or an after", await app.AddLogAsync(id, "middle", "a.csv", [65]));
+        await Refused(HttpStatusCode.NotFound, "no such setup", await app.Client.PostAsync($"/api/jobs/{id}/logs?mount={Guid.NewGuid()}&fileName=a.csv", new ByteArrayContent([65])));
+        await Refused(HttpStatusCode.UnprocessableEntity, "panel: “ajar” is none of", await app.AddLogAsync(id, "before", "a.csv", [65], """{"panel":"ajar"}"""));
+        await Refused(HttpStatusCode.UnprocessableEntity, "line 1: expected JSON", await app.AddLogAsync(id, "before", "a.csv", [65], "ambient 23"));
         await Refused(HttpStatusCode.RequestEntityTooLarge, "logs up to 60 MB", await app.AddLogAsync(id, "before", "large.csv", new byte[Limit + 1]));
         byte[] log = App.Example("03-paste-after.csv");
         await app.AddLogAsync(id, "before", "one.csv", log);
         await app.SheetWhenAsync(id, s => s.Count("runs") == 1);
-        await Refused(HttpStatusCode.Conflict, "already on this job, as a before run", await app.AddLogAsync(id, "after", "two.csv", log));
+        await Refused(HttpStatusCode.Conflict, "already on this job, on Setup 1 as it came", await app.AddLogAsync(id, "after", "two.csv", log));
 
         static async Task Refused(HttpStatusCode status, string words, HttpResponseMessage answer)
         {
@@ -126,7 +128,7 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
         await app.AddLogAsync(id, "before", "left.csv", App.Example("02-paste-before.csv"));
         await app.SheetWhenAsync(id, s => s.Count("runs") == 1);
         await app.LeaveUnfinishedAsync(id, "after", attempts: 1);
-        Assert.Equal("after", (await app.SheetWhenAsync(id, s => s.Count("runs") == 1)).GetProperty("runs")[0].Text("side"));
+        Assert.Equal(2, (await app.SheetWhenAsync(id, s => s.Count("runs") == 1)).GetProperty("runs")[0].GetProperty("setup").GetInt32());
     }
 
     /// <summary>The database is cut off while a long log is read; it comes back, and the run is there once and whole.</summary>

@@ -128,8 +128,9 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
     public async Task A_machine_that_returns_brings_its_history_and_what_is_known()
     {
         string first = await NewAsync(
-            ("owner", "Kite school"), ("serial", "KS-77 "), ("machine", "Video desk"), ("processor", "Corbel C125"), ("temperatureLimitC", 100), ("coolerKind", "liquid"), ("repairCoolerKind", "tower"), ("repairFound", "Pump stood"), ("repairDone", "Tower fitted"));
+            ("owner", "Kite school"), ("serial", "KS-77 "), ("machine", "Video desk"), ("processor", "Corbel C125"), ("temperatureLimitC", 100), ("coolerKind", "liquid"), ("repairFound", "Pump stood"), ("repairDone", "Tower fitted"));
         await app.SaveAsync(first, "repairCauses", new[] { "pump-failed" }, Array.Empty<string>());
+        await app.AddSetupAsync(first, "other-cooler", new { coolerKind = "tower" });
         string other = await NewAsync(("owner", "kite school"), ("machine", "Ticket printer"));
         string again = await NewAsync(("serial", "ks-77"), ("machine", "Video desk, back again"));
         JsonElement[] earlier = [.. (await app.GetAsync($"/api/jobs/{again}")).GetProperty("earlier").EnumerateArray()];

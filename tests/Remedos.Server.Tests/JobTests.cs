@@ -75,14 +75,16 @@ public sealed class JobTests(App app) : IClassFixture<App>
     [InlineData("coolerKind", "ice", "down-draught")]
     [InlineData("waitingFor", "godot", "owner, part")]
     [InlineData("recheckOn", "tomorrow", "Expected a date.")]
-    [InlineData("mountedAt", "yesterday", "Expected a date and time.")]
+    [InlineData("mount.1.1.mountedAt", "yesterday", "Expected a date and time.")]
     public async Task A_value_that_cannot_be_gets_a_sentence_and_changes_nothing(string field, object value, string words)
     {
         string id = (await app.NewJobAsync()).Text("id");
         HttpResponseMessage refused = await app.SaveAsync(id, field, value);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
         Assert.Contains(words, (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
-        Assert.Equal(JsonValueKind.Null, (await app.GetAsync($"/api/jobs/{id}")).GetProperty("fields").GetProperty(field).ValueKind);
+        JsonElement sheet = await app.GetAsync($"/api/jobs/{id}");
+        JsonElement values = field.StartsWith("mount.", StringComparison.Ordinal) ? sheet.GetProperty("setups")[0].GetProperty("mounts")[0].GetProperty("values") : sheet.GetProperty("fields");
+        Assert.Equal(JsonValueKind.Null, values.GetProperty(field.Split('.')[^1]).ValueKind);
     }
 
     [Fact]

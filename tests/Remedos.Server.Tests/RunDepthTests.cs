@@ -16,7 +16,7 @@ public sealed class RunDepthTests(App app) : IClassFixture<App>
     {
         string id = (await app.NewJobAsync()).Text("id");
         await app.SaveAsync(id, "roomC", 22);
-        await app.AddLogAsync(id, "before", "three.csv", Rows(2400, i => i % 800 > 200 ? 120 : 12));
+        await app.AddLogAsync(id, "before", "three.csv", Rows(2400, i => i % 800 > 200 ? 120 : 12), """{"ambientC":22}""");
         JsonElement sheet = await app.SheetWhenAsync(id, s => s.Count("runs") > 0);
         JsonElement[] runs = [.. sheet.GetProperty("runs").EnumerateArray()];
         Assert.Equal(3, runs.Length);

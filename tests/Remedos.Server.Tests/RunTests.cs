@@ -112,7 +112,8 @@ public sealed class RunTests(App app) : IClassFixture<App>
         Assert.Equal("time,cpu-temperature,cpu-power,cpu-clock,cpu-load,cpu-fan-speed,ambient-temperature", lines[0]);
         Assert.Equal("s,°C,W,MHz,%,rpm,°C", lines[1]);
         Assert.Equal(1620 + 3, lines.Length);
-        Assert.Equal("all-core", (await app.GetAsync($"/api/runs/{run.Text("id")}/conditions")).Text("workload"));
+        // Nobody said how it was made: the file says so too.
+        Assert.Equal(JsonValueKind.Null, (await app.GetAsync($"/api/runs/{run.Text("id")}/conditions")).GetProperty("workload").ValueKind);
         Assert.Equal(HttpStatusCode.NotFound, (await app.Client.GetAsync($"/api/runs/{Guid.NewGuid()}/tidy")).StatusCode);
     }
 

@@ -4,7 +4,8 @@ namespace Remedos.Core.Bays;
 /// <param name="Load">0 idle … 1 full.</param>
 /// <param name="Work">Which <see cref="LoadKind"/>.</param>
 /// <param name="PanelOff">Whether the side panel is to be off.</param>
-public sealed record BenchOrder(double Load, string Work = LoadKind.AllCore, double? FanPercent = null, double? PowerCapW = null, bool PumpFull = false, bool PanelOff = false);
+/// <param name="FanRpm">The processor fan's turns where they were asked for so; goes before <paramref name="FanPercent"/>.</param>
+public sealed record BenchOrder(double Load, string Work = LoadKind.AllCore, double? FanPercent = null, double? PowerCapW = null, bool PumpFull = false, bool PanelOff = false, double? FanRpm = null);
 
 /// <summary>
 /// What hands do to a simulated machine. A real one has real hands, and is sent none of this.

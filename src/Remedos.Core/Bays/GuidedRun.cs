@@ -32,10 +32,17 @@ public static class GuidedRun
     {
         bool hand = plan.Variant.Needs is { } needs && sender?.CanDo(needs) != true;
         bool own = plan.IsOwnersLoad || sender?.CanDo(BayHello.Load) != false;
+        if (plan.Remount)
+        {
+            return Answer(plan, new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle }, $"{RemountWords}{(hand ? $" {plan.ByHand}" : "")} Then go on.", null);
+        }
+
         return hand || !own
-            ? Answer(plan, new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle }, hand ? $"{plan.Variant.ByHand} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.", null)
+            ? Answer(plan, new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle }, hand ? $"{plan.ByHand} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.", null)
             : Answer(plan, GuidedState.Start, "Idle, until a minute has been seen.", ShortestIdle);
     }
+
+    private const string RemountWords = "Switch off, lift the cooler, clean, new paste, put it back.";
 
     /// <summary>Decides what comes next.</summary>
     /// <param name="plan">What the run is.</param>
@@ -85,8 +92,8 @@ public static class GuidedRun
     /// <summary>What a machine is to do while a run stands so.</summary>
     public static BenchOrder OrderOf(GuidedPlan plan, GuidedState state) =>
         state.IsOver ? new BenchOrder(0, plan.Work)
-        : state.Stage == GuidedState.Load ? plan.Variant.For(plan.RatedPowerW, plan.Work)
-        : plan.Variant.Under with { Load = 0, Work = plan.Work };
+        : state.Stage == GuidedState.Load ? plan.Under
+        : plan.WithFans(plan.Variant.Under with { Load = 0, Work = plan.Work });
 
     private static GuidedAnswer HandStage(GuidedPlan plan, GuidedState state, BayLog log)
     {
@@ -99,7 +106,7 @@ public static class GuidedRun
                 : Answer(plan, state, "Start the owner’s program now.", null);
         }
 
-        return Answer(plan, state, plan.Variant.ByHand is { } words && plan.Variant.Needs is not null ? $"{words} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.", null);
+        return Answer(plan, state, plan.Remount ? $"{RemountWords} Then go on." : plan.ByHand is { } words && plan.Variant.Needs is not null ? $"{words} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.", null);
     }
 
     private static GuidedAnswer IdleStage(GuidedPlan plan, GuidedState state, BayLog log, double been)
@@ -179,7 +186,7 @@ public static class GuidedRun
             : null;
     }
 
-    private static RunConditions Conditions(GuidedPlan plan) => new(AmbientC: plan.AmbientC, TemperatureLimitC: plan.LimitC, RatedPowerW: plan.RatedPowerW, FanPolicy: plan.Variant.Under.FanPercent is null ? "auto" : "fixed");
+    private static RunConditions Conditions(GuidedPlan plan) => new(AmbientC: plan.AmbientC, TemperatureLimitC: plan.LimitC, RatedPowerW: plan.RatedPowerW, FanPolicy: plan.Under is { FanPercent: null, FanRpm: null } ? "auto" : "fixed");
 
     private static GuidedAnswer Answer(GuidedPlan plan, GuidedState state, string says, double? left) => new(state, OrderOf(plan, state), says, left);
 }

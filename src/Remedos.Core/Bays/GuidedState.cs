@@ -12,6 +12,26 @@ namespace Remedos.Core.Bays;
 public sealed record GuidedPlan(RunVariant Variant, double? LimitC, double? RatedPowerW, double? AmbientC, double? LoadSeconds = null, string Work = LoadKind.AllCore)
 {
     public bool IsOwnersLoad => Variant.Id == RunVariant.OwnersLoad;
+
+    /// <summary>Fans fixed here, % or rpm, where the variant fixes them; null for the variant's own figure.</summary>
+    public double? FanPercent { get; init; }
+
+    public double? FanRpm { get; init; }
+
+    /// <summary>Whether the cooler is lifted and put back before it begins.</summary>
+    public bool Remount { get; init; }
+
+    /// <summary>What the machine is asked for under load.</summary>
+    public BenchOrder Under => WithFans(Variant.For(RatedPowerW, Work));
+
+    /// <summary>What a hand has to do before it begins, where the machine cannot do it by itself; null for nothing.</summary>
+    public string? ByHand => Variant.Id != RunVariant.FixedFans ? Variant.ByHand
+        : FanRpm is { } rpm ? $"Set all fans to {rpm:0} rpm in the firmware."
+        : FanPercent is { } percent ? $"Set all fans to {percent:0} % in the firmware." : Variant.ByHand;
+
+    /// <summary>An order with the fans that were asked for, where the variant fixes them.</summary>
+    public BenchOrder WithFans(BenchOrder order) =>
+        Variant.Id != RunVariant.FixedFans ? order : FanRpm is { } rpm ? order with { FanPercent = null, FanRpm = rpm } : order with { FanPercent = FanPercent ?? order.FanPercent };
 }
 
 /// <summary>Where a guided run stands; kept between readings, so that a server that restarts goes on.</summary>

@@ -8,14 +8,14 @@ namespace Remedos.Core.Bays;
 /// <param name="Under">What it asks of the machine under load.</param>
 public sealed record RunVariant(string Id, string Title, string Why, string? ByHand, string? Needs, BenchOrder Under)
 {
-    public const string OwnersLoad = "by-hand";
+    public const string OwnersLoad = "by-hand", FixedFans = "fixed-fans";
 
     private const double FixedFanPercent = 60;
 
     public static IReadOnlyList<RunVariant> All { get; } =
     [
         new("usual", "As the owner uses it", "Closed case, its own fans, full load: what everything else is compared with.", "Close the case.", null, new(1)),
-        new("fixed-fans", $"Fans fixed at {FixedFanPercent:0} %", "Only with equal fans can two coolers be compared fairly.", $"Set all fans to {FixedFanPercent:0} % in the firmware.", BayHello.Fans, new(1, FanPercent: FixedFanPercent)),
+        new(FixedFans, "Fans fixed", "Only with equal fans can two coolers be compared fairly.", $"Set all fans to {FixedFanPercent:0} % in the firmware.", BayHello.Fans, new(1, FanPercent: FixedFanPercent)),
         new("panel-off", "Side panel off", "If it drops much, the case starves it; if not, look at the cooler.", "Take the side panel off.", BayHello.Panel, new(1, PanelOff: true)),
         new("fans-full", "Fans full", "If it drops much, the fans are steered too low; if not, the heat does not reach the fins.", "Set all fans to full in the firmware.", BayHello.Fans, new(1, FanPercent: 100)),
         new("capped-power", "Power capped at two thirds", "Still hot at few watts is contact or a pump, not a cooler that is too small.", "Cap the processor at two thirds of its rated watts in the firmware.", BayHello.Cap, new(1)),

@@ -85,7 +85,7 @@ public sealed class SimulatedBay
     public BayReading Second()
     {
         double load = IsOff ? 0 : Math.Max(_order.Load * LoadKind.DutyAt(_order.Work, Seconds - _loadSince), _hands.Program ? ProgramLoad : 0);
-        _bench.Settings = new BenchSettings(load, _hands.Program && !IsOff ? ProgramGraphicsLoad : 0, _order.FanPercent, _order.PowerCapW, _order.PanelOff || _hands.PanelOff, _order.PumpFull);
+        _bench.Settings = new BenchSettings(load, _hands.Program && !IsOff ? ProgramGraphicsLoad : 0, _order.FanRpm is { } rpm && _machine.Cooler.MaxRpm > 0 ? Math.Min(100, 100 * rpm / _machine.Cooler.MaxRpm) : _order.FanPercent, _order.PowerCapW, _order.PanelOff || _hands.PanelOff, _order.PumpFull);
         for (int tick = 0; tick < TicksPerSecond; tick++)
         {
             _bench.Tick();

@@ -80,28 +80,29 @@ internal static class Precision
     /// <param name="roomC">Of a mount's room, °C.</param>
     public static Repeatability Learn(Repeatability bench, IReadOnlyList<IReadOnlyList<double[]>> setups, double readingC, double roomC)
     {
-        double withinSquares = 0, withinDegrees = 0;
-        foreach (double[] runs in setups.SelectMany(setup => setup))
-        {
-            double mean = runs.Average();
-            withinSquares += runs.Sum(value => Square(value - mean));
-            withinDegrees += runs.Length - 1;
-        }
+        ShownScatter repeats = Shown(setups, 0, 0);
+        double within = Math.Max(bench.With(0, 0, repeats.WithinSquares, repeats.WithinDegrees).WithinC, readingC);
+        Repeatability known = Shown(setups, within, roomC).Over(bench);
+        return known with { WithinC = Math.Max(known.WithinC, readingC) };
+    }
 
-        Repeatability known = bench.With(0, 0, withinSquares, withinDegrees);
-        known = known with { WithinC = Math.Max(known.WithinC, readingC) };
-        double mountSquares = 0, mountDegrees = 0;
+    /// <summary>Sums of squares of re-mounts and repeats.</summary>
+    /// <param name="setups">Of each setup, of each mount, the runs' values, °C.</param>
+    /// <param name="withinC">What a run scatters by itself, °C; it is no mount's.</param>
+    /// <param name="roomC">What a mount's room scatters, °C; nor is that.</param>
+    public static ShownScatter Shown(IReadOnlyList<IReadOnlyList<double[]>> setups, double withinC, double roomC)
+    {
+        double withinSquares = 0, withinDegrees = 0, mountSquares = 0, mountDegrees = 0;
         foreach (IReadOnlyList<double[]> setup in setups)
         {
             double[] means = [.. setup.Select(runs => runs.Average())];
-            double all = means.Average();
-            // What runs and room scatter by themselves is no mount's.
-            double expected = (setup.Count - 1) * ((Square(known.WithinC) * setup.Average(runs => 1.0 / runs.Length)) + Square(roomC));
-            mountSquares += means.Sum(mean => Square(mean - all)) - expected;
+            withinSquares += setup.Zip(means, (runs, mean) => runs.Sum(value => Square(value - mean))).Sum();
+            withinDegrees += setup.Sum(runs => runs.Length - 1);
+            mountSquares += means.Sum(mean => Square(mean - means.Average())) - ((setup.Count - 1) * ((Square(withinC) * setup.Average(runs => 1.0 / runs.Length)) + Square(roomC)));
             mountDegrees += setup.Count - 1;
         }
 
-        return known.With(Math.Max(0, mountSquares), mountDegrees, 0, 0);
+        return new ShownScatter(mountSquares, mountDegrees, withinSquares, withinDegrees);
     }
 
     /// <summary>The fewest further mounts, or runs on the mounts there are, on each side that would settle a change of this size with 80 % power.</summary>

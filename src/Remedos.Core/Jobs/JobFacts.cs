@@ -23,6 +23,21 @@ public sealed record JobFacts(
     DateOnly? RecheckOn,
     DateTimeOffset Now)
 {
+    /// <summary>What is held against what; <see cref="Before"/> and <see cref="After"/> are its runs. Null while the job has no setup.</summary>
+    public SetupPair? Pair { get; init; }
+
+    /// <summary>In the order of their numbers.</summary>
+    public IReadOnlyList<SetupFacts> Setups { get; init; } = [];
+
+    /// <summary>The round that is on.</summary>
+    public int Round { get; init; } = 1;
+
+    /// <summary>What the owner wants most: quiet, cheap, fast, lasting or looks; null when it was not asked.</summary>
+    public string? Wish { get; init; }
+
+    /// <summary>A run after the repair, and none of the machine as it came: it cannot be held against anything.</summary>
+    public bool NoBaseline => Before.Count == 0 && After.Count > 0;
+
     /// <summary>What was asked, seen and felt.</summary>
     public IReadOnlyList<EvidenceItem> Observations { get; init; } = [];
 
@@ -73,7 +88,7 @@ public sealed record DiagnosisStand(CauseRow Lead, double Probability, EvidenceR
 public sealed record JobStep(string Id, string Title, bool Done, string Conclusion);
 
 /// <summary>The one next step.</summary>
-/// <param name="Action">fill-in, look, before-run, check, run, warranty, coolers, air, repair, after-run, handover or none: where the button leads.</param>
+/// <param name="Action">fill-in, look, before-run, check, run, warranty, coolers, air, repair, after-run, next-round, handover or none: where the button leads.</param>
 /// <param name="OtherAction">A second way, less advised; null where there is none.</param>
 public sealed record NowCard(string Title, string Why, int? Minutes, string? Caution, string Action, string Button, string? OtherAction = null, string? OtherButton = null);
 

@@ -20,7 +20,8 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     public static JobProgress Of(JobFacts facts)
     {
         JobStep[] steps = [Intake(facts), Look(facts), Before(facts), Diagnosis(facts), Repair(facts), After(facts), Handover(facts)];
-        string current = steps.FirstOrDefault(step => !step.Done)?.Id ?? "handover";
+        // A good verdict leads to hand over and stops asking.
+        string current = JobOutcome.Of(facts) is not null ? "handover" : steps.FirstOrDefault(step => !step.Done)?.Id ?? "handover";
         return new JobProgress(steps, current, HeadlineOf(facts), Next(facts, current), Waiting(facts, current));
     }
 
@@ -38,18 +39,24 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         EvidenceItem[] seen = [.. f.Observations.Where(item => rows.Any(row => row.Id == item.Id))];
         string[] found = [.. seen.Where(item => item.State != DiagnosisTables.EvidenceOf(item.Id)!.States[0]).Select(item => $"{DiagnosisTables.EvidenceOf(item.Id)!.Title}: {item.State.Replace('-', ' ')}")];
         string conclusion = seen.Length == 0 ? "Not looked at yet." : $"{(found.Length == 0 ? "Nothing found" : string.Join(", ", found))}; {seen.Length} of {rows.Length} looked at.";
-        return new JobStep("look", "Look", seen.Length == rows.Length || f.Before.Count > 0 || Filled(f.RepairDone), conclusion);
+        // What was not looked at before the first run cannot be made up for; it is passed over, and not called done.
+        bool over = f.Before.Count > 0 || f.After.Count > 0 || Filled(f.RepairDone);
+        return new JobStep("look", "Look", seen.Length == rows.Length || over, over && seen.Length == 0 ? "Passed over: nothing was looked at before the first run." : conclusion);
     }
 
     private static JobStep Diagnosis(JobFacts f)
     {
-        bool done = f.Diagnosis is null or { IsSure: true } or { Check: null } || Filled(f.RepairFound) || Filled(f.RepairDone);
-        return new JobStep("diagnosis", "Diagnosis", f.Before.Count > 0 && done, f.Diagnosis is { } stand ? $"{stand.Lead.Title}: {Percent(stand)}" : "Nothing observed yet.");
+        bool done = f.Diagnosis is null or { IsSure: true } or { Check: null } || Filled(f.RepairFound) || Filled(f.RepairDone) || f.Route is not null;
+        return new JobStep("diagnosis", "Diagnosis", f.NoBaseline || (f.Before.Count > 0 && done), f.Diagnosis is { } stand ? $"{stand.Lead.Title}: {Percent(stand)}" : "Nothing observed yet.");
     }
 
     private static string Percent(DiagnosisStand stand) => stand.Probability > 0.99 ? "over 99 %" : $"{100 * stand.Probability:0} %";
 
-    private static JobStep Before(JobFacts f) => new("before", "Before", Latest(f.Before) is not null, Latest(f.Before) is { } run ? RunWords.Finding(run.Analysis, run.Conditions) : "No run yet.");
+    private static JobStep Before(JobFacts f) => new(
+        "before",
+        "Before",
+        Latest(f.Before) is not null || f.NoBaseline,
+        Latest(f.Before) is { } run ? RunWords.Finding(run.Analysis, run.Conditions) : f.NoBaseline ? "None was made: there is nothing to hold the repair against." : "No run yet.");
 
     private static JobStep Repair(JobFacts f)
     {
@@ -59,8 +66,8 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
 
     private static JobStep After(JobFacts f)
     {
-        bool done = f.Verdict is { Comparable: true };
-        return new JobStep("after", "After", done, Latest(f.After) is not { } run ? "No run yet." : done ? SentenceOf(f).ToString() : RunWords.Finding(run.Analysis, run.Conditions));
+        bool done = f.Verdict is { Comparable: true } || f.NoBaseline;
+        return new JobStep("after", "After", done, Latest(f.After) is not { } run ? "No run yet." : f.Verdict is { Comparable: true } ? SentenceOf(f).ToString() : RunWords.Finding(run.Analysis, run.Conditions));
     }
 
     private static JobStep Handover(JobFacts f) => new(
@@ -77,9 +84,22 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == ComparisonResult.Worse);
         }
 
+        if (f.NoBaseline && Latest(f.After) is { } only)
+        {
+            string[] found = RunWords.Finding(only.Analysis, only.Conditions).Split(": ", 2);
+            const string NoVerdict = " No run of it as it came: there is no verdict.";
+            return found.Length == 2 ? new Headline($"{found[0]}:", found[1], NoVerdict, only.Analysis.ThermalLimit is not null) : new Headline(found[0], "", NoVerdict);
+        }
+
         if (f.HandedOverAt is not null && Filled(f.RepairDone))
         {
             return new Headline($"{f.RepairDone!.Trim().TrimEnd('.')}.", "", "");
+        }
+
+        if (f.Pair is { Subject: Subject.Graphics } && Latest(f.Before)?.Analysis.Graphics is { } card)
+        {
+            string[] said = RunWords.CardFinding(card).Split(": ", 2);
+            return new Headline($"{said[0]}:", said[1], "", card.ThermalLimit is not null);
         }
 
         bool hotRun = Latest(f.Before)?.Analysis.ThermalLimit is not null;
@@ -146,15 +166,31 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             case "after":
                 Obstacle? obstacle = f.Verdict?.Obstacles.FirstOrDefault(o => o.Severity == Obstacle.Blocking);
                 return new NowCard("Make the runs comparable", obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}", 30, null, "after-run", "Add another after run");
+            case "handover" when JobOutcome.Of(f) is { Reason: { } reason } open:
+                return NotDone(f, reason, open.Sentence);
             case "handover":
                 bool fresh = PasteIsFresh(f) && f.After.Count < 2;
-                return fresh && f.Verdict?.Verdict != ComparisonResult.Worse
+                return fresh
                     ? new NowCard("Let the paste settle, then run once more", $"The cooler was mounted {Ago(f.Now - f.MountedAt!.Value)} ago. A second run in a day, same load, tells whether the last degree or two come.", 30, "A heavy cooler: lay the machine flat for transport.", "after-run", "Add the second run", "handover", "or hand over now")
-                    : new NowCard("Hand over", f.Verdict?.Verdict == ComparisonResult.Worse ? "The runs say it is worse than before. Tell the owner so, or take it back to the repair." : "Print the owner’s page, set a recheck date, and give back the old parts.", 5, "A heavy cooler: lay the machine flat for transport.", "handover", "Open the owner’s page");
+                    : new NowCard("Hand over", $"{(JobOutcome.Of(f) is { } outcome ? $"{outcome.Sentence} " : "")}Print the owner’s page, set a recheck date, and give back the old parts.", 5, "A heavy cooler: lay the machine flat for transport.", "handover", "Open the owner’s page");
             default:
                 return new NowCard("Repair, and note what you find", "Note what was found, and what was replaced.", 45, OpenCaution, "repair", "Write the repair note");
         }
     }
+
+    /// <summary>A verdict that does not answer the complaint: settle it where little is missing, else the next round.</summary>
+    private static NowCard NotDone(JobFacts f, string reason, string sentence)
+    {
+        if (f.Verdict is { Measurable: false, Wanted: { Mounts: <= FewMore, Runs: <= FewMore } wanted } && reason == RoundReason.NotFixed)
+        {
+            string more = wanted.Runs > 0 ? $"{(wanted.Runs == 1 ? "One more run" : $"{wanted.Runs} more runs")} a side, as it is mounted," : $"{(wanted.Mounts == 1 ? "One more mount" : $"{wanted.Mounts} more mounts")} a side";
+            return new NowCard("Not settled yet", $"{sentence} {more} would settle a change of this size.", 30, null, "after-run", "Add a run", "next-round", $"or open round {f.Round + 1}");
+        }
+
+        return new NowCard($"Open round {f.Round + 1}", $"{sentence} The next round keeps what was found and knows what was changed.", 5, null, "next-round", $"Open round {f.Round + 1}", "handover", "or hand it over as it is");
+    }
+
+    private const int FewMore = 2;
 
     private static string Verb(EvidenceRow check) => check.Kind switch { "symptom" => "Ask", "look" => "Look", "trial" => "Try", _ => "Check" };
 

@@ -23,6 +23,16 @@ public static class RunWords
     /// <summary>Whether firmware pins the clock, whatever the temperature.</summary>
     public static bool IsPinned(RunAnalysis run) => run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned);
 
+    /// <summary>What a run shows of the graphics card, as a sentence.</summary>
+    public static string CardFinding(GpuFigures card)
+    {
+        string watts = card.PowerW is { } power ? $" with {power:0} W" : "";
+        string places = $"core {card.Core.SustainedC:0} °C{(card.HotSpot is { } spot ? $", hot spot {spot.SustainedC:0} °C" : "")}{(card.Memory is { } memory ? $", memory {memory.SustainedC:0} °C" : "")}";
+        return card.HeldAt is { } place ? $"Graphics card too hot: its {place} is at its limit{watts}; {places}."
+            : card.Core.LimitC is { } limit ? $"Graphics card within its limit: {places}{watts}, {limit - card.Core.SustainedC:0} °C headroom."
+            : $"Graphics card: {places}{watts}; its limit is not known.";
+    }
+
     /// <summary>The finding with its number: at the limit, power budget, hot, or within its limit.</summary>
     public static string Finding(RunAnalysis run, RunConditions conditions)
     {

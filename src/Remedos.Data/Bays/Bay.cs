@@ -44,17 +44,34 @@ public sealed class Bay : IOfWorkshop
 
 /// <summary>A guided run in a bay.</summary>
 /// <param name="JobId">Where it lands.</param>
-/// <param name="Side">before or after.</param>
+/// <param name="MountId">What it is measured on.</param>
 /// <param name="Variant">Which <see cref="RunVariant"/>.</param>
 /// <param name="FromSequence">Its first reading.</param>
 public sealed record BayRun(
-    Guid JobId, string Side, string Variant, double? LoadSeconds, double? LimitC, double? RatedPowerW, double? AmbientC, Guid PersonId, long Recording, long FromSequence, GuidedState State, string Says, double? SecondsLeft)
+    Guid JobId, Guid MountId, string Variant, double? LoadSeconds, double? LimitC, double? RatedPowerW, double? AmbientC, Guid PersonId, long Recording, long FromSequence, GuidedState State, string Says, double? SecondsLeft)
 {
+    /// <summary>What it is measured on, in words.</summary>
+    public string On { get; init; } = "";
+
     /// <summary>Which <see cref="LoadKind"/>.</summary>
     public string Work { get; init; } = LoadKind.AllCore;
 
     /// <summary>Runs of the same kind that follow by themselves.</summary>
     public int Following { get; init; }
+
+    /// <summary>Fans fixed here, % or rpm; null for the variant's own.</summary>
+    public double? FanPercent { get; init; }
+
+    public double? FanRpm { get; init; }
+
+    /// <summary>Fan speeds of the runs that follow, %; each is run as often as the first.</summary>
+    public IReadOnlyList<double> FansToFollow { get; init; } = [];
+
+    /// <summary>How often each fan speed is run, for those that follow.</summary>
+    public int Times { get; init; } = 1;
+
+    /// <summary>Whether the cooler is lifted and put back before each run that follows: then each has a mount of its own.</summary>
+    public bool RemountBetween { get; init; }
 
     /// <summary>On the log's clock, up to the last reading.</summary>
     public double ElapsedSeconds { get; init; }
@@ -73,14 +90,23 @@ public sealed record BayRun(
     public BenchOrder Order => GuidedRun.OrderOf(Plan, State);
 
     [JsonIgnore]
-    public GuidedPlan Plan => new(RunVariant.All.Single(one => one.Id == Variant), LimitC, RatedPowerW, AmbientC, LoadSeconds, Work);
+    public GuidedPlan Plan => new(RunVariant.All.Single(one => one.Id == Variant), LimitC, RatedPowerW, AmbientC, LoadSeconds, Work) { FanPercent = FanPercent, FanRpm = FanRpm };
 
     /// <summary>As an answer leaves it.</summary>
     public BayRun After(GuidedAnswer answer) => this with { State = answer.State, Says = answer.Says, SecondsLeft = answer.SecondsLeft };
 
+    /// <summary>Whether another run follows this one.</summary>
+    [JsonIgnore]
+    public bool HasMore => Following > 0 || FansToFollow.Count > 0;
+
     /// <summary>The same run once more, from a reading on.</summary>
-    public BayRun Again(long recording, long fromSequence, BayHello? sender) =>
-        (this with { Recording = recording, FromSequence = fromSequence, ByHand = [], ElapsedSeconds = 0, FellSilent = false }).After(GuidedRun.Begin(Plan, sender));
+    public BayRun Again(long recording, long fromSequence, BayHello? sender, bool remount = false) =>
+        (this with { Recording = recording, FromSequence = fromSequence, ByHand = [], ElapsedSeconds = 0, FellSilent = false }).After(GuidedRun.Begin(Plan with { Remount = remount }, sender));
+
+    /// <summary>The run that follows: the same once more, or at the next fan speed.</summary>
+    public BayRun NextOne(long recording, long fromSequence, BayHello? sender) =>
+        (Following > 0 ? this with { Following = Following - 1 } : this with { FanPercent = FansToFollow[0], FansToFollow = [.. FansToFollow.Skip(1)], Following = Times - 1 })
+        .Again(recording, fromSequence, sender, RemountBetween);
 }
 
 /// <summary>Readings that came together, as they were sent; never changed.</summary>

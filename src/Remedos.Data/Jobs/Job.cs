@@ -76,6 +76,15 @@ public sealed class Job : IOfWorkshop
 
     public RepairNote Repair { get; init; } = new();
 
+    /// <summary>what the owner wants most: quiet, cheap, fast, lasting or looks; null when it was not asked.</summary>
+    public string? Wish { get; set; }
+
+    /// <summary>The round that is on, from 1.</summary>
+    public int Round { get; set; } = 1;
+
+    /// <summary>In the order of their numbers; loaded by whoever needs them.</summary>
+    public List<Setup> Setups { get; init; } = [];
+
     public DateTimeOffset? HandedOverAt { get; set; }
 
     public DateOnly? RecheckOn { get; set; }
@@ -119,7 +128,7 @@ public sealed class WarrantyNote
     public string? Route { get; set; }
 }
 
-/// <summary>What was found and done at the bench.</summary>
+/// <summary>What was found and done at the bench in the round that is on.</summary>
 public sealed class RepairNote
 {
     /// <summary>The causes that were there, once they are known; ids of the diagnosis.</summary>
@@ -133,17 +142,8 @@ public sealed class RepairNote
 
     public int? Minutes { get; set; }
 
-    public string? Paste { get; set; }
-
-    public string? PasteMethod { get; set; }
-
-    /// <summary>The kind of cooler that was put on, when it is another than came in.</summary>
-    public string? CoolerKind { get; set; }
-
-    /// <summary>Its name, from the workshop's parts or any words.</summary>
+    /// <summary>The cooler that was chosen to go on, from the workshop's parts or any words.</summary>
     public string? Cooler { get; set; }
-
-    public DateTimeOffset? MountedAt { get; set; }
 }
 
 /// <summary>One change to a job; appended, never altered. Undo, history and audit come from here.</summary>

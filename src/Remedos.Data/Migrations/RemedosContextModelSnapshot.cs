@@ -171,6 +171,38 @@ namespace Remedos.Data.Migrations
                     b.ToTable("installations", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Jobs.BenchScatter", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<double>("MountDegrees")
+                        .HasColumnType("double precision")
+                        .HasColumnName("mount_degrees");
+
+                    b.Property<double>("MountSquares")
+                        .HasColumnType("double precision")
+                        .HasColumnName("mount_squares");
+
+                    b.Property<double>("WithinDegrees")
+                        .HasColumnType("double precision")
+                        .HasColumnName("within_degrees");
+
+                    b.Property<double>("WithinSquares")
+                        .HasColumnType("double precision")
+                        .HasColumnName("within_squares");
+
+                    b.HasKey("WorkshopId", "JobId")
+                        .HasName("pk_bench_scatters");
+
+                    b.ToTable("bench_scatters", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Jobs.Job", b =>
                 {
                     b.Property<Guid>("WorkshopId")
@@ -264,6 +296,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("double precision")
                         .HasColumnName("room_c");
 
+                    b.Property<int>("Round")
+                        .HasColumnType("integer")
+                        .HasColumnName("round");
+
                     b.Property<string>("Serial")
                         .HasColumnType("text")
                         .HasColumnName("serial");
@@ -295,6 +331,11 @@ namespace Remedos.Data.Migrations
                         .HasMaxLength(40)
                         .HasColumnType("character varying(40)")
                         .HasColumnName("waiting_for");
+
+                    b.Property<string>("Wish")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("wish");
 
                     b.HasKey("WorkshopId", "Id")
                         .HasName("pk_jobs");
@@ -461,6 +502,181 @@ namespace Remedos.Data.Migrations
                     b.ToTable("job_photos", null, t =>
                         {
                             t.HasCheckConstraint("ck_job_photos_kind", "kind IN ('photo', 'proof')");
+                        });
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.Mount", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<int?>("Minutes")
+                        .HasColumnType("integer")
+                        .HasColumnName("minutes");
+
+                    b.Property<DateTimeOffset?>("MountedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("mounted_at");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Print")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("print");
+
+                    b.Property<DateTimeOffset?>("RemovedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("removed_at");
+
+                    b.Property<Guid>("SetupId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("setup_id");
+
+                    b.Property<string>("Torque")
+                        .HasColumnType("text")
+                        .HasColumnName("torque");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_mounts");
+
+                    b.HasIndex("WorkshopId", "JobId")
+                        .HasDatabaseName("ix_mounts_workshop_id_job_id");
+
+                    b.HasIndex("WorkshopId", "SetupId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_mounts_workshop_id_setup_id_number");
+
+                    b.ToTable("mounts", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.Round", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("ClosedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("closed_at");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("note");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Reason")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("reason");
+
+                    b.Property<DateTimeOffset?>("RemovedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("removed_at");
+
+                    b.Property<string>("Verdict")
+                        .HasColumnType("text")
+                        .HasColumnName("verdict");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_rounds");
+
+                    b.HasIndex("WorkshopId", "JobId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_rounds_workshop_id_job_id_number")
+                        .HasFilter("removed_at IS NULL");
+
+                    b.ToTable("rounds", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.Setup", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<string>("FailedWhy")
+                        .HasColumnType("text")
+                        .HasColumnName("failed_why");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<int?>("LikeNumber")
+                        .HasColumnType("integer")
+                        .HasColumnName("like_number");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<long?>("PriceMinor")
+                        .HasColumnType("bigint")
+                        .HasColumnName("price_minor");
+
+                    b.Property<DateTimeOffset?>("RemovedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("removed_at");
+
+                    b.Property<int>("Round")
+                        .HasColumnType("integer")
+                        .HasColumnName("round");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_setups");
+
+                    b.HasIndex("WorkshopId", "JobId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_setups_workshop_id_job_id_number");
+
+                    b.ToTable("setups", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_setups_kind", "kind IN ('as-it-came', 'repair', 'other-cooler', 'other-paste', 'fans', 'setting', 'card')");
+
+                            t.HasCheckConstraint("ck_setups_number", "number >= 1 AND round >= 1 AND like_number < number");
                         });
                 });
 
@@ -715,6 +931,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnName("marks")
                         .HasDefaultValueSql("'[]'");
 
+                    b.Property<Guid>("MountId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("mount_id");
+
                     b.Property<Guid>("PersonId")
                         .HasColumnType("uuid")
                         .HasColumnName("person_id");
@@ -739,12 +959,6 @@ namespace Remedos.Data.Migrations
                         .HasColumnName("sha256")
                         .IsFixedLength();
 
-                    b.Property<string>("Side")
-                        .IsRequired()
-                        .HasMaxLength(10)
-                        .HasColumnType("character varying(10)")
-                        .HasColumnName("side");
-
                     b.Property<string>("State")
                         .IsRequired()
                         .HasMaxLength(20)
@@ -756,6 +970,9 @@ namespace Remedos.Data.Migrations
 
                     b.HasIndex("WorkshopId", "LogFileId")
                         .HasDatabaseName("ix_imports_workshop_id_log_file_id");
+
+                    b.HasIndex("WorkshopId", "MountId")
+                        .HasDatabaseName("ix_imports_workshop_id_mount_id");
 
                     b.HasIndex("WorkshopId", "PersonId")
                         .HasDatabaseName("ix_imports_workshop_id_person_id");
@@ -887,6 +1104,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("missing_original");
 
+                    b.Property<Guid>("MountId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("mount_id");
+
                     b.Property<DateTimeOffset?>("RemovedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("removed_at");
@@ -894,12 +1115,6 @@ namespace Remedos.Data.Migrations
                     b.Property<int>("Rows")
                         .HasColumnType("integer")
                         .HasColumnName("rows");
-
-                    b.Property<string>("Side")
-                        .IsRequired()
-                        .HasMaxLength(10)
-                        .HasColumnType("character varying(10)")
-                        .HasColumnName("side");
 
                     b.Property<string>("Stretch")
                         .HasColumnType("jsonb")
@@ -923,10 +1138,10 @@ namespace Remedos.Data.Migrations
                     b.HasIndex("WorkshopId", "LogFileId")
                         .HasDatabaseName("ix_runs_workshop_id_log_file_id");
 
-                    b.ToTable("runs", null, t =>
-                        {
-                            t.HasCheckConstraint("ck_runs_side", "side IN ('before', 'after')");
-                        });
+                    b.HasIndex("WorkshopId", "MountId")
+                        .HasDatabaseName("ix_runs_workshop_id_mount_id");
+
+                    b.ToTable("runs", (string)null);
                 });
 
             modelBuilder.Entity("Remedos.Data.Samples.SampleChunk", b =>
@@ -1027,10 +1242,6 @@ namespace Remedos.Data.Migrations
                     b.Property<int>("NextJobNumber")
                         .HasColumnType("integer")
                         .HasColumnName("next_job_number");
-
-                    b.Property<double>("RepeatabilityC")
-                        .HasColumnType("double precision")
-                        .HasColumnName("repeatability_c");
 
                     b.Property<string>("TagPrefix")
                         .IsRequired()
@@ -1133,6 +1344,16 @@ namespace Remedos.Data.Migrations
                         .HasConstraintName("fk_bay_batches_bays_workshop_id_bay_id");
                 });
 
+            modelBuilder.Entity("Remedos.Data.Jobs.BenchScatter", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_bench_scatters_jobs_workshop_id_job_id");
+                });
+
             modelBuilder.Entity("Remedos.Data.Jobs.Job", b =>
                 {
                     b.HasOne("Remedos.Data.Workshop", null)
@@ -1219,11 +1440,6 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("text")
                                 .HasColumnName("repair_cooler");
 
-                            b1.Property<string>("CoolerKind")
-                                .HasMaxLength(40)
-                                .HasColumnType("character varying(40)")
-                                .HasColumnName("repair_cooler_kind");
-
                             b1.Property<string>("Done")
                                 .HasColumnType("text")
                                 .HasColumnName("repair_done");
@@ -1236,21 +1452,9 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("integer")
                                 .HasColumnName("repair_minutes");
 
-                            b1.Property<DateTimeOffset?>("MountedAt")
-                                .HasColumnType("timestamp with time zone")
-                                .HasColumnName("repair_mounted_at");
-
                             b1.Property<string>("Parts")
                                 .HasColumnType("text")
                                 .HasColumnName("repair_parts");
-
-                            b1.Property<string>("Paste")
-                                .HasColumnType("text")
-                                .HasColumnName("repair_paste");
-
-                            b1.Property<string>("PasteMethod")
-                                .HasColumnType("text")
-                                .HasColumnName("repair_paste_method");
 
                             b1.HasKey("JobWorkshopId", "JobId");
 
@@ -1342,6 +1546,110 @@ namespace Remedos.Data.Migrations
                         .HasConstraintName("fk_job_photos_people_workshop_id_person_id");
                 });
 
+            modelBuilder.Entity("Remedos.Data.Jobs.Mount", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_mounts_jobs_workshop_id_job_id");
+
+                    b.HasOne("Remedos.Data.Jobs.Setup", null)
+                        .WithMany("Mounts")
+                        .HasForeignKey("WorkshopId", "SetupId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_mounts_setups_workshop_id_setup_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.Round", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_rounds_jobs_workshop_id_job_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.Setup", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany("Setups")
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_setups_jobs_workshop_id_job_id");
+
+                    b.OwnsOne("Remedos.Core.Jobs.SetupDifference", "Difference", b1 =>
+                        {
+                            b1.Property<Guid>("SetupWorkshopId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("workshop_id");
+
+                            b1.Property<Guid>("SetupId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<string>("CardPaste")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_card_paste");
+
+                            b1.Property<string>("CaseAir")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_case_air");
+
+                            b1.Property<string>("Changed")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_changed");
+
+                            b1.Property<string>("Cooler")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_cooler");
+
+                            b1.Property<string>("CoolerKind")
+                                .HasMaxLength(40)
+                                .HasColumnType("character varying(40)")
+                                .HasColumnName("difference_cooler_kind");
+
+                            b1.Property<string>("Fans")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_fans");
+
+                            b1.Property<string>("MountingKit")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_mounting_kit");
+
+                            b1.Property<string>("Paste")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_paste");
+
+                            b1.Property<string>("PasteMethod")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_paste_method");
+
+                            b1.Property<string>("Settings")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_settings");
+
+                            b1.Property<string>("Steering")
+                                .HasColumnType("text")
+                                .HasColumnName("difference_steering");
+
+                            b1.HasKey("SetupWorkshopId", "SetupId");
+
+                            b1.ToTable("setups");
+
+                            b1.WithOwner()
+                                .HasForeignKey("SetupWorkshopId", "SetupId")
+                                .HasConstraintName("fk_setups_setups_workshop_id_id");
+                        });
+
+                    b.Navigation("Difference")
+                        .IsRequired();
+                });
+
             modelBuilder.Entity("Remedos.Data.Parts.Part", b =>
                 {
                     b.HasOne("Remedos.Data.Workshop", null)
@@ -1405,6 +1713,13 @@ namespace Remedos.Data.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_imports_log_files_workshop_id_log_file_id");
 
+                    b.HasOne("Remedos.Data.Jobs.Mount", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "MountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_imports_mounts_workshop_id_mount_id");
+
                     b.HasOne("Remedos.Data.Person", null)
                         .WithMany()
                         .HasForeignKey("WorkshopId", "PersonId")
@@ -1448,6 +1763,13 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_runs_log_files_workshop_id_log_file_id");
+
+                    b.HasOne("Remedos.Data.Jobs.Mount", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "MountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_runs_mounts_workshop_id_mount_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Samples.SampleChunk", b =>
@@ -1485,6 +1807,16 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_workshop_events_people_workshop_id_person_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.Job", b =>
+                {
+                    b.Navigation("Setups");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.Setup", b =>
+                {
+                    b.Navigation("Mounts");
                 });
 #pragma warning restore 612, 618
         }

@@ -13,8 +13,8 @@ public sealed class Run : IOfWorkshop
 
     public Guid LogFileId { get; init; }
 
-    /// <summary>before or after.</summary>
-    public required string Side { get; init; }
+    /// <summary>What it was measured on.</summary>
+    public Guid MountId { get; set; }
 
     public DateTimeOffset ImportedAt { get; init; }
 
@@ -91,7 +91,8 @@ public sealed class Import : IOfWorkshop
     /// <summary>Of the log: it is taken once.</summary>
     public required string Sha256 { get; init; }
 
-    public required string Side { get; init; }
+    /// <summary>What it was measured on.</summary>
+    public Guid MountId { get; init; }
 
     public required RunConditions Conditions { get; init; }
 

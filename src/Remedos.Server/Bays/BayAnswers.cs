@@ -21,18 +21,24 @@ public sealed record BayAnswer(
 
     public static BayAnswer Of(Bay bay, DateTimeOffset now) => new(
         bay.Id, bay.Number, now - bay.LastSeenAt < OnlineFor, bay.LastSeenAt, bay.Stream, bay.Acknowledged, bay.Sender, bay.Hands, bay.Note,
-        bay.Run is { } run ? new BayRunAnswer(run.JobId, run.Side, run.Variant, run.Work, run.State.Stage, run.State.IsOver, run.State.Held, run.Following, run.Says, run.SecondsLeft, run.LimitC) : null);
+        bay.Run is { } run ? new BayRunAnswer(run.JobId, run.MountId, run.On, run.Variant, run.Work, run.State.Stage, run.State.IsOver, run.State.Held, run.Following + (run.FansToFollow.Count * run.Times), run.Says, run.SecondsLeft, run.LimitC) : null);
 }
 
 /// <summary>A guided run as the page shows it.</summary>
+/// <param name="On">What it is measured on, in words.</param>
 /// <param name="Held">Whether a person asked to stay in this stage.</param>
 /// <param name="Following">Runs of the same kind that follow by themselves.</param>
-public sealed record BayRunAnswer(Guid JobId, string Side, string Variant, string Work, string Stage, bool Over, bool Held, int Following, string Says, double? SecondsLeft, double? LimitC);
+public sealed record BayRunAnswer(Guid JobId, Guid MountId, string On, string Variant, string Work, string Stage, bool Over, bool Held, int Following, string Says, double? SecondsLeft, double? LimitC);
 
 /// <summary>A run to be started.</summary>
+/// <param name="MountId">What it is measured on; what is on the machine now where it is null.</param>
 /// <param name="Work">Which kind of load; all cores when null.</param>
 /// <param name="Times">How many runs, one after the other; one when null.</param>
-public sealed record StartRun(Guid JobId, string Side, string Variant, double? LoadSeconds = null, string? Work = null, int? Times = null);
+/// <param name="Remount">Whether the cooler is lifted and put back between them: each is then a mount of its own.</param>
+/// <param name="FanPercents">With fixed fans: at which speeds, 0 … 100 %, one after the other.</param>
+/// <param name="FanRpm">With fixed fans: at these turns instead.</param>
+public sealed record StartRun(
+    Guid JobId, string Variant, Guid? MountId = null, double? LoadSeconds = null, string? Work = null, int? Times = null, bool? Remount = null, IReadOnlyList<double>? FanPercents = null, double? FanRpm = null);
 
 /// <summary>Whether the run is to stay in its stage.</summary>
 public sealed record HoldRun(bool Held);

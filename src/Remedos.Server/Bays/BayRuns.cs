@@ -34,7 +34,7 @@ internal static class BayRuns
         await using (RemedosContext context = await caller.OpenAsync(cancellation))
         {
             Guid workshop = context.Workshop!.Value;
-            job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.WorkshopId == workshop && j.Id == start.JobId, cancellation);
+            job = await context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(j => j.WorkshopId == workshop && j.Id == start.JobId, cancellation);
         }
 
         if (job is null)
@@ -42,12 +42,21 @@ internal static class BayRuns
             return JobEndpoints.NoSuchJob();
         }
 
+        if ((start.MountId is { } asked ? JobSetups.OfMount(job, asked) : (JobSetups.Current(job), JobSetups.CurrentMount(job))) is not var (setup, mount))
+        {
+            return Refusal.Unknown("This job has no such setup any more. Choose what is measured.");
+        }
+
         string work = start.Work ?? LoadKind.AllCore;
-        string? wrong = start.Side is not ("before" or "after") ? "A run is either a before or an after run."
-            : RunVariant.All.All(variant => variant.Id != start.Variant) ? $"“{start.Variant}” is no way to run a machine; known are {string.Join(", ", RunVariant.All.Select(variant => variant.Id))}."
+        bool fixes = start.FanPercents is { Count: > 0 } || start.FanRpm is not null;
+        string? wrong = RunVariant.All.All(variant => variant.Id != start.Variant) ? $"“{start.Variant}” is no way to run a machine; known are {string.Join(", ", RunVariant.All.Select(variant => variant.Id))}."
             : LoadKind.All.All(kind => kind.Id != work) ? $"“{work}” is no kind of load; known are {string.Join(", ", LoadKind.All.Select(kind => kind.Id))}."
             : start.LoadSeconds is not (null or (>= 60 and <= 86_400)) ? "A load lasts from a minute to a day."
             : start.Times is not (null or (>= 1 and <= MostTimes)) ? $"A run is done 1 to {MostTimes} times."
+            : fixes && start.Variant != RunVariant.FixedFans ? "Fan speeds go with a run whose fans are fixed."
+            : start.FanPercents is { } speeds && (speeds.Count > MostTimes || speeds.Any(speed => !(speed is >= 0 and <= 100))) ? $"Fans are fixed at up to {MostTimes} speeds, each between 0 and 100 %."
+            : start.FanRpm is not (null or (>= 100 and <= 10_000)) ? "A fan turns 100 to 10000 times a minute."
+            : start is { FanRpm: not null, FanPercents.Count: > 0 } ? "Fix the fans in percent or in turns a minute, not in both."
             : null;
         return wrong is not null ? Refusal.Of(wrong) : await door.ChangeAsync(id, async (write, bay) =>
         {
@@ -56,14 +65,20 @@ internal static class BayRuns
                 return bay.Stream is null ? "Nothing is connected to this bay yet." : "A run goes on in this bay. Stop it first.";
             }
 
-            BayRun run = new(job.Id, start.Side, start.Variant, start.LoadSeconds, job.TemperatureLimitC, job.RatedPowerW, job.RoomC, write.PersonId, bay.Recording, bay.Acknowledged + 1, GuidedState.Start, "", null)
+            BayRun run = new(job.Id, mount.Id, start.Variant, start.LoadSeconds, job.TemperatureLimitC, job.RatedPowerW, null, write.PersonId, bay.Recording, bay.Acknowledged + 1, GuidedState.Start, "", null)
             {
+                On = $"{JobSetups.Name(setup)}, mount {mount.Number}",
                 Work = work,
+                Times = start.Times ?? 1,
                 Following = (start.Times ?? 1) - 1,
+                RemountBetween = start.Remount == true,
+                FanPercent = start.FanPercents is { Count: > 0 } first ? first[0] : null,
+                FanRpm = start.FanRpm,
+                FansToFollow = [.. (start.FanPercents ?? []).Skip(1)],
             };
             bay.Run = run.After(GuidedRun.Begin(run.Plan, bay.Sender));
             await WatchSilence.BeginAsync(write.Context, bay, write.Now, cancellation);
-            write.Event("bay-run-started", $"{bay.Number}", null, JsonSerializer.Serialize(new { start.JobId, start.Side, start.Variant, work }, RemedosContext.Json));
+            write.Event("bay-run-started", $"{bay.Number}", null, JsonSerializer.Serialize(new { start.JobId, Setup = setup.Number, Mount = mount.Number, start.Variant, work }, RemedosContext.Json));
             return null;
         }, cancellation);
     }

@@ -4,7 +4,9 @@ using Remedos.Core.Learning;
 using Remedos.Core.Matching;
 using Remedos.Core.Parts;
 using Remedos.Data;
+using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
+using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Coolers;
 
@@ -30,7 +32,7 @@ internal static class League
         var stand = await context.Workshops.Where(w => w.Id == workshop).Select(w => new
         {
             Jobs = context.Jobs.Where(job => job.WorkshopId == workshop).Max(job => (DateTimeOffset?)job.ChangedAt),
-            Runs = context.Runs.Count(run => run.WorkshopId == workshop && run.Side == "after" && run.RemovedAt == null),
+            Runs = context.Runs.Count(run => run.WorkshopId == workshop && run.RemovedAt == null),
         }).FirstOrDefaultAsync(cancellation);
         return (await remembered.GetOrCreateAsync($"league {workshop} {stand?.Jobs:O} {stand?.Runs} {parts.Count} {parts.Select(part => part.ChangedAt).DefaultIfEmpty().Max():O}", entry =>
         {
@@ -41,15 +43,21 @@ internal static class League
 
     private static async Task<IReadOnlyDictionary<string, LeagueEntry>> FromRunsAsync(RemedosContext context, Guid workshop, IReadOnlyList<Part> parts, CancellationToken cancellation)
     {
-        var after = await context.Runs.AsNoTracking().Where(run => run.WorkshopId == workshop && run.Side == "after" && run.RemovedAt == null)
-            .Join(context.Jobs.AsNoTracking(), run => run.JobId, job => job.Id, (run, job) => new { Run = run, Job = job }).ToListAsync(cancellation);
+        // Runs of a machine that was worked on: on its first setup it came in with a complaint.
+        var after = await context.Runs.AsNoTracking().Where(run => run.WorkshopId == workshop && run.RemovedAt == null)
+            .Join(context.Mounts.Where(mount => mount.WorkshopId == workshop), run => run.MountId, mount => mount.Id, (run, mount) => new { run, mount.SetupId })
+            .Join(context.Setups.Where(setup => setup.WorkshopId == workshop && setup.Number > 1 && setup.FailedWhy == null && setup.RemovedAt == null), pair => pair.SetupId, setup => setup.Id, (pair, setup) => new { Run = pair.run, setup.Number })
+            .ToListAsync(cancellation);
+        Guid[] ids = [.. after.Select(pair => pair.Run.JobId).Distinct()];
+        Dictionary<Guid, Job> jobs = await context.Jobs.AsNoTracking().WithSetups().Where(job => job.WorkshopId == workshop && ids.Contains(job.Id)).ToDictionaryAsync(job => job.Id, cancellation);
         List<(string Cooler, LeagueRun Run)> runs = [];
         foreach (var pair in after.Where(pair => pair.Run.Conditions.IsUsual && pair.Run.Analysis.ThermalLimit is null))
         {
-            string? name = MachineNames.AfterRepair(pair.Job);
-            if (Machine.Find(parts, PartKind.Cooler, name)?.Values.Cooler is { } cooler && Machine.BuildOf(MachineNames.Of(pair.Job) with { Cooler = name }, parts, WhatIf.Nothing, out _) is { } build)
+            Job job = jobs[pair.Run.JobId];
+            string? name = JobSetups.Effective(job, job.Setups.Find(setup => setup.Number == pair.Number)!).Cooler;
+            if (Machine.Find(parts, PartKind.Cooler, name)?.Values.Cooler is { } cooler && Machine.BuildOf(MachineNames.Of(job) with { Cooler = name }, parts, WhatIf.Nothing, out _) is { } build)
             {
-                runs.Add((name!.Trim(), new LeagueRun(pair.Job.Id, build, cooler with { Id = "measured" }, pair.Run.Analysis)));
+                runs.Add((name!.Trim(), new LeagueRun(job.Id, build, cooler with { Id = "measured" }, pair.Run.Analysis)));
             }
         }
 

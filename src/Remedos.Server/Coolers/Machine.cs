@@ -3,6 +3,7 @@ using Remedos.Core.Matching;
 using Remedos.Core.Parts;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
+using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Coolers;
 
@@ -11,12 +12,10 @@ public sealed record MachineNames(
     string? Processor = null, string? Board = null, string? Memory = null, double? MemoryHeightMm = null, string? Graphics = null, string? Case = null, string? Cooler = null, double? RatedPowerW = null, double? TemperatureLimitC = null,
     double? RoomC = null, string? FansSteeredBy = null)
 {
+    /// <summary>A job with its setups, as it is now.</summary>
     public static MachineNames Of(Job job) => new(
-        job.Parts.Processor, job.Parts.Board, job.Parts.Memory, job.Parts.MemoryHeightMm, job.Parts.Graphics, job.Parts.Case, string.IsNullOrWhiteSpace(job.Repair.Done) ? job.Parts.Cooler : AfterRepair(job), job.RatedPowerW, job.TemperatureLimitC,
+        job.Parts.Processor, job.Parts.Board, job.Parts.Memory, job.Parts.MemoryHeightMm, job.Parts.Graphics, job.Parts.Case, JobSetups.Now(job).Cooler, job.RatedPowerW, job.TemperatureLimitC,
         job.RoomC, job.Parts.FansSteeredBy);
-
-    /// <summary>The cooler that is on it once it is repaired; null where another kind was put on and nobody noted which.</summary>
-    public static string? AfterRepair(Job job) => job.Repair.Cooler ?? (job.Repair.CoolerKind is { } kind && kind != job.CoolerKind ? null : job.Parts.Cooler);
 }
 
 /// <summary>A machine put together from parts, without a job; null for what is not known.</summary>

@@ -40,14 +40,15 @@ internal static class MatchCoolers
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        if (await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation) is not { } job)
+        if (await context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation) is not { } job)
         {
             return JobEndpoints.NoSuchJob();
         }
 
-        // Once it is repaired, what it did before says nothing any more.
-        bool repaired = !string.IsNullOrWhiteSpace(job.Repair.Done);
-        List<Run> runs = repaired ? [] : await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.Side == "before" && r.RemovedAt == null).OrderBy(r => r.ImportedAt).ToListAsync(cancellation);
+        // Once something was changed, what it did before says nothing any more.
+        bool repaired = JobSetups.Current(job).Round == job.Round && JobSetups.Current(job).Number > 1;
+        List<Run> all = repaired ? [] : await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null).OrderBy(r => r.ImportedAt).ToListAsync(cancellation);
+        IReadOnlyList<Run> runs = JobSetups.RunsOf(JobSetups.Diagnosed(job), all);
         SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
         DiagnosisCase asked = JobCases.Of(job, runs, series, who.Today(clock.GetUtcNow())).Case;
         RunAnalysis? run = (runs.LastOrDefault(r => r.Conditions.IsUsual) ?? runs.LastOrDefault(r => r.Conditions is { Panel: null or "closed", PowerCapW: null, Trial: null }))?.Analysis;

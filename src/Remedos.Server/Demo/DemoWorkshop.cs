@@ -1,6 +1,8 @@
 using System.Text;
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore.Storage;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Jobs;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
@@ -21,7 +23,17 @@ internal static class DemoWorkshop
 
     private static readonly ProtocolStep[] Protocol = [new(300, 0), new(1500, 1), new(420, 0)];
 
-    internal sealed record DemoRun(string Side, string FileName, SimulatedMachine? Machine, double RoomC, TimeSpan Ago, bool Semicolons = false, double? FanPercent = null, SimulationRequest? OnBench = null);
+    /// <summary>A run of a demo machine.</summary>
+    /// <param name="Setup">Which of its job's setups.</param>
+    /// <param name="Mount">Which mount of that.</param>
+    /// <param name="Load">In the words of a run's conditions.</param>
+    internal sealed record DemoRun(
+        int Setup, string FileName, SimulatedMachine? Machine, double RoomC, TimeSpan Ago, bool Semicolons = false, double? FanPercent = null, SimulationRequest? OnBench = null, int Mount = 1, string Load = "all-core")
+    {
+        public double? PowerCapW { get; init; }
+
+        public double? GpuLimitC { get; init; }
+    }
 
     public static async Task LoadAsync(RemedosContext context, IFileStore files, Workshop workshop, Person person, DateTimeOffset now, CancellationToken cancellation)
     {
@@ -41,14 +53,12 @@ internal static class DemoWorkshop
                 job.Repair.Found = "One tube hot, one cold; pump turns at its usual speed. The loop hardly flows.";
                 job.Repair.Done = "Loop replaced by a Corvane Ridge 2 dual tower, stand-offs exchanged, fans set to follow the processor";
                 job.Repair.Parts = "Corvane Ridge 2, bracket Q4";
-                (job.Repair.CoolerKind, job.Repair.Cooler) = ("dual-tower", "Corvane Ridge 2");
+                job.Repair.Cooler = "Corvane Ridge 2";
                 job.Repair.Minutes = 70;
-                job.Repair.Paste = "Tallow Grey 5";
-                job.Repair.PasteMethod = "thin cross";
-                job.Repair.MountedAt = now.AddHours(-30);
+                Changed(job, SetupKind.Cooler, now.AddHours(-30), ("cooler", "Corvane Ridge 2"), ("coolerKind", "dual-tower"), ("paste", "Tallow Grey 5"), ("pasteMethod", "thin cross"));
             }),
-            new DemoRun("before", "design-station-before.csv", DemoMachines.StationStarvedLoop, 26.1, TimeSpan.FromHours(54), Semicolons: true),
-            new DemoRun("after", "design-station-after.csv", DemoMachines.StationDualTower, 23.5, TimeSpan.FromHours(4)));
+            new DemoRun(1, "design-station-before.csv", DemoMachines.StationStarvedLoop, 26.1, TimeSpan.FromHours(54), Semicolons: true),
+            new DemoRun(2, "design-station-after.csv", DemoMachines.StationDualTower, 23.5, TimeSpan.FromHours(4)));
 
         await bench.AddAsync(
             NewJob(bench.Next(6), "Saint Odile choir", "choirmaster, evenings", "Recording machine, quiet tower, 22 months, stands behind the organ", "Fans audible on the recordings since the autumn", 21.5, 95, 105, "tower", job =>
@@ -57,7 +67,7 @@ internal static class DemoWorkshop
                 Seen(job, ("onset", "gradual"), ("fans-always-loud", "yes"), ("shutdowns", "no"), ("noise-rattling", "no"), ("noise-grinding", "no"), ("dust", "heavy"), ("fan-wrong-way", "no"), ("blade-blocked", "no"));
                 job.Repair.Found = "Fins grey with dust, filter clogged";
             }),
-            new DemoRun("before", "choir-recorder-before.csv", DemoMachines.RecorderDusty, 21.4, TimeSpan.FromHours(20)));
+            new DemoRun(1, "choir-recorder-before.csv", DemoMachines.RecorderDusty, 21.4, TimeSpan.FromHours(20)));
 
         await bench.AddAsync(
             NewJob(bench.Next(5), "Harbour bakery", "before six in the morning", "Compact till, flat cooler, four years beside the flour bins", "Freezes at the Saturday rush", 29.3, 85, 65, "down-draught", job =>
@@ -69,11 +79,9 @@ internal static class DemoWorkshop
                 job.Repair.Done = "Fins washed and dried, fan replaced, new paste, fleece over the intake";
                 job.Repair.Parts = "80 mm fan, intake fleece";
                 job.Repair.Minutes = 55;
-                job.Repair.Paste = "Tallow Grey 5";
-                job.Repair.PasteMethod = "one dot";
-                job.Repair.MountedAt = now.AddHours(-2);
+                Changed(job, SetupKind.Repair, now.AddHours(-2), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
             }),
-            new DemoRun("before", "bakery-till-before.csv", DemoMachines.TillFelted, 29.2, TimeSpan.FromHours(28), Semicolons: true, FanPercent: 80));
+            new DemoRun(1, "bakery-till-before.csv", DemoMachines.TillFelted, 29.2, TimeSpan.FromHours(28), Semicolons: true, FanPercent: 80));
 
         await bench.AddAsync(
             NewJob(bench.Next(4), "Lindqvist Land Survey", "office hours", "Photogrammetry workstation, dual tower, 9 months", "Fast for a minute, then a third slower, every time", 22, 100, 125, "dual-tower", job =>
@@ -82,7 +90,7 @@ internal static class DemoWorkshop
                 Seen(job, ("onset", "since-new"), ("shutdowns", "no"), ("dust", "none"), ("fan-wrong-way", "no"), ("blade-blocked", "no"));
                 job.WaitingFor = "owner";
             }),
-            new DemoRun("before", "survey-workstation-before.csv", DemoMachines.SurveyorBudget, 22.1, TimeSpan.FromHours(30)));
+            new DemoRun(1, "survey-workstation-before.csv", DemoMachines.SurveyorBudget, 22.1, TimeSpan.FromHours(30)));
 
         await bench.AddAsync(
             NewJob(bench.Next(3), "Dune Hill observatory", "after dark", "Image stacker, tower, 41 months, unheated dome", "Hotter every summer, now it stutters", 24, 95, 125, "tower", job =>
@@ -93,12 +101,10 @@ internal static class DemoWorkshop
                 job.Repair.Found = "Paste dried to a crust, print broken in the middle";
                 job.Repair.Done = "Cleaned, new paste, screws tightened across in three rounds";
                 job.Repair.Minutes = 40;
-                job.Repair.Paste = "Tallow Grey 5";
-                job.Repair.PasteMethod = "spread film";
-                job.Repair.MountedAt = now.AddHours(-3);
+                Changed(job, SetupKind.Repair, now.AddHours(-3), ("paste", "Tallow Grey 5"), ("pasteMethod", "spread film"));
             }),
-            new DemoRun("before", "stacker-before.csv", DemoMachines.StackerDriedPaste, 24.4, TimeSpan.FromHours(26)),
-            new DemoRun("after", "stacker-after.csv", DemoMachines.StackerNewPaste, 22.8, TimeSpan.FromHours(2)));
+            new DemoRun(1, "stacker-before.csv", DemoMachines.StackerDriedPaste, 24.4, TimeSpan.FromHours(26)),
+            new DemoRun(2, "stacker-after.csv", DemoMachines.StackerNewPaste, 22.8, TimeSpan.FromHours(2)));
 
         await bench.AddAsync(NewJob(bench.Next(1), "Quayside veterinary clinic", "ask for the front desk", "Compact behind the counter, 15 months, no air on three sides", "Switches itself off on warm afternoons", 23.5, 95, 65, "tower", job =>
         {
@@ -116,14 +122,12 @@ internal static class DemoWorkshop
                 job.Repair.Found = "Cooler hung on three of four screws; paste print only a crescent";
                 job.Repair.Done = "Reseated with new paste, all four screws";
                 job.Repair.Minutes = 35;
-                job.Repair.Paste = "Tallow Grey 5";
-                job.Repair.PasteMethod = "one dot";
-                job.Repair.MountedAt = now.AddDays(-38);
+                Changed(job, SetupKind.Repair, now.AddDays(-38), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
                 job.HandedOverAt = now.AddDays(-36);
                 job.RecheckOn = DateOnly.FromDateTime(now.AddDays(140).UtcDateTime);
             }),
-            new DemoRun("before", "bedroom-before.csv", DemoMachines.TranslatorLoose, 22.6, TimeSpan.FromDays(39)),
-            new DemoRun("after", "bedroom-after.csv", DemoMachines.TranslatorSeated, 23.4, TimeSpan.FromDays(37)));
+            new DemoRun(1, "bedroom-before.csv", DemoMachines.TranslatorLoose, 22.6, TimeSpan.FromDays(39)),
+            new DemoRun(2, "bedroom-after.csv", DemoMachines.TranslatorSeated, 23.4, TimeSpan.FromDays(37)));
         await bench.AddAsync(
             NewJob(bench.Next(2), "Tern Point pilots", "duty phone", "Chart workstation, one radiator, 31 months, in the watch room", "Fine for some minutes, then the charts crawl; it took months to get this bad", 23.5, 95, 180, "liquid", job =>
             {
@@ -133,7 +137,7 @@ internal static class DemoWorkshop
                 job.LastDone = "cleaned";
                 Seen(job, ("onset", "gradual"), ("shutdowns", "no"), ("stutter-under-load", "yes"), ("fans-always-loud", "yes"), ("slow-all-the-time", "no"), ("noise-gurgling", "no"), ("blade-blocked", "no"));
             }),
-            new DemoRun("before", "chart-workstation-before.csv", null, 23.6, TimeSpan.FromHours(3), OnBench: ChartWorkstation));
+            new DemoRun(1, "chart-workstation-before.csv", null, 23.6, TimeSpan.FromHours(3), OnBench: ChartWorkstation));
         await bench.AddAsync(
             NewJob(bench.Next(1.5), "Gull Lane radio", "studio line", "Mixing desk’s computer, tower, 14 months, new sound-damped front", "Loud since the new front, on air and off", 22, 100, 125, "tower", job =>
             {
@@ -142,7 +146,8 @@ internal static class DemoWorkshop
                 job.LastDone = "part-added";
                 Seen(job, ("onset", "after-work-or-move"), ("shutdowns", "no"), ("stutter-under-load", "no"), ("fans-always-loud", "yes"), ("dust", "none"), ("fan-wrong-way", "no"), ("blade-blocked", "no"), ("noise-rattling", "no"), ("noise-grinding", "no"));
             }),
-            new DemoRun("before", "mixing-desk-before.csv", null, 22.1, TimeSpan.FromHours(5), OnBench: RadioDesk));
+            new DemoRun(1, "mixing-desk-before.csv", null, 22.1, TimeSpan.FromHours(5), OnBench: RadioDesk));
+        await DemoExperiments.AddAsync(bench, now);
         await context.SaveChangesAsync(cancellation);
         await transaction.CommitAsync(cancellation);
     }
@@ -184,8 +189,25 @@ internal static class DemoWorkshop
             RatedPowerW = ratedW,
             CoolerKind = cooler,
         };
+        JobSetups.First(job, place.At);
         more(job);
         return job;
+    }
+
+    /// <summary>The next setup of a job, like the one that is on it but for some fields.</summary>
+    internal static Setup Changed(Job job, string kind, DateTimeOffset mountedAt, params (string Field, object Value)[] difference)
+    {
+        Setup setup = JobSetups.Add(job, kind, JobSetups.Current(job).Number, mountedAt, mountedAt);
+        foreach ((string field, object value) in difference)
+        {
+            string name = $"setup.{setup.Number}.{field}";
+            if (JobFields.Find(name)!.TrySet(job, JsonSerializer.SerializeToElement(value), DateOnly.MaxValue) is { } problem)
+            {
+                throw new InvalidOperationException($"{name}: {problem}");
+            }
+        }
+
+        return setup;
     }
 
     /// <summary>Where the demo's rows go.</summary>
@@ -196,9 +218,12 @@ internal static class DemoWorkshop
         /// <summary>A place before the first number that is counted up from.</summary>
         public (Guid WorkshopId, int Number, DateTimeOffset At) Earlier(int number, double daysAgo) => (workshop.Id, number, now.AddDays(-daysAgo));
 
-        public async Task AddAsync(Job job, params DemoRun[] runs)
+        public Task AddAsync(Job job, params DemoRun[] runs) => AddAsync(job, _ => [], runs);
+
+        public async Task AddAsync(Job job, Func<Job, Round[]> rounds, params DemoRun[] runs)
         {
             context.Jobs.Add(job);
+            context.Rounds.AddRange(rounds(job));
             context.Append(job, person.Id, job.CreatedAt, JobEvents.Created);
             await context.SaveChangesAsync(cancellation);
             foreach (DemoRun run in runs)
@@ -210,21 +235,19 @@ internal static class DemoWorkshop
         private async Task AddRunAsync(Job job, DemoRun demo)
         {
             DateTimeOffset at = now - demo.Ago;
-            int seed = job.Number * 10 + (demo.Side == "after" ? 1 : 0);
+            int seed = (job.Number * 10) + (demo.Setup > 1 ? demo.Setup - 1 : 0) + (100 * (demo.Mount - 1)) + (int)demo.Ago.TotalHours;
             string text = demo.OnBench is { } request ? SimulatedRun.Of(request.Resolve(out string? problem) ?? throw new InvalidOperationException(problem), request, seed).LogCsv()
                 : LogText.Write(BenchRun.Simulate(demo.Machine!, Protocol, demo.RoomC, demo.FanPercent / 100, seed), at.AddMinutes(-37), demo.Semicolons);
             byte[] bytes = Encoding.UTF8.GetBytes(text);
             (string sha256, long length) = await files.SaveAsync(new MemoryStream(bytes), bytes.Length, cancellation);
             Log log = LogReader.Read(new MemoryStream(bytes)).Log!;
-            RunConditions conditions = (await AddLog.StartingConditionsAsync(context, job, demo.Side, at, cancellation)) with
-            {
-                AmbientC = demo.RoomC,
-                FanPolicy = demo.FanPercent is null ? "auto" : "fixed",
-                FanPercent = demo.FanPercent,
-            };
+            Setup setup = job.Setups.Single(one => one.Number == demo.Setup);
+            Mount mount = setup.Mounts.Single(one => one.Number == demo.Mount);
+            RunConditions told = new(demo.Load, "closed", demo.FanPercent is null ? "auto" : "fixed", demo.FanPercent, demo.PowerCapW, AmbientC: demo.RoomC) { GpuTemperatureLimitC = demo.GpuLimitC };
+            RunConditions conditions = AddLog.StartingConditions(job, setup, mount, told, at);
             LogFile file = new() { Id = Guid.CreateVersion7(at), WorkshopId = workshop.Id, Name = demo.FileName, Sha256 = sha256, Bytes = length, StoredAt = at };
             context.Add(file);
-            await RunStore.AddAsync(context, job, file.Id, demo.Side, conditions, [], ReadRun.Of(log, conditions), person.Id, at, cancellation);
+            await RunStore.AddAsync(context, job, file.Id, mount.Id, conditions, [], ReadRun.Of(log, conditions), person.Id, at, cancellation);
         }
     }
 }

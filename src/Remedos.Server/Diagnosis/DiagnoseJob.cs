@@ -26,7 +26,7 @@ internal static class DiagnoseJob
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        Job? job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
+        Job? job = await context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
         if (job is null)
         {
             return JobEndpoints.NoSuchJob();

@@ -4,6 +4,7 @@ using Remedos.Core.Diagnosis;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
+using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Diagnosis;
 
@@ -23,14 +24,18 @@ public sealed class JobCases(IMemoryCache answers)
         return Diagnoser.Of(asked);
     })!;
 
-    /// <summary>The case: what hands and eyes observed, what thermometers on the tubes mean, noted at the intake or carried by the run, and what the before runs show, the usual one and trials held against it.</summary>
+    /// <summary>The case: what hands and eyes observed, what thermometers on the tubes mean, noted at the intake or carried by the run, and what the runs of the setup that this round found show, the usual one and trials held against it.</summary>
+    /// <param name="job">With its setups.</param>
     /// <param name="runs">All of the job's, in the order they came.</param>
     public static JobCase Of(Job job, IEnumerable<Run> runs, SeriesRecord? series, DateOnly today)
     {
         double? age = (job.BuiltOn ?? job.Warranty.PurchasedOn) is { } built ? Math.Clamp((today.DayNumber - built.DayNumber) / DaysAMonth, 0, 600) : null;
-        CaseMachine machine = new(job.CoolerKind, age, job.Origin is null ? null : job.Origin == Job.Complete, job.Setting, job.LastDone, series);
-        Run[] before = [.. runs.Where(run => run.Side == "before" && run.RemovedAt is null)];
-        Run? usual = before.LastOrDefault(run => run.Conditions.IsUsual) ?? before.LastOrDefault();
+        Setup diagnosed = JobSetups.Diagnosed(job);
+        CaseMachine machine = new(JobSetups.Effective(job, diagnosed).CoolerKind, age, job.Origin is null ? null : job.Origin == Job.Complete, job.Setting, job.LastDone, series);
+        Run[] before = [.. JobSetups.RunsOf(diagnosed, runs).Where(run => run.RemovedAt is null)];
+        // A game or an idle log says less of a fault than a full load; of several full loads the latest counts.
+        Run? usual = before.LastOrDefault(run => run.Conditions.IsUsual && IsFullLoad(run)) ?? before.LastOrDefault(run => run.Conditions.IsUsual && run.Analysis.Load is not null)
+            ?? before.LastOrDefault(run => run.Analysis.Load is not null) ?? before.LastOrDefault();
         List<EvidenceItem> found = usual is null ? [] : OffRuns(job, before, usual);
         TubeCheck? tubes = job is { TubeOneC: { } one, TubeOtherC: { } other } ? TubeCheck.Of(one, other, usual?.Analysis.Load?.SustainedPowerW ?? job.RatedPowerW, usual?.Analysis.AmbientC ?? job.RoomC)
             : usual is null ? null : TubeCheck.Of(usual.Analysis);
@@ -47,6 +52,9 @@ public sealed class JobCases(IMemoryCache answers)
         EvidenceItem[] readOff = [.. found.Where(item => job.Observations.All(seen => seen.Id != item.Id))];
         return new JobCase(new DiagnosisCase(machine, [.. job.Observations, .. readOff]), readOff.Select(item => item.Id).ToHashSet(StringComparer.Ordinal), tubes);
     }
+
+    /// <summary>A load that fills the processor, as far as anybody said; what nobody said anything of is taken for one.</summary>
+    private static bool IsFullLoad(Run run) => run.Analysis.Load is not null && run.Conditions.Workload is null or "all-core" or "vector" or "cpu-and-gpu";
 
     private static List<EvidenceItem> OffRuns(Job job, Run[] before, Run usual)
     {

@@ -25,6 +25,7 @@ internal static class CreateJob
                     ChangedAt = write.Now,
                 };
                 id = job.Id;
+                JobSetups.First(job, write.Now);
                 write.Context.Jobs.Add(job);
                 write.Event(job, JobEvents.Created);
                 return null;

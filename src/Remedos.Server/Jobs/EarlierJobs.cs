@@ -40,7 +40,7 @@ internal static class EarlierJobs
     public static Task<Results<Ok<JobSheet>, ProblemHttpResult>> TakeOverAsync(Guid id, Guid earlier, JobDoor door, CancellationToken cancellation) =>
         door.ChangeAsync(id, async (write, job) =>
         {
-            Job? before = await write.Context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.WorkshopId == write.WorkshopId && j.Id == earlier, cancellation);
+            Job? before = await write.Context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(j => j.WorkshopId == write.WorkshopId && j.Id == earlier, cancellation);
             if (before is null)
             {
                 return JobEndpoints.NoSuchJob();
@@ -49,7 +49,12 @@ internal static class EarlierJobs
             foreach (JobField field in Kept)
             {
                 // The cooler that it left with is the one that it comes back with.
-                string was = field.Name == "coolerKind" && before.Repair.CoolerKind is { } mounted ? JsonSerializer.Serialize(mounted) : field.Json(before);
+                string was = field.Name switch
+                {
+                    "coolerKind" => JsonSerializer.Serialize(JobSetups.Now(before).CoolerKind),
+                    "cooler" => JsonSerializer.Serialize(JobSetups.Now(before).Cooler),
+                    _ => field.Json(before),
+                };
                 string now = field.Json(job);
                 if (now == "null" && was != "null")
                 {

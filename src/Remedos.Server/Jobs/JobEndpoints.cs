@@ -8,6 +8,7 @@ internal static class JobEndpoints
 {
     public static void AddJobs(this IServiceCollection services)
     {
+        services.AddScoped<PairView>();
         services.AddScoped<JobSheets>();
         services.AddScoped<JobDoor>();
     }
@@ -21,6 +22,7 @@ internal static class JobEndpoints
         jobs.MapPatch("/{id:guid}/fields/{field}", SaveField.HandleAsync).WithName("saveField").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         jobs.MapPost("/{id:guid}/take-over/{earlier:guid}", EarlierJobs.TakeOverAsync).WithName("takeOverMachine");
         jobs.MapGet("/{id:guid}/code.svg", CodeAsync).WithName("getJobCode").ExcludeFromDescription();
+        jobs.MapSetups();
         jobs.MapGet("/{id:guid}/history", JobHistory.HandleAsync).WithName("getHistory");
         jobs.MapPost("/{id:guid}/undo/{eventId:long}", UndoChange.HandleAsync).WithName("undoChange");
     }

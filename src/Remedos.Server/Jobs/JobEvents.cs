@@ -8,11 +8,11 @@ internal static class JobEvents
 {
     public const string Created = "created", Field = "field", RunAdded = "run-added", RunRemoved = "run-removed", RunRestored = "run-restored", Conditions = "conditions",
         LoadEdges = "load-edges", Marks = "marks", PhotoAdded = "photo-added", PhotoRemoved = "photo-removed", PhotoRestored = "photo-restored", PhotoKind = "photo-kind",
-        Role = "role", ImportRole = "import-role";
+        Role = "role", ImportRole = "import-role", SetupAdded = "setup-added", MountAdded = "mount-added", RunMoved = "run-moved", RoundOpened = "round-opened";
 
     /// <summary>What can be taken back.</summary>
     public static readonly string[] Undoable =
-        [Field, RunAdded, RunRemoved, RunRestored, Conditions, LoadEdges, Marks, PhotoAdded, PhotoRemoved, PhotoRestored, PhotoKind, Role];
+        [Field, RunAdded, RunRemoved, RunRestored, Conditions, LoadEdges, Marks, PhotoAdded, PhotoRemoved, PhotoRestored, PhotoKind, Role, SetupAdded, MountAdded, RunMoved, RoundOpened];
 
     public static void Append(
         this RemedosContext context, Job job, Guid personId, DateTimeOffset at, string kind, string? subject = null, string? before = null, string? after = null, long? undoes = null)

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Linq.Expressions;
 using System.Reflection;
 using System.Text.Json;
+using System.Text.RegularExpressions;
 using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
 using Remedos.Data;
@@ -24,7 +25,7 @@ public sealed record JobFieldRow(
     string Name, string Label, string Words, string Kind, string? Unit = null, double? Least = null, double? Most = null, string[][]? Choices = null,
     string? Property = null, bool Past = false, bool Kept = false, bool Elsewhere = false, string? Wrong = null)
 {
-    public const string Line = "line", Text = "text", Number = "number", Whole = "whole", Date = "date", Instant = "instant", Choice = "choice", Causes = "causes", AirPlan = "air-plan";
+    public const string Line = "line", Text = "text", Number = "number", Whole = "whole", Money = "money", Date = "date", Instant = "instant", Choice = "choice", Causes = "causes", AirPlan = "air-plan";
 
     public int LongestText => Kind == Line ? 200 : 4000;
 }
@@ -36,6 +37,9 @@ public sealed record JobFieldRow(
 public sealed record JobField(JobFieldRow Row, Func<Job, object?> Get, Action<Job, object?> Set, Func<JsonElement, DateOnly, object?> Read)
 {
     public string Name => Row.Name;
+
+    /// <summary>Whether the job has what this is a field of; a setup or a mount may not be there.</summary>
+    public Func<Job, bool> Exists { get; init; } = _ => true;
 
     /// <summary>The value as canonical JSON, for events and for telling whether it changed under somebody's hands.</summary>
     public string Json(Job job) => JsonOf(Get(job));
@@ -81,48 +85,89 @@ public sealed record JobField(JobFieldRow Row, Func<Job, object?> Get, Action<Jo
 public sealed class FieldException(string sentence) : Exception(sentence);
 
 /// <summary>Every field that a page may change, from the one table that saving, checks, undo, history, the API's description and the forms are made from.</summary>
-public static class JobFields
+public static partial class JobFields
 {
     private const string EvidencePrefix = "evidence.", DoubtMark = "?";
 
     private static readonly DateTimeOffset Earliest = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
 
-    public static IReadOnlyList<JobField> All { get; } = Load();
+    public static IReadOnlyList<JobField> All { get; } = [.. Bound<Job>("job-fields").Values.Select(field => Of(field.Row, field, job => job))];
+
+    private static readonly Dictionary<string, BoundField<Setup>> SetupFields = Bound<Setup>("setup-fields");
+
+    private static readonly Dictionary<string, BoundField<Mount>> MountFields = Bound<Mount>("mount-fields");
 
     private static readonly Dictionary<string, JobField> ByName = All.ToDictionary(field => field.Name, StringComparer.Ordinal);
 
     /// <summary>A field by its name; “evidence.” before an observation's id is one as well.</summary>
     public static JobField? Find(string name) => ByName.GetValueOrDefault(name)
-        ?? (name.StartsWith(EvidencePrefix, StringComparison.Ordinal) && DiagnosisTables.EvidenceOf(name[EvidencePrefix.Length..]) is { } row ? Observation(name, row) : null);
+        ?? (name.StartsWith(EvidencePrefix, StringComparison.Ordinal) && DiagnosisTables.EvidenceOf(name[EvidencePrefix.Length..]) is { } row ? Observation(name, row)
+        : SetupName().Match(name) is { Success: true } setup && SetupFields.TryGetValue(setup.Groups[2].Value, out BoundField<Setup>? its)
+            ? Of(its.Row with { Name = name }, its, job => SetupOf(job, NumberIn(setup, 1)))
+        : MountName().Match(name) is { Success: true } mount && MountFields.TryGetValue(mount.Groups[3].Value, out BoundField<Mount>? part)
+            ? Of(part.Row with { Name = name }, part, job => SetupOf(job, NumberIn(mount, 1))?.Mounts.Find(one => one.Number == NumberIn(mount, 2) && one.RemovedAt is null))
+        : null);
+
+    /// <summary>Values of a setup's own fields, by name.</summary>
+    public static IReadOnlyDictionary<string, object?> ValuesOf(Setup setup) =>
+        SetupFields.ToDictionary(field => field.Key, field => field.Value.Get(setup), StringComparer.Ordinal);
+
+    /// <summary>Values of a mount's fields, by name.</summary>
+    public static IReadOnlyDictionary<string, object?> ValuesOf(Mount mount) =>
+        MountFields.ToDictionary(field => field.Key, field => field.Value.Get(mount), StringComparer.Ordinal);
+
+    [GeneratedRegex(@"^setup\.([1-9]\d{0,3})\.([A-Za-z]+)$")]
+    private static partial Regex SetupName();
+
+    [GeneratedRegex(@"^mount\.([1-9]\d{0,3})\.([1-9]\d{0,3})\.([A-Za-z]+)$")]
+    private static partial Regex MountName();
+
+    private static int NumberIn(Match name, int group) => int.Parse(name.Groups[group].Value, CultureInfo.InvariantCulture);
+
+    private static Setup? SetupOf(Job job, int number) => job.Setups.Find(setup => setup.Number == number && setup.RemovedAt is null);
+
+    private static string Property(JobFieldRow row) => char.ToUpperInvariant(row.Name[0]) + row.Name[1..];
 
     /// <summary>What hands and eyes have told, by the observation's id.</summary>
     public static IReadOnlyDictionary<string, string> Observed(Job job) => job.Observations.ToDictionary(item => item.Id, Marked, StringComparer.Ordinal);
 
     private static string Marked(EvidenceItem item) => item.State + (item.Doubtful ? DoubtMark : "");
 
-    private static JobField[] Load()
+    private static JobFieldRow[] Rows(string table)
     {
-        using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("Remedos.Server.Jobs.job-fields.json")!;
-        return [.. JsonSerializer.Deserialize<JobFieldRow[]>(stream, JsonSerializerOptions.Web)!.Select(Bound)];
+        using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream($"Remedos.Server.Jobs.{table}.json")!;
+        return JsonSerializer.Deserialize<JobFieldRow[]>(stream, JsonSerializerOptions.Web)!;
     }
 
+    /// <summary>A row with its property, whosever it is.</summary>
+    private sealed record BoundField<T>(JobFieldRow Row, Func<T, object?> Get, Action<T, object?> Set, Func<JsonElement, DateOnly, object?> Read);
+
+    private static Dictionary<string, BoundField<T>> Bound<T>(string table) => Rows(table).Select(Bound<T>).ToDictionary(field => field.Row.Name, StringComparer.Ordinal);
+
+    /// <summary>A field of a job, or of something that it may have.</summary>
+    private static JobField Of<T>(JobFieldRow row, BoundField<T> field, Func<Job, T?> of)
+        where T : class =>
+        new(row, job => of(job) is { } its ? field.Get(its) : null, (job, value) => field.Set(of(job)!, row.Kind == JobFieldRow.Causes ? value ?? Array.Empty<string>() : value), field.Read)
+        {
+            Exists = job => of(job) is not null,
+        };
+
     /// <summary>Binds a row to its property; a row that has none ends the program at its start.</summary>
-    private static JobField Bound(JobFieldRow row)
+    private static BoundField<T> Bound<T>(JobFieldRow row)
     {
-        ParameterExpression job = Expression.Parameter(typeof(Job)), value = Expression.Parameter(typeof(object));
-        string path = row.Property ?? char.ToUpperInvariant(row.Name[0]) + row.Name[1..];
-        Expression property = path.Split('.').Aggregate((Expression)job, Expression.Property);
-        Action<Job, object?> set = Expression.Lambda<Action<Job, object?>>(Expression.Assign(property, Expression.Convert(value, property.Type)), job, value).Compile();
-        return new JobField(
+        ParameterExpression its = Expression.Parameter(typeof(T)), value = Expression.Parameter(typeof(object));
+        Expression property = (row.Property ?? Property(row)).Split('.').Aggregate((Expression)its, Expression.Property);
+        return new BoundField<T>(
             row,
-            Expression.Lambda<Func<Job, object?>>(Expression.Convert(property, typeof(object)), job).Compile(),
-            row.Kind == JobFieldRow.Causes ? (at, causes) => set(at, causes ?? Array.Empty<string>()) : set,
+            Expression.Lambda<Func<T, object?>>(Expression.Convert(property, typeof(object)), its).Compile(),
+            Expression.Lambda<Action<T, object?>>(Expression.Assign(property, Expression.Convert(value, property.Type)), its, value).Compile(),
             row.Kind switch
             {
                 JobFieldRow.Line or JobFieldRow.Text => (json, _) => TextOf(row, json),
                 JobFieldRow.Choice => (json, _) => ChoiceOf(row, json),
                 JobFieldRow.Number => (json, _) => NumberOf(row, json),
                 JobFieldRow.Whole => (json, _) => NumberOf(row, json) is { } number ? (int)Math.Round(number) : null,
+                JobFieldRow.Money => (json, _) => NumberOf(row, json) is { } minor ? (long)Math.Round(minor) : null,
                 JobFieldRow.Date => (json, today) => DateOf(row, json, today),
                 JobFieldRow.Instant => (json, today) => InstantOf(row, json, today),
                 JobFieldRow.Causes => (json, _) => CausesOf(json),

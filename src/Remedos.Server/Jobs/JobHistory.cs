@@ -38,6 +38,10 @@ internal static class JobHistory
         [JobEvents.PhotoAdded] = "a picture was added",
         [JobEvents.PhotoRemoved] = "a picture was taken off",
         [JobEvents.PhotoRestored] = "a picture was brought back",
+        [JobEvents.SetupAdded] = "a setup was made",
+        [JobEvents.MountAdded] = "the cooler was put on again",
+        [JobEvents.RunMoved] = "what a run was measured on",
+        [JobEvents.RoundOpened] = "the next round was opened",
         [JobEvents.PhotoKind] = "what a picture shows",
     };
 

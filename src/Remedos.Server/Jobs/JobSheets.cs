@@ -12,7 +12,7 @@ using Remedos.Server.Session;
 namespace Remedos.Server.Jobs;
 
 /// <summary>Puts a job's rows together and lets the rules of Core speak about them.</summary>
-public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
+public sealed class JobSheets(Caller caller, JobCases cases, PairView view, TimeProvider clock)
 {
     /// <summary>A failed import stays on the sheet until it is dismissed or this old.</summary>
     private static readonly TimeSpan FailedImportStays = TimeSpan.FromDays(7);
@@ -22,7 +22,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        Job? job = await context.Jobs.AsNoTracking().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
+        Job? job = await context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
         if (job is null)
         {
             return null;
@@ -35,7 +35,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
         List<ImportAnswer> imports = await context.Imports.AsNoTracking()
             .Where(i => i.WorkshopId == workshop.Id && i.JobId == id && (i.State == Import.Queued || i.State == Import.Reading || (i.State == Import.Failed && i.CreatedAt > oldest)))
             .Join(context.LogFiles, i => i.LogFileId, f => f.Id, (i, f) => new { i, f }).OrderBy(pair => pair.i.CreatedAt)
-            .Select(pair => new ImportAnswer(pair.i.Id, pair.i.Side, pair.f.Name, pair.i.State, pair.i.BytesRead, pair.f.Bytes, pair.i.Problem, ImportAnswer.CodesOfColumns.Contains(pair.i.ProblemCode)))
+            .Select(pair => new ImportAnswer(pair.i.Id, pair.i.MountId, pair.f.Name, pair.i.State, pair.i.BytesRead, pair.f.Bytes, pair.i.Problem, ImportAnswer.CodesOfColumns.Contains(pair.i.ProblemCode)))
             .ToListAsync(cancellation);
         string[] hashes = [.. runs.Select(pair => pair.File.Sha256).Distinct()];
         ILookup<string, int> elsewhere = (await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId != id && r.RemovedAt == null)
@@ -48,7 +48,10 @@ public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
         List<JobPhoto> photos = await context.JobPhotos.AsNoTracking().Where(photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.RemovedAt == null).OrderBy(photo => photo.AddedAt).ToListAsync(cancellation);
         Warranty warranty = WarrantyOf(job, photos.Any(photo => photo.Kind == JobPhoto.Proof));
         SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
-        JobFacts facts = Facts(job, [.. runs.Select(pair => pair.Run)], series, warranty, workshop, now);
+        Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, id, cancellation);
+        List<Round> rounds = await context.Rounds.AsNoTracking().Where(round => round.WorkshopId == workshop.Id && round.JobId == id && round.RemovedAt == null).OrderBy(round => round.Number).ToListAsync(cancellation);
+        IReadOnlyList<(Run Run, ConditionedRun Seen)> seen = JobSetups.Seen(runs.Select(pair => pair.Run));
+        JobFacts facts = Facts(job, seen, series, warranty, workshop, now, bench, view.Choice);
         JobProgress progress = JobProgress.Of(facts);
         VerdictAnswer? verdict = null;
         if (facts.Verdict is { } result)
@@ -59,7 +62,8 @@ public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
 
         return new JobSheet(
             job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job), JobFields.Observed(job),
-            [.. runs.Select(pair => JobSheet.RunOf(pair.Run, pair.File, [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]))], imports, verdict,
+            job.Round, [.. rounds.Select(RoundOf)], SetupAnswers.Of(job, runs.Select(pair => pair.Run)), SetupAnswers.PairOf(facts.Pair!, seen),
+            [.. runs.Select(pair => JobSheet.RunOf(job, pair.Run, pair.File, [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]))], imports, verdict, SetupAnswers.OtherLoads(facts, bench), SetupAnswers.SeriesOf(facts, bench),
             progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts),
             last is null ? null : new LastChange(last.Event.Id, JobHistory.Words(last.Event.Kind, last.Event.Subject), last.Person.Name, last.Person.Id == who.Person.Id, last.Event.At), lastEvent,
             [.. photos.Select(photo => new PhotoAnswer(photo.Id, photo.Kind, photo.Name, photo.AddedAt))], new WarrantyAnswer(warranty.DaysLeft(facts.Today), warranty.Sentence(facts.Today)),
@@ -82,18 +86,19 @@ public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
                 + workshop.TagPrefix + "-" + job.Number.ToString().PadLeft(4, '0'), pattern)));
         }
 
-        List<Job> jobs = await query.OrderBy(job => job.HandedOverAt != null).ThenByDescending(job => job.ChangedAt).Take(300).ToListAsync(cancellation);
+        List<Job> jobs = await query.WithSetups().OrderBy(job => job.HandedOverAt != null).ThenByDescending(job => job.ChangedAt).Take(300).ToListAsync(cancellation);
         Guid[] ids = [.. jobs.Select(job => job.Id)];
         ILookup<Guid, Run> runs = (await context.Runs.AsNoTracking().Where(run => run.WorkshopId == workshop.Id && ids.Contains(run.JobId) && run.RemovedAt == null).OrderBy(run => run.ImportedAt).ToListAsync(cancellation)).ToLookup(run => run.JobId);
         Guid[] proven = await context.JobPhotos.Where(photo => photo.WorkshopId == workshop.Id && ids.Contains(photo.JobId) && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null).Select(photo => photo.JobId).Distinct().ToArrayAsync(cancellation);
         IReadOnlyDictionary<string, SeriesRecord> series = await JobCases.SeriesAsync(context, workshop.Id, null, cancellation);
         DateTimeOffset now = clock.GetUtcNow();
+        Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, null, cancellation);
         return
         [
             .. jobs.Select(job =>
             {
                 Run? latest = runs[job.Id].LastOrDefault();
-                JobProgress progress = JobProgress.Of(Facts(job, [.. runs[job.Id]], job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null, WarrantyOf(job, proven.Contains(job.Id)), workshop, now));
+                JobProgress progress = JobProgress.Of(Facts(job, JobSetups.Seen(runs[job.Id]), job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null, WarrantyOf(job, proven.Contains(job.Id)), workshop, now, bench, null));
                 return new JobTag(job.Id, Tag(workshop, job), job.Owner, job.Machine, job.Noticed, progress.WaitsFor, progress.Headline, progress.Now.Title, job.ChangedAt, latest?.Analysis.Staircase, latest?.Conditions.TemperatureLimitC);
             }).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)).ThenByDescending(tag => tag.ChangedAt),
         ];
@@ -108,17 +113,34 @@ public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
 
     public static Warranty WarrantyOf(Job job, bool hasProof) => new(job.Warranty.PurchasedOn, job.Warranty.Months, hasProof, job.Warranty.EndedBy, job.Warranty.Route);
 
-    private JobFacts Facts(Job job, IReadOnlyList<Run> runs, SeriesRecord? series, Warranty warranty, Workshop workshop, DateTimeOffset now)
+    /// <summary>The verdict that stands on a job: of the setup that leaves against the one that came. Null while there is none.</summary>
+    internal static async Task<ComparisonResult?> VerdictAsync(RemedosContext context, Job job, CancellationToken cancellation)
     {
-        ConditionedRun[] Side(string side) => [.. runs.Where(run => run.Side == side).Select(run => new ConditionedRun(run.Analysis, run.Conditions))];
-        (IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after) = RunPairing.Of(Side("before"), Side("after"));
-        DiagnosisCase asked = JobCases.Of(job, runs, series, DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date)).Case;
+        List<Run> runs = await context.Runs.AsNoTracking().Where(run => run.WorkshopId == job.WorkshopId && run.JobId == job.Id && run.RemovedAt == null).OrderBy(run => run.ImportedAt).ToListAsync(cancellation);
+        SetupPair pair = SetupPair.Of(JobSetups.Facts(job, JobSetups.Seen(runs)));
+        return VerdictOf(pair, await ScatterOfJob.OfWorkshopAsync(context, job.WorkshopId, job.Id, cancellation));
+    }
+
+    private static ComparisonResult? VerdictOf(SetupPair pair, Repeatability bench) =>
+        pair is { Before.Count: > 0, After.Count: > 0 } ? Comparer.Compare(pair.Before, pair.After, bench, pair.Subject) : null;
+
+    private static RoundAnswer RoundOf(Round round) => new(
+        round.Number, round.Reason, RoundReason.Words(round.Reason), round.Note.Found, round.Note.Done, [.. round.Note.Causes.Select(cause => DiagnosisTables.CauseOf(cause).Title)], round.Verdict, round.ClosedAt);
+
+    private JobFacts Facts(
+        Job job, IReadOnlyList<(Run Run, ConditionedRun Seen)> runs, SeriesRecord? series, Warranty warranty, Workshop workshop, DateTimeOffset now, Repeatability bench, PairChoice? choice)
+    {
+        IReadOnlyList<SetupFacts> setups = JobSetups.Facts(job, runs);
+        SetupPair pair = SetupPair.Of(setups, choice);
+        DiagnosisCase asked = JobCases.Of(job, runs.Select(run => run.Run), series, DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date)).Case;
         return new JobFacts(
-            job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, job.Repair.CoolerKind ?? job.CoolerKind, job.WaitingFor, before, after,
-            job.Repair.Found, job.Repair.Done, job.Repair.MountedAt,
-            before.Count > 0 && after.Count > 0 ? Comparer.Compare(before, after) : null,
-            job.HandedOverAt, job.RecheckOn, WorkshopClock.At(workshop, now))
+            job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, JobSetups.Now(job).CoolerKind, job.WaitingFor, pair.Before, pair.After,
+            job.Repair.Found, job.Repair.Done, (pair.Compared ?? setups[^1]).MountedAt, VerdictOf(pair, bench), job.HandedOverAt, job.RecheckOn, WorkshopClock.At(workshop, now))
         {
+            Pair = pair,
+            Setups = setups,
+            Round = job.Round,
+            Wish = job.Wish,
             Observations = asked.Evidence,
             // Once it is handed over nobody asks any more, and a list of many such jobs is not kept waiting.
             Diagnosis = asked.Evidence.Count == 0 || job.HandedOverAt is not null ? null : DiagnosisStand.Of(cases.Answer(asked)),
@@ -127,4 +149,11 @@ public sealed class JobSheets(Caller caller, JobCases cases, TimeProvider clock)
             CoolerToFit = job.Repair.Cooler,
         };
     }
+}
+
+/// <summary>Jobs with what the sheet needs of them.</summary>
+internal static class JobQueries
+{
+    /// <summary>With their setups and mounts, in queries of their own.</summary>
+    public static IQueryable<Job> WithSetups(this IQueryable<Job> jobs) => jobs.Include(job => job.Setups).ThenInclude(setup => setup.Mounts).AsSplitQuery();
 }

@@ -27,6 +27,11 @@ internal static class SaveField
 
         async Task<ProblemHttpResult?> Apply(Write write, Job job)
         {
+            if (!known.Exists(job))
+            {
+                return Refusal.Unknown("This job has no such setup or mount.");
+            }
+
             string before = known.Json(job);
             if (known.TrySet(job, change.Value, who.Today(write.Now)) is { } sentence)
             {
@@ -37,6 +42,11 @@ internal static class SaveField
             if (after == before)
             {
                 return null;
+            }
+
+            if (await MountDates.ProblemAsync(write, job, field) is { } tooLate)
+            {
+                return Refusal.Of(tooLate, field);
             }
 
             if (before != known.Canonical(change.Base ?? default))

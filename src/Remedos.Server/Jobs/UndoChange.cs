@@ -88,6 +88,9 @@ internal static class UndoChange
     private static async Task<bool> TurnAsync(Turn turn, RunReader reader, RunReading? reading) => turn.Change.Kind switch
     {
         JobEvents.Field => TurnField(turn),
+        JobEvents.SetupAdded or JobEvents.MountAdded => await TurnAddedAsync(turn),
+        JobEvents.RunMoved => await TurnMoveAsync(turn),
+        JobEvents.RoundOpened => await TurnRoundAsync(turn),
         JobEvents.RunAdded or JobEvents.RunRestored => await SetRunRemovedAsync(turn, removed: turn.Back),
         JobEvents.RunRemoved => await SetRunRemovedAsync(turn, removed: !turn.Back),
         JobEvents.Conditions or JobEvents.LoadEdges => await TurnConditionsAsync(turn, reading),
@@ -102,13 +105,78 @@ internal static class UndoChange
     {
         JobField field = JobFields.Find(turn.Change.Subject!)!;
         // jsonb may write the same value in other words (1 and 1.0): compare what the field makes of it.
-        if (field.Json(turn.Job) != field.Canonical(turn.Now))
+        if (!field.Exists(turn.Job) || field.Json(turn.Job) != field.Canonical(turn.Now))
         {
             return false;
         }
 
         field.Restore(turn.Job, turn.Then);
         return turn.Done(JobEvents.Field, turn.Now, turn.Then);
+    }
+
+    /// <summary>A setup or a mount that is still empty can be taken away again.</summary>
+    private static async Task<bool> TurnAddedAsync(Turn turn)
+    {
+        Setup? setup = turn.Job.Setups.Find(one => one.Id == turn.SubjectId);
+        Mount? mount = turn.Job.Setups.SelectMany(one => one.Mounts).FirstOrDefault(one => one.Id == turn.SubjectId);
+        Guid[] mounts = setup is not null ? [.. setup.Mounts.Select(one => one.Id)] : mount is null ? [] : [mount.Id];
+        if (mounts.Length == 0 || (setup is null ? mount!.RemovedAt : setup.RemovedAt) is not null != !turn.Back)
+        {
+            return false;
+        }
+
+        bool used = await turn.Context.Runs.AnyAsync(run => run.WorkshopId == turn.Job.WorkshopId && mounts.Contains(run.MountId) && run.RemovedAt == null, turn.Write.Cancellation)
+            || await turn.Context.Imports.AnyAsync(import => import.WorkshopId == turn.Job.WorkshopId && mounts.Contains(import.MountId) && (import.State == Import.Queued || import.State == Import.Reading), turn.Write.Cancellation);
+        if (turn.Back && (used || turn.Job.Setups.Exists(one => one.RemovedAt is null && one.LikeNumber == setup?.Number)))
+        {
+            return false;
+        }
+
+        DateTimeOffset? at = turn.Back ? turn.Write.Now : null;
+        if (setup is not null)
+        {
+            setup.RemovedAt = at;
+        }
+        else
+        {
+            mount!.RemovedAt = at;
+        }
+
+        return turn.Done(turn.Change.Kind);
+    }
+
+    private static async Task<bool> TurnMoveAsync(Turn turn)
+    {
+        Run? run = await turn.Write.RunAsync(turn.Job, turn.SubjectId);
+        Guid there = Of<Guid>(turn.Then);
+        if (run is null || run.MountId != Of<Guid>(turn.Now) || JobSetups.OfMount(turn.Job, there) is null)
+        {
+            return false;
+        }
+
+        run.MountId = there;
+        await ScatterOfJob.KeepAsync(turn.Write, turn.Job);
+        return turn.Done(JobEvents.RunMoved, turn.Now, turn.Then);
+    }
+
+    private static async Task<bool> TurnRoundAsync(Turn turn)
+    {
+        Round? round = await turn.Context.Rounds.SingleOrDefaultAsync(one => one.WorkshopId == turn.Job.WorkshopId && one.Id == turn.SubjectId && one.JobId == turn.Job.Id, turn.Write.Cancellation);
+        if (round is null || round.RemovedAt is not null != !turn.Back)
+        {
+            return false;
+        }
+
+        // Only the round that was opened last, and before anything was made or found in it.
+        bool last = turn.Job.Round == (turn.Back ? round.Number + 1 : round.Number);
+        if (!last || (turn.Back && (turn.Job.Setups.Exists(setup => setup.RemovedAt is null && setup.Round > round.Number) || OpenRound.NoteOf(turn.Job) is not { Found: null, Done: null })))
+        {
+            return false;
+        }
+
+        round.RemovedAt = turn.Back ? turn.Write.Now : null;
+        OpenRound.Apply(turn.Job, turn.Back ? round.Note : OpenRound.Fresh(turn.Job, round.Note), turn.Back ? round.Number : round.Number + 1);
+        return turn.Done(JobEvents.RoundOpened);
     }
 
     private static async Task<bool> TurnConditionsAsync(Turn turn, RunReading? reading)
@@ -121,6 +189,7 @@ internal static class UndoChange
 
         run.Conditions = Of<RunConditions>(turn.Then);
         await reading.ApplyAsync(turn.Context, run, samplesToo: false, turn.Write.Cancellation);
+        await ScatterOfJob.KeepAsync(turn.Write, turn.Job);
         return turn.Done(turn.Change.Kind, turn.Now, turn.Then);
     }
 
@@ -182,12 +251,13 @@ internal static class UndoChange
         }
 
         // The same log may have been added again meanwhile; it is on a job once.
-        if (!removed && await AddLog.SideOnJobAsync(turn.Context, turn.Job, await Sha256Async(), but: run.LogFileId, turn.Write.Cancellation) is not null)
+        if (!removed && await AddLog.SetupOfLogAsync(turn.Context, turn.Job, await Sha256Async(), but: run.LogFileId, turn.Write.Cancellation) is not null)
         {
             return false;
         }
 
         run.RemovedAt = removed ? turn.Write.Now : null;
+        await ScatterOfJob.KeepAsync(turn.Write, turn.Job);
         return turn.Done(removed ? JobEvents.RunRemoved : JobEvents.RunRestored);
 
         Task<string> Sha256Async() => RunReader.Sha256Async(turn.Context, run.WorkshopId, run.LogFileId, turn.Write.Cancellation);

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -19,7 +20,7 @@ namespace Remedos.Server.Runs;
 internal static class AddLog
 {
     public static async Task<Results<Accepted<ImportAnswer>, ProblemHttpResult>> HandleAsync(
-        Guid id, [FromQuery] string side, [FromQuery] string fileName, HttpContext http, IConfiguration configuration, Caller caller, IFileStore files, WriteDoor door, QueueBell bell, CancellationToken cancellation)
+        Guid id, [FromQuery] Guid? mount, [FromQuery] string fileName, [FromQuery] string? conditions, HttpContext http, IConfiguration configuration, Caller caller, IFileStore files, WriteDoor door, QueueBell bell, CancellationToken cancellation)
     {
         long limit = UploadLimit.Of(configuration);
         if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } feature)
@@ -28,9 +29,9 @@ internal static class AddLog
         }
 
         string name = GivenName.Of(fileName, "log.csv");
-        if (side is not ("before" or "after"))
+        if (ConditionsText.Read(conditions, out string? wrong) is var told && wrong is not null)
         {
-            return Refusal.Of("A run is either a before or an after run.");
+            return Refusal.Of($"The conditions of “{name}”: {wrong}");
         }
 
         if (http.Request.ContentLength > limit)
@@ -65,9 +66,14 @@ internal static class AddLog
                     return JobEndpoints.NoSuchJob();
                 }
 
-                if (await SideOnJobAsync(write.Context, job, sha256, but: null, cancellation) is { } already)
+                if ((mount is null ? (JobSetups.Current(job), JobSetups.CurrentMount(job)) : JobSetups.OfMount(job, mount.Value)) is not var (setup, its))
                 {
-                    return Refusal.Conflict($"“{name}” is already on this job, as {(already == "after" ? "an after" : "a before")} run.");
+                    return Refusal.Unknown("This job has no such setup any more. Choose what was measured.");
+                }
+
+                if (await SetupOfLogAsync(write.Context, job, sha256, but: null, cancellation) is { } already)
+                {
+                    return Refusal.Conflict($"“{name}” is already on this job, on {already}.");
                 }
 
                 if (await write.Context.Imports.AnyAsync(i => i.WorkshopId == job.WorkshopId && i.JobId == id && i.Sha256 == sha256 && (i.State == Import.Queued || i.State == Import.Reading), cancellation))
@@ -75,8 +81,8 @@ internal static class AddLog
                     return Refusal.Conflict($"“{name}” is on its way to this job already.");
                 }
 
-                Import import = await AddAsync(write, job, name, sha256, bytes, side, await StartingConditionsAsync(write.Context, job, side, write.Now, cancellation), []);
-                answer = new ImportAnswer(import.Id, side, name, import.State, 0, bytes, null, false);
+                Import import = await AddAsync(write, job, name, sha256, bytes, its.Id, StartingConditions(job, setup, its, told, write.Now), []);
+                answer = new ImportAnswer(import.Id, its.Id, name, import.State, 0, bytes, null, false);
                 write.Once(bell.Ring);
                 return null;
             },
@@ -86,7 +92,7 @@ internal static class AddLog
     }
 
     /// <summary>Puts a file that is in the store on its way to a run.</summary>
-    public static async Task<Import> AddAsync(Write write, Job job, string name, string sha256, long bytes, string side, RunConditions conditions, IReadOnlyList<RunMark> marks)
+    public static async Task<Import> AddAsync(Write write, Job job, string name, string sha256, long bytes, Guid mountId, RunConditions conditions, IReadOnlyList<RunMark> marks)
     {
         LogFile file = new() { Id = Guid.CreateVersion7(write.Now), WorkshopId = job.WorkshopId, Name = name, Sha256 = sha256, Bytes = bytes, StoredAt = write.Now };
         Import import = new()
@@ -97,7 +103,7 @@ internal static class AddLog
             PersonId = write.PersonId,
             LogFileId = file.Id,
             Sha256 = sha256,
-            Side = side,
+            MountId = mountId,
             Conditions = conditions,
             Marks = marks,
             State = Import.Queued,
@@ -109,21 +115,35 @@ internal static class AddLog
         return import;
     }
 
-    /// <summary>As which side a log is on a job already; null when it is not.</summary>
+    /// <summary>The setup that a log is on already, by its name; null when it is not on this job.</summary>
     /// <param name="but">A file's row that does not count.</param>
-    public static Task<string?> SideOnJobAsync(RemedosContext context, Job job, string sha256, Guid? but, CancellationToken cancellation) =>
-        context.Runs.Where(r => r.WorkshopId == job.WorkshopId && r.JobId == job.Id && r.RemovedAt == null && r.LogFileId != but)
-            .Join(context.LogFiles.Where(f => f.WorkshopId == job.WorkshopId && f.Sha256 == sha256), r => r.LogFileId, f => f.Id, (r, f) => r.Side).FirstOrDefaultAsync(cancellation);
-
-    /// <summary>What the job and its latest run already tell, so that only what changed needs to be set.</summary>
-    public static async Task<RunConditions> StartingConditionsAsync(RemedosContext context, Job job, string side, DateTimeOffset now, CancellationToken cancellation)
+    public static async Task<string?> SetupOfLogAsync(RemedosContext context, Job job, string sha256, Guid? but, CancellationToken cancellation)
     {
-        RunConditions? last = (await context.Runs.AsNoTracking().Where(r => r.WorkshopId == job.WorkshopId && r.JobId == job.Id && r.RemovedAt == null)
-            .OrderByDescending(r => r.ImportedAt).FirstOrDefaultAsync(cancellation))?.Conditions;
-        double? hours = side == "after" && job.Repair.MountedAt is { } mounted && mounted <= now ? Math.Round((now - mounted).TotalHours, 1) : null;
-        return new RunConditions(
-            last?.Workload ?? "all-core", last?.Panel ?? "closed", last?.FanPolicy ?? "auto", last?.FanPercent, last?.PowerCapW, last?.ClockLockMHz,
-            job.RoomC, job.TemperatureLimitC, job.RatedPowerW, hours <= RunConditions.MostHoursSinceMount ? hours : null,
-            null, side == "after" ? job.Repair.CoolerKind ?? job.CoolerKind : job.CoolerKind);
+        Guid? mount = await context.Runs.Where(r => r.WorkshopId == job.WorkshopId && r.JobId == job.Id && r.RemovedAt == null && r.LogFileId != but)
+            .Join(context.LogFiles.Where(f => f.WorkshopId == job.WorkshopId && f.Sha256 == sha256), r => r.LogFileId, f => f.Id, (r, f) => (Guid?)r.MountId).FirstOrDefaultAsync(cancellation);
+        return mount is null ? null : JobSetups.OfMount(job, mount.Value) is var (setup, _) ? JobSetups.Name(setup) : "another setup";
+    }
+
+    /// <summary>
+    /// What the machine and the mount tell of a run: limit, rated power, kind of cooler, age of the paste. How it was made is told with the log, or unknown: nothing is taken
+    /// over from another run.
+    /// </summary>
+    /// <param name="told">What came with the log; null for nothing.</param>
+    public static RunConditions StartingConditions(Job job, Setup setup, Mount mount, RunConditions? told, DateTimeOffset now)
+    {
+        double? hours = mount.MountedAt is { } mounted && mounted <= now ? Math.Round((now - mounted).TotalHours, 1) : null;
+        SetupDifference whole = JobSetups.Effective(job, setup);
+        RunConditions conditions = told ?? new RunConditions();
+        return conditions with
+        {
+            TemperatureLimitC = conditions.TemperatureLimitC ?? job.TemperatureLimitC,
+            RatedPowerW = conditions.RatedPowerW ?? job.RatedPowerW,
+            HoursSinceMount = conditions.HoursSinceMount ?? (hours <= RunConditions.MostHoursSinceMount ? hours : null),
+            CoolerKind = conditions.CoolerKind ?? whole.CoolerKind,
+            Paste = conditions.Paste ?? whole.Paste,
+            PasteMethod = conditions.PasteMethod ?? whole.PasteMethod,
+            // The job tells the mount by itself.
+            Mount = null,
+        };
     }
 }

@@ -78,7 +78,7 @@ internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writ
         {
             Job job = (await write.JobAsync(import.JobId))!;
             Import row = await write.Context.Imports.SingleAsync(i => i.WorkshopId == import.WorkshopId && i.Id == import.Id, cancellation);
-            if (await AddLog.SideOnJobAsync(write.Context, job, file.Sha256, but: null, cancellation) is not null)
+            if (await AddLog.SetupOfLogAsync(write.Context, job, file.Sha256, but: null, cancellation) is not null)
             {
                 (row.State, row.Problem) = (Import.Failed, $"“{file.Name}” is already on this job.");
             }

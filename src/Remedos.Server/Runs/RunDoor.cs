@@ -32,9 +32,18 @@ internal sealed class RunDoor(WriteDoor door, JobSheets sheets)
                 }
 
                 job = its.Id;
-                return version is not null && run.Version != version
-                    ? RunEndpoints.ChangedElsewhere()
-                    : await change(new RunChange(write, its, run));
+                if (version is not null && run.Version != version)
+                {
+                    return RunEndpoints.ChangedElsewhere();
+                }
+
+                if (await change(new RunChange(write, its, run)) is { } problem)
+                {
+                    return problem;
+                }
+
+                await ScatterOfJob.KeepAsync(write, its);
+                return null;
             },
             async () => (await sheets.FindAsync(job, cancellation))!,
             cancellation);

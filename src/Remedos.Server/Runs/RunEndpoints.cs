@@ -39,6 +39,7 @@ internal static class RunEndpoints
         runs.MapPut("/{id:guid}/conditions", SetConditions.HandleAsync).WithName("setConditions").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         runs.MapGet("/{id:guid}/columns", ColumnDesk.ListAsync).WithName("listColumns");
         runs.MapPut("/{id:guid}/columns/{column:int}/role", ColumnDesk.SayAsync).WithName("setRole").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        runs.MapPut("/{id:guid}/mount", MoveRun.HandleAsync).WithName("moveRun").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         runs.MapDelete("/{id:guid}", RemoveAsync).WithName("removeRun");
     }
 

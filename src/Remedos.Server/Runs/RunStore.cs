@@ -32,13 +32,19 @@ internal static class RunStore
 {
     /// <summary>Adds what an import has read to its job.</summary>
     /// <returns>The first run.</returns>
-    public static Task<Guid> AddAsync(Write write, Job job, Import import, IReadOnlyList<ReadRun> runs) =>
-        AddAsync(write.Context, job, import.LogFileId, import.Side, import.Conditions, import.Marks, runs, import.PersonId, write.Now, write.Cancellation);
+    public static async Task<Guid> AddAsync(Write write, Job job, Import import, IReadOnlyList<ReadRun> runs)
+    {
+        // Its setup or mount may have been taken away meanwhile: then it lands on what is on the machine now.
+        Guid mount = JobSetups.OfMount(job, import.MountId) is null ? JobSetups.CurrentMount(job).Id : import.MountId;
+        Guid first = await AddAsync(write.Context, job, import.LogFileId, mount, import.Conditions, import.Marks, runs, import.PersonId, write.Now, write.Cancellation);
+        await ScatterOfJob.KeepAsync(write, job);
+        return first;
+    }
 
     /// <summary>Adds runs to a job, on the context's transaction.</summary>
     /// <returns>The first of them.</returns>
     public static async Task<Guid> AddAsync(
-        RemedosContext context, Job job, Guid logFileId, string side, RunConditions conditions, IReadOnlyList<RunMark> marks, IReadOnlyList<ReadRun> runs, Guid personId, DateTimeOffset at, CancellationToken cancellation)
+        RemedosContext context, Job job, Guid logFileId, Guid mountId, RunConditions conditions, IReadOnlyList<RunMark> marks, IReadOnlyList<ReadRun> runs, Guid personId, DateTimeOffset at, CancellationToken cancellation)
     {
         List<Run> added = [];
         foreach (ReadRun read in runs)
@@ -49,7 +55,7 @@ internal static class RunStore
                 WorkshopId = job.WorkshopId,
                 JobId = job.Id,
                 LogFileId = logFileId,
-                Side = side,
+                MountId = mountId,
                 // Runs of one log keep its order.
                 ImportedAt = at.AddMilliseconds(added.Count),
                 Rows = read.Log.Samples,

@@ -31,8 +31,18 @@ internal sealed class Write(RemedosContext context, Guid workshopId, Guid person
     public async Task<Workshop> WorkshopAsync() => (await context.Workshops
         .FromSql($"SELECT *, xmin FROM workshops WHERE id = {workshopId} FOR UPDATE").IgnoreQueryFilters().ToListAsync(cancellation)).Single();
 
-    public async Task<Job?> JobAsync(Guid id) => (await context.Jobs
-        .FromSql($"SELECT *, xmin FROM jobs WHERE workshop_id = {workshopId} AND id = {id} FOR UPDATE").IgnoreQueryFilters().ToListAsync(cancellation)).SingleOrDefault();
+    /// <summary>A job with its setups and mounts, which its lock guards as well.</summary>
+    public async Task<Job?> JobAsync(Guid id)
+    {
+        Job? job = (await context.Jobs
+            .FromSql($"SELECT *, xmin FROM jobs WHERE workshop_id = {workshopId} AND id = {id} FOR UPDATE").IgnoreQueryFilters().ToListAsync(cancellation)).SingleOrDefault();
+        if (job is not null)
+        {
+            await context.Setups.Include(setup => setup.Mounts).Where(setup => setup.WorkshopId == workshopId && setup.JobId == id).LoadAsync(cancellation);
+        }
+
+        return job;
+    }
 
     /// <summary>A run of a job that is locked already.</summary>
     public async Task<Run?> RunAsync(Job job, Guid id) => (await context.Runs

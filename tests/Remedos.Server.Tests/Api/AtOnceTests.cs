@@ -11,7 +11,7 @@ namespace Remedos.Server.Tests.Api;
 /// <summary>Several people at once on everything that can be changed: nobody's work is lost, nothing is done twice, and nobody is told that something went wrong.</summary>
 public sealed class AtOnceTests(App app) : IClassFixture<App>
 {
-    private static readonly string[] Fields = ["owner", "contact", "machine", "serial", "noticed", "processor", "board", "memory", "graphics", "case", "cooler", "fans", "doneBefore", "repairFound", "repairDone", "repairParts", "repairPaste", "repairPasteMethod", "repairCooler", "setting"];
+    private static readonly string[] Fields = ["owner", "contact", "machine", "serial", "noticed", "processor", "board", "memory", "graphics", "case", "cooler", "fans", "doneBefore", "repairFound", "repairDone", "repairParts", "setup.1.paste", "setup.1.pasteMethod", "repairCooler", "setting"];
 
     private async Task<string> NewAsync() => (await app.NewJobAsync()).Text("id");
 
@@ -28,10 +28,12 @@ public sealed class AtOnceTests(App app) : IClassFixture<App>
         for (int round = 0; round < 5; round++)
         {
             string Value(string field) => field == "setting" ? round % 2 == 0 ? "office" : "home" : $"{field} {round}";
-            JsonElement fields = (await app.GetAsync($"/api/jobs/{job}")).GetProperty("fields");
-            Assert.All(await AllAsync(Fields.Select(field => app.SaveAsync(job, field, Value(field), fields.GetProperty(field)))), status => Assert.Equal(HttpStatusCode.OK, status));
-            JsonElement now = (await app.GetAsync($"/api/jobs/{job}")).GetProperty("fields");
-            Assert.All(Fields, field => Assert.Equal(Value(field), now.Text(field)));
+            JsonElement Of(JsonElement sheet, string field) =>
+                field.StartsWith("setup.", StringComparison.Ordinal) ? sheet.GetProperty("setups")[0].GetProperty("values").GetProperty(field.Split('.')[^1]) : sheet.GetProperty("fields").GetProperty(field);
+            JsonElement sheet = await app.GetAsync($"/api/jobs/{job}");
+            Assert.All(await AllAsync(Fields.Select(field => app.SaveAsync(job, field, Value(field), Of(sheet, field)))), status => Assert.Equal(HttpStatusCode.OK, status));
+            JsonElement now = await app.GetAsync($"/api/jobs/{job}");
+            Assert.All(Fields, field => Assert.Equal(Value(field), Of(now, field).GetString()));
         }
     }
 

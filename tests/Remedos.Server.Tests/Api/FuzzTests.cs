@@ -155,7 +155,7 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
     }
 
     /// <summary>Ids that are there, so that requests reach past the first refusal.</summary>
-    private sealed record Known(string Job, string OtherJob, string Run, string Bay, string Part, string Photo, long Event)
+    private sealed record Known(string Job, string OtherJob, string Run, string Bay, string Part, string Photo, long Event, string Mount)
     {
         public static async Task<Known> PrepareAsync(App app)
         {
@@ -170,7 +170,7 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
             JsonElement part = await App.ReadAsync(await app.Client.PostAsync("/api/parts/typed", new StringContent(typed.ToJsonString(), Encoding.UTF8, "application/json")));
             return new Known(
                 job, other, sheet.GetProperty("runs")[0].Text("id"), bay.Text("id"), part.Text("id"), withPhoto.GetProperty("photos")[0].Text("id"),
-                withPhoto.GetProperty("lastChange").GetProperty("eventId").GetInt64());
+                withPhoto.GetProperty("lastChange").GetProperty("eventId").GetInt64(), sheet.GetProperty("setups")[0].GetProperty("mounts")[0].Text("id"));
         }
 
         public string ValueOf(string path, string name, JsonElement schema, Random random) => name switch
@@ -179,8 +179,8 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
             "earlier" => OtherJob,
             "photo" => Photo,
             "eventId" => (Event - random.Next(3)).ToString(System.Globalization.CultureInfo.InvariantCulture),
-            "field" => path.Contains("/settings", StringComparison.Ordinal) ? "taxPercent" : new[] { "owner", "roomC", "airPlan", "repairCauses", "mountedAt", "builtOn", "evidence.dust", "coolerKind", "warrantyMonths" }[random.Next(9)],
-            "side" => "before",
+            "field" => path.Contains("/settings", StringComparison.Ordinal) ? "taxPercent" : new[] { "owner", "roomC", "airPlan", "repairCauses", "mount.1.1.mountedAt", "setup.1.priceMinor", "builtOn", "evidence.dust", "coolerKind", "warrantyMonths" }[random.Next(10)],
+            "mount" or "mountId" => Mount,
             "kind" => "photo",
             "fileName" => "a.csv",
             "stream" => "s",

@@ -56,8 +56,8 @@ public sealed class WedgeTests(App app) : IClassFixture<App>
     }
 
     [Theory]
-    [InlineData("mountedAt", "0001-01-01T00:00:00Z")]
-    [InlineData("mountedAt", "9999-01-01T00:00:00Z")]
+    [InlineData("mount.1.1.mountedAt", "0001-01-01T00:00:00Z")]
+    [InlineData("mount.1.1.mountedAt", "9999-01-01T00:00:00Z")]
     [InlineData("handedOverAt", "0001-01-01T00:00:00Z")]
     [InlineData("recheckOn", "0001-01-01")]
     [InlineData("purchasedOn", "9999-01-01")]

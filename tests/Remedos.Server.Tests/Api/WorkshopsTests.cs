@@ -69,7 +69,7 @@ public sealed class WorkshopsTests(App app) : IClassFixture<App>
 
         Assert.Equal(before, (await app.GetAsync($"/api/jobs/{job}")).ToString());
 
-        static string Query(string operation) => operation switch { "addLog" => "?side=before&fileName=a.csv", "addPhoto" => "?kind=photo&fileName=a.png", "retirePart" => "?retired=true", _ => "" };
+        static string Query(string operation) => operation switch { "addLog" => "?fileName=a.csv", "addPhoto" => "?kind=photo&fileName=a.png", "retirePart" => "?retired=true", _ => "" };
     }
 
     private static string BodyOf(string operation, string job) => operation switch
@@ -81,7 +81,10 @@ public sealed class WorkshopsTests(App app) : IClassFixture<App>
         "setImportRole" => """{"role":"time"}""",
         "setPhotoKind" => """{"kind":"proof"}""",
         "changePart" => """{"kind":"memory","name":"Theirs","cells":{}}""",
-        "startBayRun" => $$"""{"jobId":"{{job}}","side":"before","variant":"usual"}""",
+        "startBayRun" => $$"""{"jobId":"{{job}}","variant":"usual"}""",
+        "addSetup" => """{"kind":"repair"}""",
+        "openRound" => """{"reason":"worse"}""",
+        "moveRun" => $$"""{"mountId":"{{job}}","version":1}""",
         "holdBayRun" => """{"held":true}""",
         _ => "{}",
     };
@@ -126,11 +129,12 @@ public sealed class WorkshopsTests(App app) : IClassFixture<App>
         Guid job = Guid.Parse((await app.NewJobAsync()).Text("id"));
         using HttpClient other = await app.OtherWorkshopAsync();
         Guid foreign = (await context.Workshops.OrderByDescending(w => w.Id).FirstAsync()).Id;
+        Guid mount = (await context.Mounts.FirstAsync(m => m.JobId == job)).Id;
         LogFile file = new() { Id = Guid.NewGuid(), WorkshopId = foreign, Name = "x", Sha256 = new string('0', 64) };
         context.Add(file);
         await context.SaveChangesAsync();
         Guid person = (await context.People.SingleAsync(p => p.WorkshopId == foreign)).Id;
-        context.Add(new Import { Id = Guid.NewGuid(), WorkshopId = foreign, JobId = job, PersonId = person, LogFileId = file.Id, Sha256 = file.Sha256, Side = "before", Conditions = new(), State = Import.Done });
+        context.Add(new Import { Id = Guid.NewGuid(), WorkshopId = foreign, JobId = job, PersonId = person, LogFileId = file.Id, Sha256 = file.Sha256, MountId = mount, Conditions = new(), State = Import.Done });
         await Assert.ThrowsAsync<DbUpdateException>(() => context.SaveChangesAsync());
         // A person who has done something stays: what he did would go with him.
         await Assert.ThrowsAsync<Npgsql.PostgresException>(() => context.Database.ExecuteSqlAsync($"DELETE FROM people WHERE workshop_id <> {foreign}"));

@@ -1,3 +1,4 @@
+using System.Net.Http.Json;
 using System.Globalization;
 using System.Net;
 using System.Text;
@@ -156,7 +157,7 @@ public sealed class BayTests(App app) : IClassFixture<App>
         JsonElement stopped = await App.ReadAsync(await app.Client.DeleteAsync($"/api/bays/{sender.Id}/run"));
         Assert.Equal(("stopped", "Stopped by hand."), (stopped.GetProperty("run").Text("stage"), stopped.GetProperty("run").Text("says")));
         JsonElement run = (await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1)).GetProperty("runs")[0];
-        Assert.Equal(("after", 199), (run.Text("side"), run.GetProperty("analysis").GetProperty("samples").GetInt32()));
+        Assert.Equal((2, 199), (run.GetProperty("setup").GetInt32(), run.GetProperty("analysis").GetProperty("samples").GetInt32()));
         Assert.Equal(0, (await App.ReadAsync(await sender.PostAsync(Sender.Lines(201, 201)))).GetProperty("order").GetProperty("load").GetDouble());
     }
 
@@ -166,7 +167,8 @@ public sealed class BayTests(App app) : IClassFixture<App>
         string job = (await app.NewJobAsync()).Text("id");
         JsonElement empty = await App.ReadAsync(await app.Client.PostAsync("/api/bays", null));
         Sender sender = new(app, empty.Text("id"), empty.GetProperty("number").GetInt32(), await Sender.TokenAsync(app, empty.Text("id")), "first");
-        foreach ((string of, string side, string variant, string words) in new[] { (job, "before", "usual", "Nothing is connected"), (job, "sideways", "usual", "either a before"), (job, "before", "upside-down", "no way to run"), (Guid.NewGuid().ToString(), "before", "usual", "no such job") })
+        Assert.Contains("no such job", (await App.ReadAsync(await app.Client.PutAsJsonAsync($"/api/bays/{sender.Id}/run", new { jobId = Guid.NewGuid(), variant = "usual" }))).Text("detail"), StringComparison.Ordinal);
+        foreach ((string of, string side, string variant, string words) in new[] { (job, "before", "usual", "Nothing is connected"), (job, "before", "upside-down", "no way to run") })
         {
             Assert.Contains(words, (await App.ReadAsync(await sender.StartAsync(of, side, variant))).Text("detail"), StringComparison.Ordinal);
         }

@@ -41,8 +41,9 @@ internal sealed record Sender(App App, string Id, int Number, string Token, stri
         return App.Client.SendAsync(request);
     }
 
-    public Task<HttpResponseMessage> StartAsync(string job, string side, string variant, double? loadSeconds = null, string? work = null, int? times = null) =>
-        App.Client.PutAsJsonAsync($"/api/bays/{Id}/run", new { jobId = job, side, variant, loadSeconds, work, times });
+    /// <summary>Starts a run on the machine as it came in (“before”) or as it is after a change.</summary>
+    public async Task<HttpResponseMessage> StartAsync(string job, string side, string variant, double? loadSeconds = null, string? work = null, int? times = null) =>
+        await App.Client.PutAsJsonAsync($"/api/bays/{Id}/run", new { jobId = job, mountId = await App.MountAsync(job, side), variant, loadSeconds, work, times });
 
     public async Task<JsonElement> BayAsync() => (await App.GetAsync("/api/bays")).EnumerateArray().Single(bay => bay.Text("id") == Id);
 

@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./generated/schema";
+import { withView } from "./view";
 
 export type Schemas = components["schemas"];
 export type JobSheet = Schemas["JobSheet"];
@@ -77,6 +78,7 @@ const withToken: Middleware = {
 
 export const client = createClient<paths>({ baseUrl: "", fetch: (request) => fetch(request) });
 client.use(withToken);
+client.use(withView);
 
 type Answer<T> = { data?: T; response: Response };
 

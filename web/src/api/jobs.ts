@@ -6,15 +6,8 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
-import {
-  call,
-  client,
-  type JobFieldValues,
-  type JobSheet,
-  type RunConditions,
-  type Schemas,
-  type Trace,
-} from "./client";
+import { call, client, type JobSheet, type RunConditions, type Schemas, type Trace } from "./client";
+import type { FieldName } from "./jobFields";
 
 const keys = {
   list: (search: string) => ["jobs", search] as const,
@@ -98,7 +91,7 @@ export function useJobActions(id: string) {
     return sheet;
   };
   return {
-    saveField: (field: keyof JobFieldValues | `evidence.${string}`, value: unknown, base: unknown) =>
+    saveField: (field: FieldName | `evidence.${string}`, value: unknown, base: unknown) =>
       underWay(
         id,
         call(() =>
@@ -119,6 +112,25 @@ export function useJobActions(id: string) {
       await cache.invalidateQueries({ queryKey: keys.history(id) });
       return keep(sheet);
     },
+    addSetup: async (setup: Schemas["NewSetup"]) =>
+      keep(await call(() => client.POST("/api/jobs/{id}/setups", { params: { path: { id } }, body: setup }))),
+    addMount: async (setup: number, mountedAt?: string) =>
+      keep(
+        await call(() =>
+          client.POST("/api/jobs/{id}/setups/{number}/mounts", {
+            params: { path: { id, number: setup } },
+            body: { mountedAt },
+          }),
+        ),
+      ),
+    openRound: async (reason: string) =>
+      keep(await call(() => client.POST("/api/jobs/{id}/rounds", { params: { path: { id } }, body: { reason } }))),
+    moveRun: async (runId: string, mountId: string, version: number) =>
+      keep(
+        await call(() =>
+          client.PUT("/api/runs/{id}/mount", { params: { path: { id: runId } }, body: { mountId, version } }),
+        ),
+      ),
     setConditions: async (runId: string, conditions: RunConditions, version: number) =>
       keep(
         await call(() =>

@@ -1,9 +1,10 @@
 import { getSession, Problem, type ImportAnswer, type JobSheet } from "./client";
 
-/** Sends a log as it is. fetch cannot tell how much has left, so this takes the older request. */
+/** Sends a log as it is, with the conditions that lay beside it. fetch cannot tell how much has left, so this takes the older request. */
 export async function sendLog(
   jobId: string,
-  side: string,
+  mount: string,
+  conditions: string | undefined,
   file: File,
   onSent: (share: number) => void,
   signal: AbortSignal,
@@ -19,7 +20,13 @@ export async function sendLog(
       `“${file.name}” has ${megabytes(file.size)} MB; logs up to ${megabytes(session.largestLogBytes)} MB are taken. Record at one sample a second, or cut it.`,
     );
   }
-  return send<ImportAnswer>(`/api/jobs/${jobId}/logs`, { side }, file, onSent, signal);
+  return send<ImportAnswer>(
+    `/api/jobs/${jobId}/logs`,
+    { mount, ...(conditions && { conditions }) },
+    file,
+    onSent,
+    signal,
+  );
 }
 
 /** Sends a picture as it is. */

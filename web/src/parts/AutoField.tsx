@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import { useCallback, useId, useMemo } from "react";
-import { choicesOf, fieldRow, type FieldName } from "../api/jobFields";
+import { choicesOf, fieldRow, valueOf, type FieldName } from "../api/jobFields";
 import type { JobActions } from "../api/jobs";
 import type { JobSheet } from "../api/client";
 import { Button } from "./Button";
@@ -29,14 +29,19 @@ function useField({ job, actions, name }: FieldProps) {
   const saving = useMemo(
     () => ({
       parse: parserOf(kind),
-      format: kind === "instant" ? (value: FieldValue) => toLocalInput(value as string | null) : plain,
+      format:
+        kind === "instant"
+          ? (value: FieldValue) => toLocalInput(value as string | null)
+          : kind === "money"
+            ? (value: FieldValue) => (value === null ? "" : String(Number(value) / 100))
+            : plain,
       save,
     }),
     [kind, save],
   );
   const { draft, state, saver } = useSaver<string, FieldValue>(
     `${job.id}:${name}`,
-    job.fields[name] as FieldValue,
+    valueOf(job, name) as FieldValue,
     saving,
   );
   return {

@@ -20,6 +20,18 @@ const asMoment = (text: string): Parsed<FieldValue> => {
     : { value: at?.toISOString() ?? null };
 };
 
+/** An amount as it is typed; kept in hundredths. */
+const asMoney = (text: string): Parsed<FieldValue> => {
+  const read = asNumber(text);
+  return "value" in read && typeof read.value === "number" ? { value: Math.round(100 * read.value) } : read;
+};
+
 /** How the text of a kind of field is read. */
 export const parserOf = (kind: string) =>
-  kind === "number" || kind === "whole" ? asNumber : kind === "instant" ? asMoment : asText;
+  kind === "number" || kind === "whole"
+    ? asNumber
+    : kind === "money"
+      ? asMoney
+      : kind === "instant"
+        ? asMoment
+        : asText;

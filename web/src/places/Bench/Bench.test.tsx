@@ -50,9 +50,10 @@ const jobs = [{ id: "j1", tag: "SL-0412", owner: "Boat builder", machine: null }
 
 const within = (node: ReactNode, at = "/bench/1") => {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } });
-  vi.stubGlobal(
-    "fetch",
-    async () => new Response(JSON.stringify(choices), { headers: { "Content-Type": "application/json" } }),
+  vi.stubGlobal("fetch", async (request: Request | string) =>
+    String(request instanceof Request ? request.url : request).includes("/api/jobs/")
+      ? new Response("{}", { status: 404 })
+      : new Response(JSON.stringify(choices), { headers: { "Content-Type": "application/json" } }),
   );
   return render(
     <QueryClientProvider client={queries}>
@@ -80,7 +81,8 @@ describe("StartRun", () => {
     fireEvent.click(screen.getByRole("button", { name: "Start" }));
     expect(onStart).toHaveBeenCalledWith({
       jobId: "j1",
-      side: "before",
+      mountId: undefined,
+      remount: false,
       variant: "panel-off",
       work: "all-core",
       times: 2,

@@ -2,10 +2,10 @@ import { useDeferredValue, useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { useCoolers, type Candidate, type ChosenParts, type CoolerAnswer, type WhatIf } from "../../api/coolers";
 import { useJobActions, useJob } from "../../api/jobs";
-import { useSession } from "../../api/session";
 import { Fold } from "../../parts/Fold";
 import { MachinePicker, useChosenMachine } from "../../parts/MachinePicker";
 import { Loading } from "../../parts/States";
+import { useMoney } from "../../parts/useMoney";
 import { touch } from "../../parts/touch";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
@@ -160,9 +160,7 @@ interface ChosenOnJob {
 }
 
 function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNode; chosen?: ChosenOnJob }) {
-  const currency = useSession().data?.currency ?? "EUR";
-  const money = (minor: number) =>
-    new Intl.NumberFormat("en-GB", { style: "currency", currency, maximumFractionDigits: 0 }).format(minor / 100);
+  const money = useMoney();
   const [all, setAll] = useState(false);
   const [openId, setOpenId] = useState<string>();
   const [beside, setBeside] = useState<readonly string[]>([]);

@@ -1,7 +1,8 @@
 import { ArrowLeft, Printer } from "lucide-react";
-import { Link, useParams } from "react-router";
+import { Link, useLocation, useParams } from "react-router";
 import type { JobSheet, Run } from "../../api/client";
 import { useJob, useJobActions, useTrace } from "../../api/jobs";
+import { useView } from "../../api/useView";
 import { useSession } from "../../api/session";
 import { Button, buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
@@ -11,10 +12,13 @@ import { HeatStaircase } from "../../pictures/HeatStaircase";
 import { TraceSketch } from "../../pictures/TraceSketch";
 import { HandedOver } from "../JobSheet/HandedOver";
 import { RecheckField } from "../JobSheet/RecheckField";
+import { CardStairs } from "../JobSheet/CardStairs";
+import { shownPair } from "../JobSheet/setups";
 
 /** The owner's page: one sheet of paper, in the owner's words. */
 export function HandoverPlace() {
   const { id } = useParams();
+  useView(id!);
   const job = useJob(id!);
   if (job.data) {
     return <Page job={job.data} />;
@@ -29,8 +33,8 @@ function Page({ job }: { job: JobSheet }) {
   const actions = useJobActions(job.id);
   const session = useSession();
   const { fields, ownerPage } = job;
-  const before = job.runs.filter((run) => run.side === "before").at(-1);
-  const after = job.runs.filter((run) => run.side === "after").at(-1);
+  const { search } = useLocation();
+  const { before, after } = shownPair(job);
   const top = Math.max(
     60,
     ...[before, after].flatMap((run) =>
@@ -41,7 +45,7 @@ function Page({ job }: { job: JobSheet }) {
   return (
     <div className="px-4 py-5 md:px-7 print:p-0">
       <div className="no-print mb-5 flex flex-wrap items-end gap-4 border-b border-hairline pb-4">
-        <Link to={`/jobs/${job.id}`} className={buttonLook("plain")}>
+        <Link to={`/jobs/${job.id}${search}`} className={buttonLook("plain")}>
           <ArrowLeft size={20} aria-hidden="true" /> {job.tag}
         </Link>
         <RecheckField job={job} actions={actions} />
@@ -76,7 +80,12 @@ function Page({ job }: { job: JobSheet }) {
             {ownerPage.howSure && <p className="mt-1 text-muted">How sure: {keepUnits(ownerPage.howSure)}</p>}
           </section>
         )}
-        {(after ?? before)?.analysis.staircase && (
+        {job.pair.subject === "graphics" && (after ?? before) && (
+          <div className="mt-4">
+            <CardStairs now={(after ?? before)!} before={after ? before : undefined} />
+          </div>
+        )}
+        {job.pair.subject === "processor" && (after ?? before)?.analysis.staircase && (
           <div className="mt-4">
             <HeatStaircase
               now={(after ?? before)!.analysis.staircase!}

@@ -6,14 +6,10 @@ import { SaveWords } from "../../parts/SaveWords";
 import type { SaveState } from "../../parts/saving";
 import { useSaver } from "../../parts/useSaver";
 import { readNumber } from "../../parts/words";
+import { Fold } from "../../parts/Fold";
+import { loads } from "./loadWords";
 
-const loads = [
-  ["all-core", "All cores"],
-  ["vector", "Heaviest"],
-  ["cpu-and-gpu", "With graphics"],
-  ["game-like", "Game-like"],
-  ["own", "Owner’s own"],
-] as const;
+const loadChoices = [...loads, ["own", "Owner’s own"]] as const;
 const panels = [
   ["closed", "Closed"],
   ["side-off", "Panel off"],
@@ -22,6 +18,12 @@ const panels = [
 const fans = [
   ["auto", "Automatic"],
   ["fixed", "Fixed"],
+] as const;
+
+const cardLoads = [
+  ["idle", "Idle"],
+  ["light", "Light"],
+  ["full", "Full"],
 ] as const;
 
 const trials = [
@@ -35,6 +37,16 @@ const bounds = {
   fanPercent: [0, 100, "Fans run at 0 to 100 %."],
   ambientC: [-40, 60, "A room has −40 to 60 °C."],
   temperatureLimitC: [40, 130, "Limits lie between 40 and 130 °C."],
+  fanRpm: [0, 20000, "A fan turns 0 to 20000 times a minute."],
+  powerCapW: [0, 2000, "A cap lies between 1 and 2000 W; 0 is none."],
+  clockLockMHz: [0, 20000, "A lock lies between 100 and 20000 MHz; 0 is none."],
+  voltageLockV: [0, 3, "A core has 0.2 to 3 V; 0 is none."],
+  gpuTemperatureLimitC: [40, 130, "Limits lie between 40 and 130 °C."],
+  gpuHotspotLimitC: [40, 150, "Limits lie between 40 and 150 °C."],
+  gpuMemoryLimitC: [40, 150, "Limits lie between 40 and 150 °C."],
+  soundDba: [5, 120, "A machine is 5 to 120 dB(A) loud."],
+  soundDistanceM: [0.05, 10, "A meter stands 0.05 to 10 m away."],
+  score: [0.000001, 1e12, "A score is more than nought."],
 } as const;
 
 /** How a run was made. A change reads the run anew under it. */
@@ -62,6 +74,18 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
   } = useSaver<RunConditions, RunConditions>(`run:${id}:conditions`, run.conditions, saving);
   const set = (change: Partial<RunConditions>) => saver.change((now) => ({ ...now, ...change }), true);
 
+  const typed = (label: string, unit: string, name: keyof typeof bounds, hint?: string) => (
+    <Typed
+      key={name}
+      label={label}
+      unit={unit}
+      name={name}
+      value={conditions[name] ?? null}
+      onSet={(change) => saver.change((now) => ({ ...now, ...change }))}
+      hint={hint}
+    />
+  );
+
   const known = loads.some(([value]) => value === conditions.workload);
   return (
     <div className="grid gap-4 sm:grid-cols-2">
@@ -69,10 +93,12 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
         <Choice
           label="Load"
           value={known ? conditions.workload! : conditions.workload ? "own" : null}
-          options={loads}
-          onChange={(workload) => set({ workload })}
+          options={loadChoices}
+          onChange={(workload) => set({ workload: workload === "own" ? "the owner’s own load" : workload })}
         />
-        {!known && conditions.workload && <p className="mt-1">{conditions.workload}</p>}
+        {!known && conditions.workload && (
+          <Words label="Its name" value={conditions.workload} onSet={(workload) => set({ workload })} />
+        )}
       </div>
       <Choice label="Panel" value={conditions.panel ?? null} options={panels} onChange={(panel) => set({ panel })} />
       <Choice
@@ -82,13 +108,10 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
         onChange={(fanPolicy) => set({ fanPolicy, fanPercent: fanPolicy === "auto" ? null : conditions.fanPercent })}
       />
       {conditions.fanPolicy === "fixed" && (
-        <Typed
-          label="Fixed at"
-          unit="%"
-          name="fanPercent"
-          value={conditions.fanPercent ?? null}
-          onSet={(change) => saver.change((now) => ({ ...now, ...change }))}
-        />
+        <div className="flex flex-wrap gap-4">
+          {typed("Fixed at", "%", "fanPercent")}
+          {typed("or at", "rpm", "fanRpm")}
+        </div>
       )}
       <div className="sm:col-span-2">
         <Choice
@@ -99,21 +122,42 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
           onChange={(trial) => set({ trial })}
         />
       </div>
-      <Typed
-        label="Room, one reading"
-        unit="°C"
-        name="ambientC"
-        value={conditions.ambientC ?? null}
-        onSet={(change) => saver.change((now) => ({ ...now, ...change }))}
-        hint="A room channel in the log wins over it."
-      />
-      <Typed
-        label="Temperature limit"
-        unit="°C"
-        name="temperatureLimitC"
-        value={conditions.temperatureLimitC ?? null}
-        onSet={(change) => saver.change((now) => ({ ...now, ...change }))}
-      />
+      {typed("Room, one reading", "°C", "ambientC", "A room channel in the log wins over it.")}
+      {typed("Temperature limit", "°C", "temperatureLimitC")}
+      <div className="sm:col-span-2">
+        <Fold title="Caps, card, sound, score" gist={more(conditions)}>
+          <div className="grid gap-4 sm:grid-cols-3">
+            {typed("Power cap", "W", "powerCapW", "0 says: none")}
+            {typed("Clock lock", "MHz", "clockLockMHz", "0 says: none")}
+            {typed("Voltage lock", "V", "voltageLockV", "0 says: none")}
+            <div className="sm:col-span-3">
+              <Choice
+                label="Graphics card meanwhile"
+                value={conditions.cardLoad ?? null}
+                options={cardLoads}
+                clearable
+                onChange={(cardLoad) => set({ cardLoad })}
+              />
+            </div>
+            {typed("Card’s limit", "°C", "gpuTemperatureLimitC")}
+            {typed("Hot spot’s limit", "°C", "gpuHotspotLimitC")}
+            {typed("Memory’s limit", "°C", "gpuMemoryLimitC")}
+            {typed("Sound, by hand", "dB(A)", "soundDba", "Under load, when it is level.")}
+            {typed("from", "m", "soundDistanceM", "The same distance each time.")}
+            {typed("Score", "", "score")}
+            <Words
+              label="Score of"
+              value={conditions.scoreName ?? ""}
+              onSet={(scoreName) => set({ scoreName: scoreName || null })}
+            />
+            <Words
+              label="What else is different"
+              value={conditions.changed ?? ""}
+              onSet={(changed) => set({ changed: changed || null })}
+            />
+          </div>
+        </Fold>
+      </div>
       <div className="sm:col-span-2">
         <SaveWords
           state={state}
@@ -145,6 +189,41 @@ function inWords(conditions: RunConditions, state: SaveState, beside?: RunCondit
     .filter(([name, value]) => other && JSON.stringify(value) !== JSON.stringify(other[name as keyof RunConditions]))
     .map(([, value]) => (value === null ? "nothing" : typeof value === "object" ? "another load" : String(value)))
     .join(", ");
+}
+
+/** What is noted of a run beyond the usual, in a line. */
+function more(conditions: RunConditions): string {
+  const { powerCapW, cardLoad, soundDba, score, changed } = conditions;
+  const told = [
+    powerCapW ? `capped at ${powerCapW} W` : powerCapW === 0 ? "no cap" : null,
+    cardLoad ? `card ${cardLoad}` : null,
+    soundDba ? `${soundDba} dB(A)` : null,
+    score ? `score ${score}` : null,
+    changed,
+  ].filter(Boolean);
+  return told.length > 0 ? told.join(", ") : "nothing noted";
+}
+
+/** A line of words that is saved when it is left. */
+function Words({ label, value, onSet }: { label: string; value: string; onSet: (value: string) => void }) {
+  const [typed, setTyped] = useState<string>();
+  return (
+    <label className="block">
+      <span className="mb-1 block text-muted">{label}</span>
+      <input
+        className="min-h-11 w-full rounded-sm border border-hairline bg-card px-3"
+        maxLength={200}
+        value={typed ?? value}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={() => {
+          if (typed !== undefined && typed.trim() !== value) {
+            onSet(typed.trim());
+          }
+          setTyped(undefined);
+        }}
+      />
+    </label>
+  );
 }
 
 function Typed({

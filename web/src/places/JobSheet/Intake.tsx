@@ -44,6 +44,9 @@ export function Intake({
         <div className="sm:col-span-2">
           <TextField {...shared} name="noticed" lines={2} placeholder="in the owner’s words" />
         </div>
+        <div className="sm:col-span-2">
+          <ChoiceField {...shared} name="wish" />
+        </div>
         <TextField {...shared} name="serial" />
         <NumberField {...shared} name="roomC" />
       </div>

@@ -1,13 +1,15 @@
 import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import type { ImportAnswer, Schemas } from "../../api/client";
+import type { ImportAnswer, JobSheet, Schemas } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { changeWords } from "./History";
 import { DropTargets } from "./DropTargets";
 import { Fairness } from "./Fairness";
 import { ImportRows } from "./ImportRows";
 import { NowCard } from "./NowCard";
+import { labelled, roundReason, shownPair } from "./setups";
 import { StepRail } from "./StepRail";
+import { bracketsOf, SeriesPicture, ticksOf } from "../../pictures/SeriesPicture";
 
 afterEach(cleanup);
 
@@ -91,7 +93,7 @@ describe("StepRail", () => {
 describe("ImportRows", () => {
   const one = (state: string, problem: string | null = null): ImportAnswer => ({
     id: "1",
-    side: "before",
+    mountId: "m",
     fileName: "log.csv",
     state,
     bytesRead: 30,
@@ -120,24 +122,52 @@ describe("DropTargets", () => {
   const file = new File(["a"], "log.csv");
   const carrying = { dataTransfer: { types: ["Files"], files: [file] } };
 
-  it("stand while a file hovers, and take it on the side it falls on", () => {
+  const setup = (number: number, title: string, current: boolean) => ({
+    id: `s${number}`,
+    number,
+    title,
+    name: `Setup ${number} ${title}`,
+    current,
+    mounts: [{ id: `m${number}`, number: 1 }],
+  });
+  const job = (setups: object[], runs: object[] = []) => ({ setups, runs }) as unknown as JobSheet;
+
+  it("stand while a file hovers, and take it on the setup it falls on", () => {
     const drop = vi.fn();
-    const { container } = render(<DropTargets suggested="before" onDrop={drop} />);
+    const { container } = render(
+      <DropTargets job={job([setup(1, "as it came", false), setup(2, "Ridge", true)])} onDrop={drop} />,
+    );
     expect(container.querySelector("[data-drop]")).toBeNull();
     fireEvent.dragEnter(window, carrying);
     fireEvent.drop(container.querySelector("[data-drop=after]")!, carrying);
-    expect(drop.mock.calls).toEqual([["after", [file]]]);
+    expect(drop.mock.calls).toEqual([[{ kind: "mount", mount: "m2", setup: 2 }, [file]]]);
     expect(container.querySelector("[data-drop]")).toBeNull();
   });
 
-  it("take a file between the sides for the suggested one, and ignore what is no file", () => {
+  it("take a file between them for what is on the machine now, and ignore what is no file", () => {
     const drop = vi.fn();
-    const { container } = render(<DropTargets suggested="after" onDrop={drop} />);
+    const { container } = render(
+      <DropTargets job={job([setup(1, "as it came", true)], [{ setup: 1 }])} onDrop={drop} />,
+    );
     fireEvent.dragEnter(window, { dataTransfer: { types: ["text/plain"], files: [] } });
     expect(container.firstChild).toBeNull();
     fireEvent.dragEnter(window, carrying);
     fireEvent.drop(container.firstChild as Element, carrying);
-    expect(drop).toHaveBeenCalledWith("after", [file]);
+    // With a baseline there and nothing changed yet, the next log is of the repair.
+    expect(drop).toHaveBeenCalledWith({ kind: "new", change: "repair" }, [file]);
+  });
+
+  it("offer the next setup of each kind, and the cooler put back", () => {
+    const drop = vi.fn();
+    const { container } = render(<DropTargets job={job([setup(1, "as it came", true)])} onDrop={drop} />);
+    fireEvent.dragEnter(window, carrying);
+    fireEvent.drop(container.querySelector("[data-drop=other-paste]")!, carrying);
+    fireEvent.dragEnter(window, carrying);
+    fireEvent.drop(container.querySelector("[data-drop=remount]")!, carrying);
+    expect(drop.mock.calls.map(([target]) => target)).toEqual([
+      { kind: "new", change: "other-paste" },
+      { kind: "remount", setup: 1 },
+    ]);
   });
 });
 
@@ -146,4 +176,53 @@ describe("changeWords", () => {
     const at = new Date(Date.now() - 5 * 60_000).toISOString();
     expect(changeWords({ words: "temperature limit", person: "Ines", at })).toBe("temperature limit (Ines, 5 min ago)");
   });
+});
+
+describe("setups", () => {
+  const sheet = (more: object) => ({ setups: [], runs: [], ...more }) as unknown as JobSheet;
+  const setups = [
+    { number: 1, title: "as it came", mounts: [] },
+    { number: 2, title: "Ridge", mounts: [{ values: { print: "ring-or-spot" } }] },
+  ];
+
+  it("name runs by their setup, numbered where one has several", () => {
+    const runs = [
+      { id: "a", setup: 1 },
+      { id: "b", setup: 2 },
+      { id: "c", setup: 2 },
+    ];
+    const pair = { reference: 1, compared: 2, before: ["a"], after: ["b"] };
+    expect(labelled(sheet({ setups, runs, pair })).map(({ label, side }) => [label, side])).toEqual([
+      ["as it came", "before"],
+      ["Ridge 1", "after"],
+      ["Ridge 2", "after"],
+    ]);
+    expect(shownPair(sheet({ setups, runs, pair })).after?.id).toBe("b");
+  });
+
+  it("say why the next round is opened", () => {
+    const verdict = (of: string) => ({ result: { verdict: of } });
+    expect(roundReason(sheet({ setups, pair: { compared: 2 }, verdict: verdict("improved") }))).toBe("bad-print");
+    expect(roundReason(sheet({ setups, pair: { compared: 1 }, verdict: verdict("worse") }))).toBe("worse");
+    expect(roundReason(sheet({ setups, pair: { compared: 1 }, verdict: verdict("no-measurable-change") }))).toBe(
+      "not-fixed",
+    );
+  });
+});
+
+describe("SeriesPicture", () => {
+  const row = (name: string, rank: number, at: number, group: string) =>
+    ({ name, rank, atReferencePowerC: at, halfWidthC: 2, group }) as unknown as Schemas["SeriesRow"];
+  const rows = [row("Rill", 1, 70, "a"), row("Ridge", 2, 71, "ab"), row("box", 3, 74, "b")];
+
+  it("joins those that cannot be told apart, and says every figure", () => {
+    expect(bracketsOf(rows)).toEqual([
+      { letter: "a", from: 0, to: 1 },
+      { letter: "b", from: 1, to: 2 },
+    ]);
+    render(<SeriesPicture rows={rows} reference="box" />);
+    expect(screen.getByRole("img").getAttribute("aria-label")).toContain("Ridge: 71.0 ± 2.0 °C");
+  });
+
+  it("marks round degrees", () => expect(ticksOf(66.2, 77.1)).toEqual([68, 70, 72, 74, 76]));
 });

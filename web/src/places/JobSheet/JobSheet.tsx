@@ -1,28 +1,32 @@
 import { useCallback, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
-import type { JobSheet } from "../../api/client";
+import { sentenceOf, type JobSheet } from "../../api/client";
 import { useDiagnosis } from "../../api/diagnosis";
 import { fieldRow } from "../../api/jobFields";
 import { useJob, useJobActions } from "../../api/jobs";
+import { useView } from "../../api/useView";
 import { Button } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useShortcuts } from "../../parts/shortcuts";
 import { useTitle } from "../../parts/useTitle";
 import { waitWords } from "../../parts/waits";
 import { keepUnits } from "../../parts/words";
-import type { Side } from "../../pictures/lanes";
 import { Diagnosis } from "./Diagnosis";
-import { DropTargets } from "./DropTargets";
+import { DropTargets, type Target } from "./DropTargets";
 import { Fairness } from "./Fairness";
 import { HandoverSection } from "./HandoverSection";
 import { History } from "./History";
 import { Intake } from "./Intake";
 import { Look } from "./Look";
+import { NextSetup } from "./NextSetup";
 import { NowCard } from "./NowCard";
+import { PairStrip } from "./PairStrip";
 import { Repair } from "./Repair";
 import { Result } from "./Result";
-import { RunSide } from "./RunSide";
+import { Rounds } from "./Rounds";
 import { Section } from "./Section";
+import { currentSetup, lastMount, roundReason } from "./setups";
+import { SetupRuns } from "./SetupRuns";
 import { StepRail } from "./StepRail";
 import { useCheckRun } from "./useCheckRun";
 import { useImports } from "./useImports";
@@ -33,6 +37,7 @@ import { Waiting } from "./Waiting";
 /** One machine, one long page in the order of work. */
 export function JobSheetPlace() {
   const { id } = useParams();
+  useView(id!);
   const job = useJob(id!);
   if (job.data) {
     return <Sheet key={id} job={job.data} stale={job.isError ? job.error.message : undefined} />;
@@ -51,8 +56,9 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
   const diagnosis = useDiagnosis(job);
   const checkRun = useCheckRun(job.id);
   const navigate = useNavigate();
-  const pickers = useRef<Partial<Record<Side, HTMLInputElement | null>>>({});
-  const { hash } = useLocation();
+  const pickers = useRef<Partial<Record<"before" | "after", HTMLInputElement | null>>>({});
+  const [problem, setProblem] = useState<string>();
+  const { hash, search } = useLocation();
   // A section stays as it was left; a step that becomes the current one opens by itself.
   const [open, setOpen] = useState<ReadonlySet<string>>(() => new Set([job.currentStep, hash.slice(1)]));
   const [current, setCurrent] = useState(job.currentStep);
@@ -86,6 +92,27 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
     });
   };
 
+  const tryTo = (change: Promise<unknown>, otherwise: string) => {
+    setProblem(undefined);
+    return change.catch((failure: unknown) => setProblem(sentenceOf(failure, otherwise)));
+  };
+
+  /** Files fall on a mount that is there, or on one that is made for them. */
+  const land = async (target: Target, files: File[]) => {
+    if (target.kind === "picture") {
+      return;
+    }
+    show(target.kind === "mount" && target.setup === 1 ? "before" : "after");
+    const sheet =
+      target.kind === "new"
+        ? await actions.addSetup({ kind: target.change })
+        : target.kind === "remount"
+          ? await actions.addMount(target.setup)
+          : undefined;
+    const mount = target.kind === "mount" ? target.mount : lastMount(currentSetup(sheet!)).id;
+    await imports.add(mount, files);
+  };
+
   const act = (action: string) => {
     switch (action) {
       case "fill-in":
@@ -94,9 +121,18 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
       case "after-run": {
         const side = action === "before-run" ? "before" : "after";
         show(side);
+        if (side === "after" && job.setups.length === 1) {
+          // What was done makes the next setup; the log is chosen on it.
+          return void tryTo(actions.addSetup({ kind: "repair" }), "The setup was not made.");
+        }
         // A section that was folded has its picker a moment later.
         return void requestAnimationFrame(() => pickers.current[side]?.click());
       }
+      case "next-round":
+        return void tryTo(
+          actions.openRound(roundReason(job)).then(() => show("repair")),
+          "The round was not opened.",
+        );
       case "look":
         return show("look");
       case "check":
@@ -111,7 +147,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
       case "repair":
         return show("repair", "textarea[data-field], input[data-field]");
       case "handover":
-        return void navigate(`/jobs/${job.id}/handover`);
+        return void navigate(`/jobs/${job.id}/handover${search}`);
     }
   };
   useShortcuts({ ".": () => act(job.now.action) });
@@ -122,18 +158,23 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
     onOpen: (wanted: boolean) =>
       setOpen((now) => new Set(wanted ? [...now, id] : [...now].filter((other) => other !== id))),
   });
-  const side = (which: Side) => (
-    <Section {...section(which)}>
-      <RunSide
-        side={which}
-        job={job}
-        actions={actions}
-        imports={imports}
-        pickerRef={(element) => {
-          pickers.current[which] = element;
-        }}
-      />
-    </Section>
+  const current_ = currentSetup(job);
+  const setup = (one: JobSheet["setups"][number]) => (
+    <SetupRuns
+      key={one.id}
+      setup={one}
+      job={job}
+      actions={actions}
+      imports={imports}
+      picker={one.number === 1 ? "before" : one === current_ ? "after" : null}
+      pickerRef={
+        one.number === 1 || one === current_
+          ? (element) => {
+              pickers.current[one.number === 1 ? "before" : "after"] = element;
+            }
+          : undefined
+      }
+    />
   );
 
   const waiting = (
@@ -166,21 +207,25 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
         <p role="alert" className="mt-2 mb-0 flex flex-wrap items-center gap-x-3 font-semibold text-amber">
           Typed here before and not saved yet:
           {waitingDrafts.map((name) => (
-            <Button key={name} kind="quiet" onClick={() => show(sectionOf(name), `[data-field=${name}]`)}>
+            <Button key={name} kind="quiet" onClick={() => show(sectionOf(name), `[data-field="${name}"]`)}>
               {fieldRow(name).label}
             </Button>
           ))}
         </p>
       )}
+      <PairStrip job={job} />
       <StepRail steps={job.steps} current={job.currentStep} onGo={show} />
       <div className="mt-4 grid gap-x-7 gap-y-6 lg:grid-cols-[minmax(0,1fr)_344px]">
         <aside className="lg:col-start-2 lg:row-start-1">
           <div className="flex flex-col gap-4 lg:sticky lg:top-4">
             <NowCard now={job.now.action === "run" ? { ...job.now, button: checkRun.words } : job.now} onAct={act} />
-            {checkRun.problem && (
-              <p role="alert" className="m-0 font-semibold text-amber">
-                {checkRun.problem}
-              </p>
+            {[checkRun.problem, problem].map(
+              (one) =>
+                one && (
+                  <p key={one} role="alert" className="m-0 font-semibold text-amber">
+                    {one}
+                  </p>
+                ),
             )}
             {job.verdict && <Fairness verdict={job.verdict} />}
             {job.waitsFor !== "done" && <Waiting job={job} actions={actions} />}
@@ -195,32 +240,35 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
           <Section {...section("look")}>
             {diagnosis.data ? <Look job={job} actions={actions} diagnosis={diagnosis.data} /> : waiting}
           </Section>
-          {side("before")}
+          <Section {...section("before")}>{setup(job.setups[0]!)}</Section>
           <Section {...section("diagnosis")}>
             {diagnosis.data ? <Diagnosis job={job} actions={actions} diagnosis={diagnosis.data} /> : waiting}
           </Section>
           <Section {...section("repair")}>
+            <Rounds job={job} />
             <Repair job={job} actions={actions} diagnosis={diagnosis.data} />
           </Section>
-          {side("after")}
+          <Section {...section("after")}>
+            {job.setups.slice(1).map(setup)}
+            <NextSetup job={job} actions={actions} />
+          </Section>
           <Section {...section("handover")}>
             <HandoverSection job={job} actions={actions} />
           </Section>
         </div>
       </div>
       <DropTargets
-        suggested={job.runs.some((run) => run.side === "before") ? "after" : "before"}
-        onDrop={(which, files) => {
-          // A picture is one wherever it falls; a log falls on a side.
-          const pictures = which === "picture" ? files : files.filter(isPicture);
+        job={job}
+        onDrop={(target, files) => {
+          // A picture is one wherever it falls; a log falls on a setup.
+          const pictures = target.kind === "picture" ? files : files.filter(isPicture);
           const logs = files.filter((file) => !pictures.includes(file));
           if (pictures.length > 0) {
             showGroup("pictures");
             void photos.add(pictures);
           }
-          if (which !== "picture" && logs.length > 0) {
-            show(which);
-            void imports.add(which, logs);
+          if (logs.length > 0) {
+            void tryTo(land(target, logs), "The log was not taken.");
           }
         }}
       />

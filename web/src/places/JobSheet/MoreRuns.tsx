@@ -5,11 +5,13 @@ import type { JobSheet, Run } from "../../api/client";
 import { useJob, useJobList } from "../../api/jobs";
 import { buttonLook } from "../../parts/Button";
 import { moment } from "../../parts/words";
-import { labelled } from "./TracePanel";
+import { labelled } from "./setups";
 
 /** A run of another job that is laid under this one's. */
 export interface ForeignRun {
   tag: string;
+  label: string;
+  side: "before" | "after";
   run: Run;
 }
 
@@ -27,7 +29,7 @@ export function MoreRuns({
   onShown: (ids: readonly string[]) => void;
   onForeign: (runs: readonly ForeignRun[]) => void;
 }) {
-  const own = labelled(job.runs);
+  const own = labelled(job);
   return (
     <Popover.Root>
       <Popover.Trigger className={buttonLook("plain")}>
@@ -52,10 +54,10 @@ export function MoreRuns({
               />
             ))}
           </fieldset>
-          {foreign.map(({ tag, run }) => (
+          {foreign.map(({ tag, label, run }) => (
             <Check
               key={run.id}
-              words={`${tag} ${run.side} · ${run.fileName}`}
+              words={`${tag} ${label} · ${run.fileName}`}
               checked
               onChange={() => onForeign(foreign.filter((one) => one.run.id !== run.id))}
             />
@@ -80,7 +82,9 @@ function OtherJob({
   const [id, setId] = useState<string>();
   const jobs = useJobList("");
   const other = useJob(id);
-  const rest = labelled(other.data?.runs ?? []).filter(({ run }) => !foreign.some((one) => one.run.id === run.id));
+  const rest = (other.data ? labelled(other.data) : []).filter(
+    ({ run }) => !foreign.some((one) => one.run.id === run.id),
+  );
   return (
     <div className="mt-3 border-t border-hairline pt-3">
       <label className="flex flex-col">
@@ -101,12 +105,12 @@ function OtherJob({
         </select>
       </label>
       {other.data?.runs.length === 0 && <p className="m-0 mt-2 text-muted">It has no runs.</p>}
-      {rest.map(({ label, run }) => (
+      {rest.map(({ label, side, run }) => (
         <Check
           key={run.id}
           words={`${label} · ${run.fileName}`}
           checked={false}
-          onChange={() => onForeign([...foreign, { tag: other.data!.tag, run }])}
+          onChange={() => onForeign([...foreign, { tag: other.data!.tag, label, side, run }])}
         />
       ))}
     </div>

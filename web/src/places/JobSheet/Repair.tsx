@@ -3,11 +3,11 @@ import type { JobSheet } from "../../api/client";
 import type { JobDiagnosis } from "../../api/diagnosis";
 import type { JobActions } from "../../api/jobs";
 import { useParts } from "../../api/parts";
-import { ChoiceField, DateField, NumberField, TextField } from "../../parts/AutoField";
+import { ChoiceField, NumberField, TextField } from "../../parts/AutoField";
 import { buttonLook } from "../../parts/Button";
 import { FoundCauses } from "./FoundCauses";
 
-/** What was found, what was done, and how the cooler sits now. */
+/** What was found, what was done, and the cooler that was chosen; how it sits stands with its setup. */
 export function Repair({
   job,
   actions,
@@ -46,12 +46,6 @@ export function Repair({
       </div>
       <TextField {...shared} name="repairParts" />
       <NumberField {...shared} name="repairMinutes" />
-      <TextField {...shared} name="repairPaste" />
-      <TextField {...shared} name="repairPasteMethod" placeholder="one dot, cross, spread film" />
-      <DateField {...shared} name="mountedAt" />
-      <div className="sm:col-span-2">
-        <ChoiceField {...shared} name="repairCoolerKind" />
-      </div>
       <TextField {...shared} name="repairCooler" suggestions={coolers} />
     </div>
   );

@@ -1,21 +1,35 @@
-import type { JobSheet, Run } from "../../api/client";
+import type { JobSheet, Run, Schemas } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { HeatStaircase } from "../../pictures/HeatStaircase";
 import { degrees, gigahertz, keepUnits, resistance, watts } from "../../parts/words";
+import { CardStairs } from "./CardStairs";
+import { loadWords } from "./loadWords";
+import { Series } from "./Series";
+import { shownPair } from "./setups";
 import { TracePanel } from "./TracePanel";
 
-/** What the latest runs show: where the heat sticks, the key figures, and the runs drawn over each other. Nothing until there is a run. */
+/** What the pair's runs show: where the heat sticks, the key figures, other loads, a series, and the runs drawn over each other. Nothing until there is a run. */
 export function Result({ job, actions }: { job: JobSheet; actions: JobActions }) {
-  const before = job.runs.filter((run) => run.side === "before").at(-1);
-  const after = job.runs.filter((run) => run.side === "after").at(-1);
-  if (!before && !after) {
-    return null;
+  const { before, after } = shownPair(job);
+  const now = after ?? before;
+  if (!now) {
+    return job.runs.length > 0 ? <TracePanel job={job} actions={actions} /> : null;
   }
-  const limitC = (after ?? before)!.conditions.temperatureLimitC ?? null;
+  const card = job.pair.subject === "graphics";
   return (
     <div className="mb-5">
-      <Stairs before={before} after={after} limitC={limitC} />
-      <Figures job={job} before={before} after={after} />
+      {card ? (
+        <CardStairs now={now} before={after ? before : undefined} />
+      ) : (
+        <Stairs before={before} after={after} limitC={now.conditions.temperatureLimitC ?? null} />
+      )}
+      {card ? (
+        <CardFigures job={job} now={now} before={after ? before : undefined} />
+      ) : (
+        <Figures job={job} before={before} after={after} />
+      )}
+      <OtherLoads job={job} />
+      <Series job={job} />
       <TracePanel job={job} actions={actions} />
     </div>
   );
@@ -37,6 +51,68 @@ function Stairs({ before, after, limitC }: { before?: Run; after?: Run; limitC: 
   );
 }
 
+/** The change as the largest figure, with what it is worth. */
+function changeFigure(result: Schemas["ComparisonResult"]): Figure | undefined {
+  const { change } = result;
+  if (!change) {
+    return undefined;
+  }
+  // Where both stand at the limit, watts and clock lead.
+  if (result.before.atLimit && result.after.atLimit) {
+    return {
+      value: watts(result.after.powerW),
+      beside: `was ${watts(result.before.powerW)}`,
+      name: "held at its limit",
+    };
+  }
+  return {
+    value: degrees(change.atReferencePowerC),
+    beside: `± ${change.halfWidthC.toFixed(1)} at ${watts(change.referencePowerW)}`,
+    name:
+      result.verdict === "no-measurable-change"
+        ? "not measurable"
+        : result.matters
+          ? "measured, it matters"
+          : "measured, too small",
+  };
+}
+
+/** What changed beside the cooling: fans and sound, told apart. */
+function besides(result: Schemas["ComparisonResult"] | undefined): Figure[] {
+  const { noise, change } = result ?? {};
+  const sound: Figure[] =
+    noise?.afterDba == null
+      ? []
+      : [
+          {
+            value: `${noise.afterDba.toFixed(0)} dB(A)`,
+            beside: noise.beforeDba == null ? "before not measured" : `was ${noise.beforeDba.toFixed(0)}`,
+            name: noise.atEqualNoiseC == null ? "sound under load" : `at equal noise ${degrees(noise.atEqualNoiseC)}`,
+          },
+        ];
+  const score: Figure[] =
+    change?.scorePercent == null
+      ? []
+      : [
+          {
+            value: `${change.scorePercent > 0 ? "+" : "−"}${Math.abs(change.scorePercent).toFixed(1)} %`,
+            beside: `± ${change.scoreHalfWidthPercent!.toFixed(1)}`,
+            name: "work done in the same time",
+          },
+        ];
+  const fans: Figure[] =
+    change?.fanPartC == null || Math.abs(change.fanPartC) < 1.5
+      ? []
+      : [
+          {
+            value: degrees(change.asItRunsC),
+            beside: `fans’ part ${degrees(change.fanPartC)}`,
+            name: "as it runs now",
+          },
+        ];
+  return [...fans, ...sound, ...score];
+}
+
 function Figures({ job, before, after }: { job: JobSheet; before?: Run; after?: Run }) {
   const now = (after ?? before)!.analysis;
   const was = after ? before?.analysis : undefined;
@@ -44,51 +120,78 @@ function Figures({ job, before, after }: { job: JobSheet; before?: Run; after?: 
   if (!load) {
     return null;
   }
-  const change = job.verdict?.result.change;
+  const result = job.verdict?.result.comparable ? job.verdict.result : undefined;
   const limit = now.limits.find((one) => one.clockLossPercent != null);
   const limitC = (after ?? before)!.conditions.temperatureLimitC;
-  const first: Figure = change
-    ? {
-        value: degrees(change.atReferencePowerC),
-        beside: `± ${change.halfWidthC.toFixed(1)} at ${watts(change.referencePowerW)}`,
-        name:
-          job.verdict!.result.verdict === "no-measurable-change"
-            ? "not measurable"
-            : job.verdict!.result.matters
-              ? "measured, it matters"
-              : "measured, too small",
-      }
-    : {
-        value: degrees(load.sustainedTemperatureC),
-        beside: limitC == null ? "limit not known" : `limit ${degrees(limitC)}`,
-        name: "under steady full load",
-      };
+  const first = (result && changeFigure(result)) ?? {
+    value: degrees(load.sustainedTemperatureC),
+    beside: limitC == null ? "limit not known" : `limit ${degrees(limitC)}`,
+    name: `under ${loadWords(job.pair.load)}`,
+  };
+  const own = now.ownResistance ?? now.resistance;
   const figures: Figure[] = [
     first,
     {
-      value: resistance(now.resistance?.valueCPerW),
-      beside: was?.resistance ? `was ${resistance(was.resistance.valueCPerW)} °C/W` : "°C/W",
-      name: "resistance, chip to room",
+      value: resistance(result?.after.resistanceCPerW ?? own?.valueCPerW),
+      beside: result ? `was ${resistance(result.before.resistanceCPerW)} °C/W` : "°C/W",
+      name: result ? "its own heat, at one fan speed" : "resistance of its own heat",
     },
     {
-      value: watts(now.sustainablePowerW),
-      beside:
-        was?.sustainablePowerW == null
-          ? `ran at ${watts(load.sustainedPowerW)}`
-          : `was ${watts(was.sustainablePowerW)}`,
-      name: "it can hold in this room",
+      value: watts(result?.after.sustainablePowerW ?? now.sustainablePowerW),
+      beside: result?.before.sustainablePowerW
+        ? `was ${watts(result.before.sustainablePowerW)}`
+        : `ran at ${watts(load.sustainedPowerW)}`,
+      name: result ? `it can hold at ${degrees(result.before.roomC)}` : "it can hold in this room",
     },
     {
-      value: gigahertz(load.sustainedClockMHz),
+      value: gigahertz(result?.after.clockMHz ?? load.sustainedClockMHz),
       beside:
         was?.load?.sustainedClockMHz != null
-          ? `was ${gigahertz(was.load.sustainedClockMHz)}`
+          ? `was ${gigahertz(result?.before.clockMHz ?? was.load.sustainedClockMHz)}`
           : limit
             ? `${limit.clockLossPercent!.toFixed(0)} % given up`
             : "nothing given up",
       name: "clock under steady load",
     },
+    ...besides(result),
   ];
+  return <FigureList figures={figures} />;
+}
+
+function CardFigures({ job, now, before }: { job: JobSheet; now: Run; before?: Run }) {
+  const card = now.analysis.graphics;
+  if (!card) {
+    return null;
+  }
+  const was = before?.analysis.graphics;
+  const result = job.verdict?.result.comparable ? job.verdict.result : undefined;
+  const figures: Figure[] = [
+    (result && changeFigure(result)) ?? {
+      value: degrees(card.core.sustainedC),
+      beside: card.core.limitC == null ? "limit not known" : `limit ${degrees(card.core.limitC)}`,
+      name: "core under its own load",
+    },
+    {
+      value: degrees(card.hotSpot?.sustainedC),
+      beside: was?.hotSpot ? `was ${degrees(was.hotSpot.sustainedC)}` : "hottest place",
+      name: "hot spot",
+    },
+    {
+      value: resistance(card.resistance?.valueCPerW),
+      beside: was?.resistance ? `was ${resistance(was.resistance.valueCPerW)} °C/W` : "°C/W",
+      name: card.airIsCase ? "core to the case’s air" : "core to the room",
+    },
+    {
+      value: watts(card.powerW),
+      beside: was ? `was ${watts(was.powerW)}` : "sustained",
+      name: "the card draws",
+    },
+    ...besides(result),
+  ];
+  return <FigureList figures={figures} />;
+}
+
+function FigureList({ figures }: { figures: readonly Figure[] }) {
   return (
     <dl aria-label="Key figures" className="mb-4 grid grid-cols-2 gap-x-6 gap-y-4 sm:grid-cols-4">
       {figures.map((figure) => (
@@ -99,6 +202,19 @@ function Figures({ job, before, after }: { job: JobSheet; before?: Run; after?: 
         </div>
       ))}
     </dl>
+  );
+}
+
+/** Every other load of the pair, in a line: it never overturns the baseline's. */
+function OtherLoads({ job }: { job: JobSheet }) {
+  return (
+    <>
+      {job.otherLoads.map((line) => (
+        <p key={line.load} className="mb-3 border-l-4 border-hairline pl-3">
+          <strong>Under {loadWords(line.load)}:</strong> {keepUnits(line.sentence)}
+        </p>
+      ))}
+    </>
   );
 }
 

@@ -1,11 +1,13 @@
 import { Download, Trash2 } from "lucide-react";
-import type { Run } from "../../api/client";
+import type { JobSheet, Run } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button, buttonLook } from "../../parts/Button";
 import { clock, degrees, gigahertz, megabytes, moment, rpm, watts } from "../../parts/words";
 import { ColumnDesk } from "./ColumnDesk";
 import { telling } from "../../parts/told";
+import { AskUnknown } from "./AskUnknown";
 import { ConditionsForm } from "./ConditionsForm";
+import { RunMount } from "./RunMount";
 
 type Named = [string, string, string?];
 
@@ -23,12 +25,13 @@ const fanStates: Record<string, string> = {
 const fanWords = (fan: Run["analysis"]["fan"]) => fanStates[fan?.state ?? ""] ?? "—";
 
 /** One run: what it shows, its figures, how it was made, and what was left out or assumed. */
-export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
+export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; actions: JobActions }) {
   const { load, resistance: r, ambientC, idle, recovery, sustainablePowerW, projectedAtRatedPowerC } = run.analysis;
   const figures: Named[] = load
     ? [
         ["sustained", degrees(load.sustainedTemperatureC, 1), `± ${load.sustainedHalfWidthC.toFixed(1)}`],
         ["at", watts(load.sustainedPowerW)],
+        ...optional("°C/W, its own heat", run.analysis.ownResistance?.valueCPerW, (value) => value.toFixed(3)),
         ["°C/W, chip to room", r ? r.valueCPerW.toFixed(3) : "—", r ? `± ${r.halfWidthCPerW.toFixed(3)}` : undefined],
         ["can hold", watts(sustainablePowerW)],
         ["at rated power", degrees(projectedAtRatedPowerC)],
@@ -48,13 +51,14 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
         ...optional("flow", run.analysis.flow?.litresPerMinute, (value) => `${value.toFixed(2)} L/min`),
         ...optional("control reads above", run.analysis.controlOffsetC, (value) => degrees(value)),
         ...optional("score", load.sustainedScore, (value) => value.toPrecision(4)),
+        ...optional("sound", load.soundDba, (value) => `${value.toFixed(0)} dB(A)`),
         ...optional("heat path’s fit leaves", run.analysis.heatPathFit?.residualC, (value) => degrees(value, 1)),
       ]
     : [];
   return (
     <article aria-label={`Run ${run.fileName}`} className="border-t border-hairline py-4 first:border-t-0">
       <header className="flex flex-wrap items-baseline justify-between gap-x-4">
-        <h3 className="text-xl font-bold">{run.finding}</h3>
+        <h4 className="text-xl font-bold">{run.finding}</h4>
         <span className="text-muted">
           {run.fileName}
           {run.stretch && `, from ${clock(run.stretch.startSeconds)} to ${clock(run.stretch.endSeconds)}`} ·{" "}
@@ -71,6 +75,8 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
           </div>
         ))}
       </dl>
+      {run.cardFinding && <CardOfRun run={run} />}
+      <AskUnknown run={run} job={job} actions={actions} />
       {run.missingOriginal && (
         <p className="my-3 border-l-4 border-amber pl-3">
           Its original log is missing from the file store. What was read of it stands; it cannot be read anew until it
@@ -90,6 +96,9 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
         </ul>
       )}
       <ConditionsForm run={run} actions={actions} />
+      <div className="mt-4">
+        <RunMount run={run} job={job} actions={actions} />
+      </div>
       <div className="mt-4 flex flex-wrap gap-3">
         <a className={buttonLook("plain")} href={`/api/runs/${run.id}/original`} download={run.fileName}>
           <Download size={18} aria-hidden="true" /> Original log
@@ -106,5 +115,35 @@ export function RunCard({ run, actions }: { run: Run; actions: JobActions }) {
         <ColumnDesk run={run} actions={actions} />
       </div>
     </article>
+  );
+}
+
+/** The graphics card's own finding and figures. */
+function CardOfRun({ run }: { run: Run }) {
+  const card = run.analysis.graphics!;
+  const figures: Named[] = [
+    ["card’s core", degrees(card.core.sustainedC, 1), `± ${card.core.halfWidthC.toFixed(1)}`],
+    ...optional("hot spot", card.hotSpot?.sustainedC, (value) => degrees(value)),
+    ...optional("memory", card.memory?.sustainedC, (value) => degrees(value)),
+    ["card draws", watts(card.powerW)],
+    ...optional("its fans", card.fanRpm, rpm),
+    ...optional(card.airIsCase ? "°C/W to the case’s air" : "°C/W to the room", card.resistance?.valueCPerW, (value) =>
+      value.toFixed(3),
+    ),
+  ];
+  return (
+    <div className="my-3">
+      <p className="m-0 font-semibold">{run.cardFinding}</p>
+      <dl className="mt-2 grid grid-cols-2 gap-x-6 gap-y-3 sm:grid-cols-4">
+        {figures.map(([name, value, beside]) => (
+          <div key={name}>
+            <dt className="text-muted">{name}</dt>
+            <dd className="m-0 font-mono text-lg">
+              {value} {beside && <span className="text-base text-muted">{beside}</span>}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </div>
   );
 }

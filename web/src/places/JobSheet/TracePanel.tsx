@@ -20,6 +20,7 @@ import {
 } from "../../pictures/lanes";
 import { Marks } from "./Marks";
 import { MoreRuns, type ForeignRun } from "./MoreRuns";
+import { labelled, shownPair } from "./setups";
 
 const isText = (kept: unknown): kept is string[] => Array.isArray(kept) && kept.every((one) => typeof one === "string");
 
@@ -187,26 +188,18 @@ const laneItem = (kind: LaneKind, chosen: readonly string[]) => ({
 
 type Shown = Pick<SideTrace, "label" | "side" | "foreign" | "run">;
 
-/** What is drawn, back to front: what was chosen, else the latest before and the latest after. */
+/** What is drawn, back to front: what was chosen, else the pair that the sheet speaks of. */
 function shownRuns(job: JobSheet, chosen: readonly string[] | undefined, foreign: readonly ForeignRun[]): Shown[] {
-  const own = labelled(job.runs);
+  const own = labelled(job);
   const picked = chosen?.filter((id) => own.some((one) => one.run.id === id));
-  const latest = (["before", "after"] as const).flatMap((side) => own.filter((one) => one.side === side).slice(-1));
-  const mine = picked && picked.length > 0 ? own.filter((one) => picked.includes(one.run.id)) : latest;
+  const { before, after } = shownPair(job);
+  const pair = own.filter((one) => one.run.id === before?.id || one.run.id === after?.id);
+  const usual = pair.length > 0 ? pair : own.slice(-1);
+  const mine = picked && picked.length > 0 ? own.filter((one) => picked.includes(one.run.id)) : usual;
   return [
-    ...foreign.map(({ tag, run }): Shown => ({ label: `${tag} ${run.side}`, side: sideOf(run), foreign: true, run })),
+    ...foreign.map(({ tag, label, side, run }): Shown => ({ label: `${tag} ${label}`, side, foreign: true, run })),
     ...mine,
   ];
-}
-
-const sideOf = (run: Run) => (run.side === "after" ? "after" : "before");
-
-/** Names of a job's runs: the side, numbered where it has several. */
-export function labelled(runs: readonly Run[]) {
-  return (["before", "after"] as const).flatMap((side) => {
-    const these = runs.filter((run) => run.side === side);
-    return these.map((run, index) => ({ label: these.length > 1 ? `${side} ${index + 1}` : side, side, run }));
-  });
 }
 
 function wantedOf(run: Run, lanes: readonly LaneKind[], cores: boolean): TraceWanted {

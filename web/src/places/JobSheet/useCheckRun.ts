@@ -16,7 +16,7 @@ export function useCheckRun(jobId: string) {
     }
     setProblem(undefined);
     actions
-      .start(bay.id, { jobId, side: "before", variant, work: "all-core", times: 1, loadSeconds: null })
+      .start(bay.id, { jobId, variant, work: "all-core", times: 1, loadSeconds: null })
       .then(() => navigate(`/bench/${bay.number}`))
       .catch((failure: unknown) => setProblem(sentenceOf(failure, "It was not started.")));
   };

@@ -7,7 +7,7 @@ import { tell } from "../../parts/told";
 /** A log on its way to the server; after that the job sheet itself tells how it goes on. */
 export interface Sending {
   id: number;
-  side: string;
+  mount: string;
   name: string;
   share: number;
   problem?: string;
@@ -29,13 +29,22 @@ export function useImports(jobId: string, actions: JobActions) {
     setSending((all) => all.map((one) => (one.id === id ? { ...one, ...change } : one)));
   const drop = (id: number) => setSending((all) => all.filter((one) => one.id !== id));
 
-  const add = async (side: string, files: readonly File[]) => {
-    for (const file of files) {
+  const add = async (mount: string, files: readonly File[]) => {
+    // The conditions of NAME.csv lie beside it as NAME.conditions.json, and go with it.
+    const beside = new Map(files.filter(isConditions).map((file) => [stem(file.name, ".conditions.json"), file]));
+    const logs = files.filter((file) => !isConditions(file));
+    for (const [name, file] of beside) {
+      if (!logs.some((log) => stem(log.name) === name)) {
+        tell(`“${file.name}” belongs to a log: drop both together.`);
+      }
+    }
+    for (const file of logs) {
       const id = next.current++;
       const abort = new AbortController();
-      setSending((all) => [...all, { id, side, name: file.name, share: 0, stop: () => abort.abort() }]);
+      setSending((all) => [...all, { id, mount, name: file.name, share: 0, stop: () => abort.abort() }]);
       try {
-        await sendLog(jobId, side, file, (share) => patch(id, { share }), abort.signal);
+        const conditions = await beside.get(stem(file.name))?.text();
+        await sendLog(jobId, mount, conditions, file, (share) => patch(id, { share }), abort.signal);
         await actions.refresh();
         drop(id);
       } catch (failure) {
@@ -55,3 +64,9 @@ export function useImports(jobId: string, actions: JobActions) {
   };
   return { sending, add };
 }
+
+const isConditions = (file: File) => file.name.toLowerCase().endsWith(".conditions.json");
+
+/** A name without its ending, in small letters. */
+const stem = (name: string, ending?: string) =>
+  name.slice(0, ending ? -ending.length : name.lastIndexOf(".") >>> 0).toLowerCase();

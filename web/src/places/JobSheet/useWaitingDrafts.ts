@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import type { JobSheet } from "../../api/client";
-import { fieldRow, type FieldName } from "../../api/jobFields";
+import { fieldRow, hasField, valueOf, type FieldName } from "../../api/jobFields";
 import type { JobActions } from "../../api/jobs";
 import { parserOf, type FieldValue } from "../../parts/fieldText";
 import { hold, keptDrafts, saverOf } from "../../parts/saving";
@@ -12,16 +12,16 @@ const typedKinds = ["line", "text", "number", "whole", "date", "choice"];
  * @returns The fields of it that wait for somebody: to choose between two values, to mend one, or for the server.
  */
 export function useWaitingDrafts(job: JobSheet, actions: JobActions): readonly FieldName[] {
-  const { id, fields } = job;
+  const { id } = job;
   const [waiting, setWaiting] = useState<readonly FieldName[]>([]);
   useEffect(() => {
     const drafts = keptDrafts()
       .filter((key) => key.startsWith(`${id}:`))
       .map((key) => key.slice(id.length + 1) as FieldName)
-      .filter((name) => name in fields && typedKinds.includes(fieldRow(name).kind))
+      .filter((name) => hasField(job, name) && typedKinds.includes(fieldRow(name).kind))
       .map((name) => ({
         name,
-        saver: saverOf<string, FieldValue>(`${id}:${name}`, fields[name] as FieldValue, {
+        saver: saverOf<string, FieldValue>(`${id}:${name}`, valueOf(job, name) as FieldValue, {
           parse: parserOf(fieldRow(name).kind),
           format: (value) => (value === null ? "" : String(value)),
           save: (value, base) => actions.saveField(name, value, base),
@@ -43,10 +43,14 @@ export function useWaitingDrafts(job: JobSheet, actions: JobActions): readonly F
 
 /** Where a field stands on the sheet. */
 export const sectionOf = (name: FieldName) =>
-  /^(repair|mounted|decision)/.test(name)
-    ? "repair"
-    : name.startsWith("tube")
-      ? "look"
-      : name === "recheckOn"
-        ? "handover"
-        : "intake";
+  /^(setup|mount)\./.test(name)
+    ? /^\w+\.1\./.test(name)
+      ? "before"
+      : "after"
+    : /^(repair|decision)/.test(name)
+      ? "repair"
+      : name.startsWith("tube")
+        ? "look"
+        : name === "recheckOn"
+          ? "handover"
+          : "intake";

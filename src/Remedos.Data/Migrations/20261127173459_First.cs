@@ -47,7 +47,6 @@ namespace Remedos.Data.Migrations
                     tag_prefix = table.Column<string>(type: "character varying(8)", maxLength: 8, nullable: false),
                     currency = table.Column<string>(type: "character varying(3)", maxLength: 3, nullable: false),
                     next_job_number = table.Column<int>(type: "integer", nullable: false),
-                    repeatability_c = table.Column<double>(type: "double precision", nullable: false),
                     labour_minor_per_hour = table.Column<long>(type: "bigint", nullable: false),
                     tax_percent = table.Column<double>(type: "double precision", nullable: false),
                     weights = table.Column<string>(type: "jsonb", nullable: true),
@@ -136,11 +135,9 @@ namespace Remedos.Data.Migrations
                     repair_done = table.Column<string>(type: "text", nullable: true),
                     repair_parts = table.Column<string>(type: "text", nullable: true),
                     repair_minutes = table.Column<int>(type: "integer", nullable: true),
-                    repair_paste = table.Column<string>(type: "text", nullable: true),
-                    repair_paste_method = table.Column<string>(type: "text", nullable: true),
-                    repair_cooler_kind = table.Column<string>(type: "character varying(40)", maxLength: 40, nullable: true),
                     repair_cooler = table.Column<string>(type: "text", nullable: true),
-                    repair_mounted_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true),
+                    wish = table.Column<string>(type: "character varying(20)", maxLength: 20, nullable: true),
+                    round = table.Column<int>(type: "integer", nullable: false),
                     handed_over_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true),
                     recheck_on = table.Column<DateOnly>(type: "date", nullable: true),
                     xmin = table.Column<uint>(type: "xid", rowVersion: true, nullable: false)
@@ -298,84 +295,88 @@ namespace Remedos.Data.Migrations
                 });
 
             migrationBuilder.CreateTable(
-                name: "runs",
+                name: "bench_scatters",
                 columns: table => new
                 {
-                    id = table.Column<Guid>(type: "uuid", nullable: false),
                     workshop_id = table.Column<Guid>(type: "uuid", nullable: false),
                     job_id = table.Column<Guid>(type: "uuid", nullable: false),
-                    log_file_id = table.Column<Guid>(type: "uuid", nullable: false),
-                    side = table.Column<string>(type: "character varying(10)", maxLength: 10, nullable: false),
-                    imported_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false),
-                    stretch = table.Column<string>(type: "jsonb", nullable: true),
-                    marks = table.Column<string>(type: "jsonb", nullable: false, defaultValueSql: "'[]'"),
-                    rows = table.Column<int>(type: "integer", nullable: false),
-                    conditions = table.Column<string>(type: "jsonb", nullable: false),
-                    analysis = table.Column<string>(type: "jsonb", nullable: false),
-                    analysis_version = table.Column<int>(type: "integer", nullable: false),
-                    missing_original = table.Column<bool>(type: "boolean", nullable: false),
-                    removed_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true),
-                    xmin = table.Column<uint>(type: "xid", rowVersion: true, nullable: false)
+                    mount_squares = table.Column<double>(type: "double precision", nullable: false),
+                    mount_degrees = table.Column<double>(type: "double precision", nullable: false),
+                    within_squares = table.Column<double>(type: "double precision", nullable: false),
+                    within_degrees = table.Column<double>(type: "double precision", nullable: false)
                 },
                 constraints: table =>
                 {
-                    table.PrimaryKey("pk_runs", x => new { x.workshop_id, x.id });
-                    table.CheckConstraint("ck_runs_side", "side IN ('before', 'after')");
+                    table.PrimaryKey("pk_bench_scatters", x => new { x.workshop_id, x.job_id });
                     table.ForeignKey(
-                        name: "fk_runs_jobs_workshop_id_job_id",
+                        name: "fk_bench_scatters_jobs_workshop_id_job_id",
                         columns: x => new { x.workshop_id, x.job_id },
                         principalTable: "jobs",
-                        principalColumns: new[] { "workshop_id", "id" },
-                        onDelete: ReferentialAction.Restrict);
-                    table.ForeignKey(
-                        name: "fk_runs_log_files_workshop_id_log_file_id",
-                        columns: x => new { x.workshop_id, x.log_file_id },
-                        principalTable: "log_files",
                         principalColumns: new[] { "workshop_id", "id" },
                         onDelete: ReferentialAction.Restrict);
                 });
 
             migrationBuilder.CreateTable(
-                name: "imports",
+                name: "rounds",
                 columns: table => new
                 {
                     id = table.Column<Guid>(type: "uuid", nullable: false),
                     workshop_id = table.Column<Guid>(type: "uuid", nullable: false),
                     job_id = table.Column<Guid>(type: "uuid", nullable: false),
-                    person_id = table.Column<Guid>(type: "uuid", nullable: false),
-                    log_file_id = table.Column<Guid>(type: "uuid", nullable: false),
-                    sha256 = table.Column<string>(type: "character(64)", fixedLength: true, maxLength: 64, nullable: false),
-                    side = table.Column<string>(type: "character varying(10)", maxLength: 10, nullable: false),
-                    conditions = table.Column<string>(type: "jsonb", nullable: false),
-                    marks = table.Column<string>(type: "jsonb", nullable: false, defaultValueSql: "'[]'"),
-                    state = table.Column<string>(type: "character varying(20)", maxLength: 20, nullable: false),
-                    bytes_read = table.Column<long>(type: "bigint", nullable: false),
-                    problem = table.Column<string>(type: "text", nullable: true),
-                    problem_code = table.Column<string>(type: "character varying(40)", maxLength: 40, nullable: true),
-                    run_id = table.Column<Guid>(type: "uuid", nullable: true),
-                    cancel_requested = table.Column<bool>(type: "boolean", nullable: false),
-                    created_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false)
+                    number = table.Column<int>(type: "integer", nullable: false),
+                    reason = table.Column<string>(type: "character varying(20)", maxLength: 20, nullable: false),
+                    verdict = table.Column<string>(type: "text", nullable: true),
+                    note = table.Column<string>(type: "jsonb", nullable: false),
+                    closed_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false),
+                    removed_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true)
                 },
                 constraints: table =>
                 {
-                    table.PrimaryKey("pk_imports", x => new { x.workshop_id, x.id });
-                    table.CheckConstraint("ck_imports_state", "state IN ('queued', 'reading', 'done', 'failed', 'cancelled')");
+                    table.PrimaryKey("pk_rounds", x => new { x.workshop_id, x.id });
                     table.ForeignKey(
-                        name: "fk_imports_jobs_workshop_id_job_id",
+                        name: "fk_rounds_jobs_workshop_id_job_id",
                         columns: x => new { x.workshop_id, x.job_id },
                         principalTable: "jobs",
                         principalColumns: new[] { "workshop_id", "id" },
                         onDelete: ReferentialAction.Restrict);
+                });
+
+            migrationBuilder.CreateTable(
+                name: "setups",
+                columns: table => new
+                {
+                    id = table.Column<Guid>(type: "uuid", nullable: false),
+                    workshop_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    job_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    number = table.Column<int>(type: "integer", nullable: false),
+                    round = table.Column<int>(type: "integer", nullable: false),
+                    kind = table.Column<string>(type: "character varying(20)", maxLength: 20, nullable: false),
+                    like_number = table.Column<int>(type: "integer", nullable: true),
+                    difference_cooler = table.Column<string>(type: "text", nullable: true),
+                    difference_cooler_kind = table.Column<string>(type: "character varying(40)", maxLength: 40, nullable: true),
+                    difference_paste = table.Column<string>(type: "text", nullable: true),
+                    difference_paste_method = table.Column<string>(type: "text", nullable: true),
+                    difference_mounting_kit = table.Column<string>(type: "text", nullable: true),
+                    difference_fans = table.Column<string>(type: "text", nullable: true),
+                    difference_steering = table.Column<string>(type: "text", nullable: true),
+                    difference_case_air = table.Column<string>(type: "text", nullable: true),
+                    difference_settings = table.Column<string>(type: "text", nullable: true),
+                    difference_card_paste = table.Column<string>(type: "text", nullable: true),
+                    difference_changed = table.Column<string>(type: "text", nullable: true),
+                    price_minor = table.Column<long>(type: "bigint", nullable: true),
+                    failed_why = table.Column<string>(type: "text", nullable: true),
+                    created_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false),
+                    removed_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_setups", x => new { x.workshop_id, x.id });
+                    table.CheckConstraint("ck_setups_kind", "kind IN ('as-it-came', 'repair', 'other-cooler', 'other-paste', 'fans', 'setting', 'card')");
+                    table.CheckConstraint("ck_setups_number", "number >= 1 AND round >= 1 AND like_number < number");
                     table.ForeignKey(
-                        name: "fk_imports_log_files_workshop_id_log_file_id",
-                        columns: x => new { x.workshop_id, x.log_file_id },
-                        principalTable: "log_files",
-                        principalColumns: new[] { "workshop_id", "id" },
-                        onDelete: ReferentialAction.Restrict);
-                    table.ForeignKey(
-                        name: "fk_imports_people_workshop_id_person_id",
-                        columns: x => new { x.workshop_id, x.person_id },
-                        principalTable: "people",
+                        name: "fk_setups_jobs_workshop_id_job_id",
+                        columns: x => new { x.workshop_id, x.job_id },
+                        principalTable: "jobs",
                         principalColumns: new[] { "workshop_id", "id" },
                         onDelete: ReferentialAction.Restrict);
                 });
@@ -512,6 +513,133 @@ namespace Remedos.Data.Migrations
                 });
 
             migrationBuilder.CreateTable(
+                name: "mounts",
+                columns: table => new
+                {
+                    id = table.Column<Guid>(type: "uuid", nullable: false),
+                    workshop_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    job_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    setup_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    number = table.Column<int>(type: "integer", nullable: false),
+                    mounted_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true),
+                    print = table.Column<string>(type: "character varying(20)", maxLength: 20, nullable: true),
+                    torque = table.Column<string>(type: "text", nullable: true),
+                    minutes = table.Column<int>(type: "integer", nullable: true),
+                    created_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false),
+                    removed_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_mounts", x => new { x.workshop_id, x.id });
+                    table.ForeignKey(
+                        name: "fk_mounts_jobs_workshop_id_job_id",
+                        columns: x => new { x.workshop_id, x.job_id },
+                        principalTable: "jobs",
+                        principalColumns: new[] { "workshop_id", "id" },
+                        onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "fk_mounts_setups_workshop_id_setup_id",
+                        columns: x => new { x.workshop_id, x.setup_id },
+                        principalTable: "setups",
+                        principalColumns: new[] { "workshop_id", "id" },
+                        onDelete: ReferentialAction.Restrict);
+                });
+
+            migrationBuilder.CreateTable(
+                name: "imports",
+                columns: table => new
+                {
+                    id = table.Column<Guid>(type: "uuid", nullable: false),
+                    workshop_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    job_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    person_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    log_file_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    sha256 = table.Column<string>(type: "character(64)", fixedLength: true, maxLength: 64, nullable: false),
+                    mount_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    conditions = table.Column<string>(type: "jsonb", nullable: false),
+                    marks = table.Column<string>(type: "jsonb", nullable: false, defaultValueSql: "'[]'"),
+                    state = table.Column<string>(type: "character varying(20)", maxLength: 20, nullable: false),
+                    bytes_read = table.Column<long>(type: "bigint", nullable: false),
+                    problem = table.Column<string>(type: "text", nullable: true),
+                    problem_code = table.Column<string>(type: "character varying(40)", maxLength: 40, nullable: true),
+                    run_id = table.Column<Guid>(type: "uuid", nullable: true),
+                    cancel_requested = table.Column<bool>(type: "boolean", nullable: false),
+                    created_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_imports", x => new { x.workshop_id, x.id });
+                    table.CheckConstraint("ck_imports_state", "state IN ('queued', 'reading', 'done', 'failed', 'cancelled')");
+                    table.ForeignKey(
+                        name: "fk_imports_jobs_workshop_id_job_id",
+                        columns: x => new { x.workshop_id, x.job_id },
+                        principalTable: "jobs",
+                        principalColumns: new[] { "workshop_id", "id" },
+                        onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "fk_imports_log_files_workshop_id_log_file_id",
+                        columns: x => new { x.workshop_id, x.log_file_id },
+                        principalTable: "log_files",
+                        principalColumns: new[] { "workshop_id", "id" },
+                        onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "fk_imports_mounts_workshop_id_mount_id",
+                        columns: x => new { x.workshop_id, x.mount_id },
+                        principalTable: "mounts",
+                        principalColumns: new[] { "workshop_id", "id" },
+                        onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "fk_imports_people_workshop_id_person_id",
+                        columns: x => new { x.workshop_id, x.person_id },
+                        principalTable: "people",
+                        principalColumns: new[] { "workshop_id", "id" },
+                        onDelete: ReferentialAction.Restrict);
+                });
+
+            migrationBuilder.CreateTable(
+                name: "runs",
+                columns: table => new
+                {
+                    id = table.Column<Guid>(type: "uuid", nullable: false),
+                    workshop_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    job_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    log_file_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    mount_id = table.Column<Guid>(type: "uuid", nullable: false),
+                    imported_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: false),
+                    stretch = table.Column<string>(type: "jsonb", nullable: true),
+                    marks = table.Column<string>(type: "jsonb", nullable: false, defaultValueSql: "'[]'"),
+                    rows = table.Column<int>(type: "integer", nullable: false),
+                    conditions = table.Column<string>(type: "jsonb", nullable: false),
+                    analysis = table.Column<string>(type: "jsonb", nullable: false),
+                    analysis_version = table.Column<int>(type: "integer", nullable: false),
+                    missing_original = table.Column<bool>(type: "boolean", nullable: false),
+                    removed_at = table.Column<DateTimeOffset>(type: "timestamp with time zone", nullable: true),
+                    xmin = table.Column<uint>(type: "xid", rowVersion: true, nullable: false)
+                },
+                constraints: table =>
+                {
+                    table.PrimaryKey("pk_runs", x => new { x.workshop_id, x.id });
+                    table.ForeignKey(
+                        name: "fk_runs_jobs_workshop_id_job_id",
+                        columns: x => new { x.workshop_id, x.job_id },
+                        principalTable: "jobs",
+                        principalColumns: new[] { "workshop_id", "id" },
+                        onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "fk_runs_log_files_workshop_id_log_file_id",
+                        columns: x => new { x.workshop_id, x.log_file_id },
+                        principalTable: "log_files",
+                        principalColumns: new[] { "workshop_id", "id" },
+                        onDelete: ReferentialAction.Restrict);
+                    table.ForeignKey(
+                        name: "fk_runs_mounts_workshop_id_mount_id",
+                        columns: x => new { x.workshop_id, x.mount_id },
+                        principalTable: "mounts",
+                        principalColumns: new[] { "workshop_id", "id" },
+                        onDelete: ReferentialAction.Restrict);
+                });
+
+            migrationBuilder.CreateTable(
                 name: "sample_chunks",
                 columns: table => new
                 {
@@ -586,6 +714,11 @@ namespace Remedos.Data.Migrations
                 columns: new[] { "workshop_id", "log_file_id" });
 
             migrationBuilder.CreateIndex(
+                name: "ix_imports_workshop_id_mount_id",
+                table: "imports",
+                columns: new[] { "workshop_id", "mount_id" });
+
+            migrationBuilder.CreateIndex(
                 name: "ix_imports_workshop_id_person_id",
                 table: "imports",
                 columns: new[] { "workshop_id", "person_id" });
@@ -633,6 +766,17 @@ namespace Remedos.Data.Migrations
                 columns: new[] { "workshop_id", "sha256" });
 
             migrationBuilder.CreateIndex(
+                name: "ix_mounts_workshop_id_job_id",
+                table: "mounts",
+                columns: new[] { "workshop_id", "job_id" });
+
+            migrationBuilder.CreateIndex(
+                name: "ix_mounts_workshop_id_setup_id_number",
+                table: "mounts",
+                columns: new[] { "workshop_id", "setup_id", "number" },
+                unique: true);
+
+            migrationBuilder.CreateIndex(
                 name: "ix_part_events_workshop_id_part_id",
                 table: "part_events",
                 columns: new[] { "workshop_id", "part_id" });
@@ -655,6 +799,13 @@ namespace Remedos.Data.Migrations
                 unique: true);
 
             migrationBuilder.CreateIndex(
+                name: "ix_rounds_workshop_id_job_id_number",
+                table: "rounds",
+                columns: new[] { "workshop_id", "job_id", "number" },
+                unique: true,
+                filter: "removed_at IS NULL");
+
+            migrationBuilder.CreateIndex(
                 name: "ix_runs_analysis_version",
                 table: "runs",
                 column: "analysis_version");
@@ -668,6 +819,17 @@ namespace Remedos.Data.Migrations
                 name: "ix_runs_workshop_id_log_file_id",
                 table: "runs",
                 columns: new[] { "workshop_id", "log_file_id" });
+
+            migrationBuilder.CreateIndex(
+                name: "ix_runs_workshop_id_mount_id",
+                table: "runs",
+                columns: new[] { "workshop_id", "mount_id" });
+
+            migrationBuilder.CreateIndex(
+                name: "ix_setups_workshop_id_job_id_number",
+                table: "setups",
+                columns: new[] { "workshop_id", "job_id", "number" },
+                unique: true);
 
             migrationBuilder.CreateIndex(
                 name: "ix_work_items_urgency_not_before",
@@ -694,6 +856,9 @@ namespace Remedos.Data.Migrations
                 name: "bay_batches");
 
             migrationBuilder.DropTable(
+                name: "bench_scatters");
+
+            migrationBuilder.DropTable(
                 name: "data_protection_keys");
 
             migrationBuilder.DropTable(
@@ -713,6 +878,9 @@ namespace Remedos.Data.Migrations
 
             migrationBuilder.DropTable(
                 name: "remembered_roles");
+
+            migrationBuilder.DropTable(
+                name: "rounds");
 
             migrationBuilder.DropTable(
                 name: "sample_chunks");
@@ -739,10 +907,16 @@ namespace Remedos.Data.Migrations
                 name: "people");
 
             migrationBuilder.DropTable(
-                name: "jobs");
+                name: "log_files");
 
             migrationBuilder.DropTable(
-                name: "log_files");
+                name: "mounts");
+
+            migrationBuilder.DropTable(
+                name: "setups");
+
+            migrationBuilder.DropTable(
+                name: "jobs");
 
             migrationBuilder.DropTable(
                 name: "workshops");

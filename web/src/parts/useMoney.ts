@@ -1,0 +1,8 @@
+import { useSession } from "../api/session";
+
+/** Writes an amount of the currency's minor unit as the workshop counts, without the small change. */
+export function useMoney(): (minor: number) => string {
+  const currency = useSession().data?.currency ?? "EUR";
+  return (minor) =>
+    new Intl.NumberFormat("en-GB", { style: "currency", currency, maximumFractionDigits: 0 }).format(minor / 100);
+}
