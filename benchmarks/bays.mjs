@@ -107,7 +107,7 @@ async function startRun(sender) {
   const answer = await fetch(`${address}/api/bays/${sender.bay.id}/run`, {
     method: "PUT",
     headers: { ...headers, "Content-Type": "application/json" },
-    body: JSON.stringify({ jobId: job.id, side: "before", variant: "usual", loadSeconds: 3600 }),
+    body: JSON.stringify({ jobId: job.id, variant: "usual", loadSeconds: 3600 }),
   });
   if (!answer.ok) {
     throw new Error(await answer.text());

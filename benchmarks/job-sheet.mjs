@@ -9,6 +9,9 @@ const flags = "--headless=new --no-sandbox --disable-gpu --disable-quic --no-fir
 const session = await fetch(`${address}/api/session`);
 const headers = { "X-Remedos-Token": (await session.json()).token, Cookie: session.headers.getSetCookie().map((c) => c.split(";")[0]).join("; ") };
 const sheet = await (await fetch(`${address}/api/jobs`, { method: "POST", headers })).json();
+const mounts = { before: sheet.setups[0].mounts[0].id };
+const repaired = await (await fetch(`${address}/api/jobs/${sheet.id}/setups`, { method: "POST", headers: { ...headers, "Content-Type": "application/json" }, body: JSON.stringify({ kind: "repair" }) })).json();
+mounts.after = repaired.setups[1].mounts[0].id;
 for (const [side, heat] of [["before", 0.5], ["after", 0.35]]) {
   let text = "Time [s],CPU package temperature [°C],CPU package power [W],CPU clock [MHz],CPU fan [RPM],Room temperature [°C]\n";
   let rise = 0;
@@ -17,7 +20,7 @@ for (const [side, heat] of [["before", 0.5], ["after", 0.35]]) {
     rise += (heat * power - rise) / 60;
     text += `${i},${(23 + rise + (i % 3) / 10).toFixed(1)},${power}.${i % 10},${power * 30},${600 + Math.round(rise * 10)},23.0\n`;
   }
-  await fetch(`${address}/api/jobs/${sheet.id}/logs?side=${side}&fileName=${side}.csv`, { method: "POST", headers, body: text });
+  await fetch(`${address}/api/jobs/${sheet.id}/logs?mount=${mounts[side]}&fileName=${side}.csv`, { method: "POST", headers, body: text });
 }
 const runs = async () => (await (await fetch(`${address}/api/jobs/${sheet.id}`)).json()).runs;
 while ((await runs()).length < 2) {

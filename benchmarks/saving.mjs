@@ -12,7 +12,7 @@ const headers = {
 const at = (values, share) => values.sort((a, b) => a - b)[Math.floor(share * (values.length - 1))];
 const row = (what, ours, bare, ratio) =>
   console.log(`${what.padEnd(58)} ${ours.padStart(12)} ${bare.padStart(12)} ${ratio.padStart(8)}`);
-const fields = ["owner", "contact", "machine", "serial", "noticed", "processor", "board", "memory", "graphics", "case", "cooler", "fans", "doneBefore", "repairFound", "repairDone", "repairParts", "repairPaste", "repairPasteMethod", "repairCooler", "repairMinutes"];
+const fields = ["owner", "contact", "machine", "serial", "noticed", "processor", "board", "memory", "graphics", "case", "cooler", "fans", "doneBefore", "repairFound", "repairDone", "repairParts", "repairCooler", "repairMinutes"];
 
 // A job with runs, as the demo has them.
 const jobs = await (await fetch(`${address}/api/jobs`)).json();

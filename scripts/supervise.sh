@@ -17,7 +17,7 @@ start_server() {
 # Invented machines in the bays, twenty times faster than real while a run goes on.
 start_rig() {
   keep_small "$logs/rig.log"
-  setsid dotnet rig/Remedos.Bench.dll rig --server "http://127.0.0.1:$port" --speed 20 >>"$logs/rig.log" 2>&1 9>&- &
+  setsid dotnet rig/Remedos.Bench.dll rig --server "http://127.0.0.1:$port" --speed 20 --open-bench >>"$logs/rig.log" 2>&1 9>&- &
   rig=$!
   remember rig "$rig"
 }

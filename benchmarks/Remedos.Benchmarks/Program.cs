@@ -30,6 +30,7 @@ try
     SimulationBench.Run();
     DiagnosisBench.Run();
     MatchingBench.Run();
+    ComparisonBench.Run();
     AirBench.Run();
 }
 finally

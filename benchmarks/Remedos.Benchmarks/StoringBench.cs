@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore.Storage;
 using Npgsql;
 using NpgsqlTypes;
 using Remedos.Core.Logs;
+using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -71,6 +72,8 @@ internal static class StoringBench
         Workshop workshop = new() { Id = Guid.NewGuid(), Name = "Bench", TagPrefix = "B", Currency = "EUR", TimeZone = "UTC", NextJobNumber = 2 };
         Job job = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, Number = 1, CreatedAt = now, ChangedAt = now };
         LogFile file = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, Name = "wide.csv", Sha256 = new string('0', 64), StoredAt = now };
+        Setup setup = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, JobId = job.Id, Number = 1, Round = 1, Kind = SetupKind.AsItCame, CreatedAt = now };
+        Mount mount = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, JobId = job.Id, SetupId = setup.Id, Number = 1, CreatedAt = now };
         RunConditions conditions = new();
         Run run = new()
         {
@@ -78,13 +81,13 @@ internal static class StoringBench
             WorkshopId = workshop.Id,
             JobId = job.Id,
             LogFileId = file.Id,
-            Side = "before",
+            MountId = mount.Id,
             ImportedAt = now,
             Rows = log.Samples,
             Conditions = conditions,
             Analysis = RunAnalyzer.Analyze(log, conditions),
         };
-        context.AddRange(workshop, job, file, run);
+        context.AddRange(workshop, job, setup, mount, file, run);
         await context.SaveChangesAsync();
         return run;
     }

@@ -9,7 +9,8 @@ internal static class RigCommand
     {
         Option<string> server = new("--server") { Description = "Where Remedos is.", DefaultValueFactory = _ => "http://127.0.0.1:5080" };
         Option<double> speed = new("--speed") { Description = "How many times faster than real a run goes, 1 to 200.", DefaultValueFactory = _ => 20 };
-        Command command = new("rig", "Puts invented machines into the bays of a Remedos and obeys its guided runs.") { server, speed };
+        Option<bool> open = new("--open-bench") { Description = "Begins runs on the demo’s jobs where nobody has run anything yet." };
+        Command command = new("rig", "Puts invented machines into the bays of a Remedos and obeys its guided runs.") { server, speed, open };
         command.SetAction(async (parsed, cancellation) =>
         {
             double times = parsed.GetValue(speed);
@@ -22,7 +23,7 @@ internal static class RigCommand
 
             try
             {
-                await Rig.RunAsync(new Uri(parsed.GetValue(server)!), times, cancellation);
+                await Rig.RunAsync(new Uri(parsed.GetValue(server)!), times, parsed.GetValue(open), cancellation);
             }
             catch (OperationCanceledException) when (cancellation.IsCancellationRequested)
             {

@@ -16,7 +16,7 @@ public sealed record TrueMachine(double FixedCPerW, double FanCPerW, double Othe
 }
 
 /// <summary>How a bench scatters, as standard deviations.</summary>
-/// <param name="MountC">Between mounts and their days, °C at 120 W.</param>
+/// <param name="MountC">Between mounts and their days, °C at the machine's power.</param>
 /// <param name="WithinC">Between runs on one mount, °C.</param>
 /// <param name="RoomC">A reading of the room by hand, one a mount, °C.</param>
 public sealed record TrueBench(double MountC, double WithinC, double RoomC);
@@ -24,7 +24,9 @@ public sealed record TrueBench(double MountC, double WithinC, double RoomC);
 /// <summary>Draws runs of a machine on a bench, as an analysis would have read them.</summary>
 public sealed class SimulatedRuns(Random random, TrueBench bench)
 {
-    private const double AtW = 120, LimitC = 100;
+    private const double LimitC = 100;
+
+    private readonly Dictionary<TrueMachine, (double OtherC, double FanShare)> _misread = [];
 
     private int _mounts;
 
@@ -42,7 +44,7 @@ public sealed class SimulatedRuns(Random random, TrueBench bench)
             .. Enumerable.Range(0, runs).Select(_ =>
             {
                 double watts = machine.PowerW * (1 + (0.01 * Normal())), turns = rpm * (1 + (0.01 * Normal()));
-                double chip = dayC + machine.OtherHeatC + (watts * machine.OwnCPerW(turns)) + (seatC * watts / AtW) + (bench.WithinC * Normal());
+                double chip = dayC + machine.OtherHeatC + (watts * machine.OwnCPerW(turns)) + (seatC * watts / machine.PowerW) + (bench.WithinC * Normal());
                 return new ConditionedRun(Analysis(machine, chip, readC, watts, turns), new RunConditions("all-core", "closed", "auto", TemperatureLimitC: LimitC), name);
             }),
         ];
@@ -50,9 +52,14 @@ public sealed class SimulatedRuns(Random random, TrueBench bench)
 
     private RunAnalysis Analysis(TrueMachine machine, double chipC, double roomC, double watts, double rpm)
     {
-        // What a fit tells of the other heat and of the fan's part is off by as much as it says it may be.
-        double other = machine.OtherHeatC + ((0.5 + (0.3 * machine.OtherHeatC)) * 0.7 * Normal());
-        double fan = machine.FanCPerW * Math.Pow(rpm / 1000, Core.HeatPath.ThermalFit.FanExponent), seen = fan * (1 + (0.25 * Normal()));
+        // What a fit tells of the other heat and of the fan's part is off by as much as it says it may be; of one machine always by the same.
+        if (!_misread.TryGetValue(machine, out (double OtherC, double FanShare) off))
+        {
+            off = _misread[machine] = ((0.5 + (0.3 * machine.OtherHeatC)) * Normal(), 0.25 * Normal());
+        }
+
+        double other = machine.OtherHeatC + off.OtherC;
+        double fan = machine.FanCPerW * Math.Pow(rpm / 1000, Core.HeatPath.ThermalFit.FanExponent), seen = fan * (1 + off.FanShare);
         double resistance = (chipC - roomC) / watts;
         ResistanceFigures all = new(resistance, 1.96 * bench.RoomC / watts);
         return new RunAnalysis(2000, 1, 2000, [], [new Phase(Phase.Load, 300, 1800)], roomC, null, new LoadFigures(chipC + 1, chipC, 0.1, watts, 4500, rpm, true, 900, chipC, 1500, 1800), all, [], null, null, null, null, [])

@@ -114,11 +114,11 @@ test("repeats in one log become runs that are laid over each other, and over ano
   await expect(section(page, "Before").getByRole("article")).toHaveCount(3);
   await expect(section(page, "Before").getByRole("article").nth(1)).toContainText("three-times.csv, from");
   await trace(page).getByRole("button", { name: "Runs" }).click();
-  await page.getByRole("checkbox", { name: /^before 1/ }).check();
-  await expect(trace(page).getByText("before 1", { exact: true })).toBeVisible();
+  await page.getByRole("checkbox", { name: /^as it came 1/ }).check();
+  await expect(trace(page).getByText("as it came 1", { exact: true })).toBeVisible();
   await page.getByLabel("Another job’s").selectOption({ label: "SL-0412 Design station, dual-radiator loop, 37 months, closed case under the drawing table" });
-  await page.getByRole("checkbox", { name: /^after · / }).click();
-  await expect(trace(page).getByText("SL-0412 after", { exact: true })).toBeVisible();
+  await page.getByRole("checkbox", { name: /^Corvane Ridge 2 · / }).click();
+  await expect(trace(page).getByText("SL-0412 Corvane Ridge 2", { exact: true })).toBeVisible();
 });
 
 test("a log without a known temperature is mended at the column desk; a file on two jobs is told", async ({ page }) => {

@@ -20,17 +20,18 @@ internal static class Rig
     ];
 
     /// <summary>Runs all bays until it is told to stop.</summary>
-    public static async Task RunAsync(Uri server, double speed, CancellationToken cancellation)
+    public static async Task RunAsync(Uri server, double speed, bool opensBench, CancellationToken cancellation)
     {
         using HttpClient http = new() { BaseAddress = server };
         IReadOnlyList<BayLink> links = await OfferedAsync(http, Standing.Length, cancellation);
+        Task opening = opensBench ? OpeningBench.BeginAsync(http, cancellation) : Task.CompletedTask;
         await Task.WhenAll(Standing.Zip(links, (standing, link) => new RiggedBay(
             link,
             new SimulatedBay(
                 MachineLibrary.Rows.Single(machine => machine.Id == standing.Machine),
                 standing.Fault is null ? new Dictionary<string, double>() : new Dictionary<string, double> { [standing.Fault] = standing.Severity },
                 seed: 1),
-            speed).RunAsync(cancellation)));
+            speed).RunAsync(cancellation)).Append(opening));
     }
 
     /// <summary>The first bays of the workshop, added where there are too few; waits for a server that is not there yet.</summary>

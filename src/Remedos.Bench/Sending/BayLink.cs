@@ -54,7 +54,16 @@ internal sealed class BayLink(HttpClient http, int number, string token)
 internal sealed record Refusal(string? Detail);
 
 /// <summary>As the rig asks for bays.</summary>
-internal sealed record OfferedBay(Guid Id, int Number, BayHello? Sender);
+internal sealed record OfferedBay(Guid Id, int Number, BayHello? Sender, OfferedRun? Run = null);
+
+/// <summary>A run that goes on or went on in a bay.</summary>
+internal sealed record OfferedRun(Guid JobId);
+
+/// <summary>A machine in the workshop.</summary>
+internal sealed record OfferedJob(Guid Id, string Tag);
+
+/// <summary>A run to be started.</summary>
+internal sealed record OpeningRun(Guid JobId, string Variant, double? LoadSeconds, int Times);
 
 internal sealed record OfferedToken(string Token);
 
@@ -65,6 +74,8 @@ internal sealed record OfferedSession(string Token);
 [JsonSerializable(typeof(Refusal))]
 [JsonSerializable(typeof(OfferedSession))]
 [JsonSerializable(typeof(OfferedToken))]
+[JsonSerializable(typeof(List<OfferedJob>))]
+[JsonSerializable(typeof(OpeningRun))]
 [JsonSerializable(typeof(List<OfferedBay>))]
 [JsonSerializable(typeof(BayHello))]
 internal sealed partial class WireJson : JsonSerializerContext;

@@ -68,8 +68,10 @@ internal sealed class AlignedSetups
     /// <summary>By how much a setup's own fan speed makes it more than at the reference's, °C/W; null where that is not known.</summary>
     public double? FanPartOf(int setup) => FanAligned[setup] ? -_setups[setup].Average(run => run.Fan!.MoreAt(ReferenceRpm!.Value)) : null;
 
-    /// <summary>By how much a setup's resistance at another speed is more than at the reference's, °C/W.</summary>
-    public double? MoreAt(int setup, double rpm) => FanAligned[setup] ? _setups[setup].Average(run => run.Fan!.MoreAt(rpm)) - _setups[setup].Average(run => run.Fan!.MoreAt(ReferenceRpm!.Value)) : null;
+    /// <summary>By how much a setup's resistance at another speed is more than at the one its values are at, °C/W; null where its fan is not logged.</summary>
+    public double? MoreAt(int setup, double rpm) => _setups[setup].All(run => run.Fan is not null)
+        ? _setups[setup].Average(run => run.Fan!.MoreAt(rpm)) - (FanAligned[setup] ? _setups[setup].Average(run => run.Fan!.MoreAt(ReferenceRpm!.Value)) : 0)
+        : null;
 
     /// <summary>A setup's mean fan speed, rpm.</summary>
     public double? RpmOf(int setup) => _setups[setup].All(run => run.Fan is not null) ? _setups[setup].Average(run => run.Fan!.Rpm) : null;

@@ -24,7 +24,7 @@ internal static class Noise
         if (before is { } loud && after is { } louder)
         {
             double ratio = FanLaw.SpeedRatioFor(loud - louder);
-            if (aligned.FanAligned[1] && aligned.RpmOf(1) is { } rpm && ratio is > 1 / FurthestRatio and < FurthestRatio)
+            if (aligned.RpmOf(1) is { } rpm && ratio is > 1 / FurthestRatio and < FurthestRatio)
             {
                 equal = changeC + (aligned.MoreAt(1, rpm * ratio) * aligned.ReferencePowerW);
             }
@@ -42,7 +42,7 @@ internal static class Noise
     /// <summary>The level at which the after side is as warm as the before side was.</summary>
     private static double? AtEqualTemperature(double afterDba, AlignedSetups aligned, double changeC)
     {
-        if (!aligned.FanAligned[1] || aligned.RpmOf(1) is not { } rpm)
+        if (aligned.RpmOf(1) is not { } rpm)
         {
             return null;
         }

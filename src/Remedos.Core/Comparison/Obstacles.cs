@@ -172,7 +172,7 @@ public static class Obstacles
             }
             else
             {
-                found.Add(new Obstacle("fan-speed-differs", Obstacle.Note, $"Fan at {fanNow:0} rpm after, {fanThen:0} before, on another kind of cooler: turns of other fans are not the same, so they are compared as they ran.", "A sound reading on both sides compares them at equal noise."));
+                found.Add(new Obstacle("fan-speed-differs", Obstacle.Note, $"Fan at {fanNow:0} rpm after, {fanThen:0} before, on another kind of cooler: turns of other fans are not the same, so they are compared as they ran.", then.Concat(now).All(run => run.SoundDba is not null) ? "" : "A sound reading on both sides compares them at equal noise."));
             }
         }
     }

@@ -16,7 +16,7 @@ public static class RunPairing
     }
 
     /// <summary>Runs that were made alike, kind by kind.</summary>
-    internal static IEnumerable<IReadOnlyList<ConditionedRun>> Alike(IReadOnlyList<ConditionedRun> runs) => runs.GroupBy(HowOf).Select(group => group.ToArray());
+    public static IEnumerable<IReadOnlyList<ConditionedRun>> Alike(IReadOnlyList<ConditionedRun> runs) => runs.GroupBy(HowOf).Select(group => group.ToArray());
 
     /// <summary>Those made as the owner uses it; all when none was.</summary>
     private static IReadOnlyList<ConditionedRun> Usual(IReadOnlyList<ConditionedRun> runs) => runs.Where(run => run.Conditions.IsUsual).ToArray() is { Length: > 0 } usual ? usual : runs;

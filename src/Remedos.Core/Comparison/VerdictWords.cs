@@ -9,10 +9,10 @@ public static class VerdictWords
     /// <summary>A level that changed by less is the same to an ear, dB.</summary>
     private const double HeardDba = 1.5;
 
-    /// <summary>A lead that names the outcome, and what stands behind it.</summary>
-    public sealed record Sentence(string Lead, string Claim, string Rest)
+    /// <summary>A lead that names the outcome, and what stands behind it; beside it what fans and sound did, and whether it is measurable and matters.</summary>
+    public sealed record Sentence(string Lead, string Claim, string Rest, string Beside = "")
     {
-        public override string ToString() => $"{Lead} {Claim}{Rest}";
+        public override string ToString() => $"{Lead} {Claim}{Rest} {Beside}".TrimEnd();
     }
 
     public static Sentence Of(ComparisonResult result)
@@ -24,7 +24,7 @@ public static class VerdictWords
         }
 
         Sentence core = result.Before.AtLimit && result.After.AtLimit ? BothHeld(result, change) : Plain(result, change);
-        return core with { Rest = $"{core.Rest}{Apart(result, change)} {Weight(result)}" };
+        return core with { Beside = $"{Apart(result, change)} {Weight(result)}".TrimStart() };
     }
 
     /// <summary>The two statements of every verdict.</summary>

@@ -38,6 +38,9 @@ public sealed record JobFacts(
     /// <summary>A run after the repair, and none of the machine as it came: it cannot be held against anything.</summary>
     public bool NoBaseline => Before.Count == 0 && After.Count > 0;
 
+    /// <summary>The cooler that this round found on it: what is looked at hangs on it, whatever is put on later.</summary>
+    public string? FoundCoolerKind { get; init; }
+
     /// <summary>What was asked, seen and felt.</summary>
     public IReadOnlyList<EvidenceItem> Observations { get; init; } = [];
 
@@ -94,7 +97,8 @@ public sealed record NowCard(string Title, string Why, int? Minutes, string? Cau
 
 /// <summary>The largest words on the sheet; Claim is the part that is set off.</summary>
 /// <param name="Hot">Whether the claim is bad news about heat.</param>
-public sealed record Headline(string Lead, string Claim, string Rest, bool Hot = false);
+/// <param name="Beside">What is read after it, in smaller words.</param>
+public sealed record Headline(string Lead, string Claim, string Rest, bool Hot = false, string Beside = "");
 
 /// <summary>What a machine in the workshop waits for; tags are sorted by this order.</summary>
 public static class Waits

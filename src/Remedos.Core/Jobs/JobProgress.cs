@@ -35,7 +35,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     /// <summary>What was not looked at before the first run stays so: it cannot be made up for.</summary>
     private static JobStep Look(JobFacts f)
     {
-        EvidenceRow[] rows = [.. DiagnosisTables.Evidence.Where(row => row.Untouched && row.IsOf(f.CoolerKind))];
+        EvidenceRow[] rows = [.. DiagnosisTables.Evidence.Where(row => row.Untouched && row.IsOf(f.FoundCoolerKind ?? f.CoolerKind))];
         EvidenceItem[] seen = [.. f.Observations.Where(item => rows.Any(row => row.Id == item.Id))];
         string[] found = [.. seen.Where(item => item.State != DiagnosisTables.EvidenceOf(item.Id)!.States[0]).Select(item => $"{DiagnosisTables.EvidenceOf(item.Id)!.Title}: {item.State.Replace('-', ' ')}")];
         string conclusion = seen.Length == 0 ? "Not looked at yet." : $"{(found.Length == 0 ? "Nothing found" : string.Join(", ", found))}; {seen.Length} of {rows.Length} looked at.";
@@ -60,8 +60,9 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
 
     private static JobStep Repair(JobFacts f)
     {
-        bool done = Filled(f.RepairDone);
-        return new JobStep("repair", "Repair", done, done ? f.RepairDone!.Trim() : Filled(f.RepairFound) ? $"Found: {f.RepairFound!.Trim()}" : "Nothing noted yet.");
+        SetupFacts? made = f.Setups.LastOrDefault(setup => setup.Number > 1 && setup.Round == f.Round && !setup.Failed);
+        bool done = Filled(f.RepairDone) || made is { Runs.Count: > 0 };
+        return new JobStep("repair", "Repair", done, Filled(f.RepairDone) ? f.RepairDone!.Trim() : done ? $"{made!.Name}." : Filled(f.RepairFound) ? $"Found: {f.RepairFound!.Trim()}" : "Nothing noted yet.");
     }
 
     private static JobStep After(JobFacts f)
@@ -81,7 +82,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         if (f.Verdict is not null && Latest(f.After) is not null)
         {
             VerdictWords.Sentence sentence = SentenceOf(f);
-            return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == ComparisonResult.Worse);
+            return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == ComparisonResult.Worse, sentence.Beside);
         }
 
         if (f.NoBaseline && Latest(f.After) is { } only)

@@ -64,18 +64,25 @@ public sealed record SetupPair(SetupFacts Reference, SetupFacts? Compared, strin
             ?? setups.LastOrDefault(setup => setup != reference && !setup.Failed && setup.Number > reference.Number && Loaded(setup).Any());
         string?[] loads = [.. Loaded(reference).OrderByDescending(run => run.Conditions.IsUsual).Concat(compared is null ? [] : Loaded(compared)).Select(run => LoadOf(run.Conditions)).Distinct()];
         string? load = choice.Load is { } asked && loads.Contains(asked) ? asked : loads.Length == 0 ? null : Main(loads, reference, compared);
-        ConditionedRun[] left = [.. Loaded(reference).Where(run => LoadOf(run.Conditions) == load)], right = compared is null ? [] : [.. Loaded(compared).Where(run => LoadOf(run.Conditions) == load)];
+        ConditionedRun[] left = Under(reference, load), right = compared is null ? [] : Under(compared, load);
         (IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after) = RunPairing.Of(left, right);
         Subject[] subjects = before.Concat(after).Any(run => run.Analysis.Graphics is not null) ? [Subject.Processor, Subject.Graphics] : [Subject.Processor];
         return new SetupPair(reference, compared, load, subjects.Contains(choice.Subject) ? choice.Subject : Subject.Processor, before, after) { Loads = loads, Subjects = subjects };
     }
 
+    /// <summary>A setup's runs under a load; where there is none, those whose load nobody noted: it may be this one, and the comparison says that it is not known.</summary>
+    private static ConditionedRun[] Under(SetupFacts setup, string? load) =>
+        Loaded(setup).Where(run => LoadOf(run.Conditions) == load).ToArray() is { Length: > 0 } under ? under : [.. Loaded(setup).Where(run => LoadOf(run.Conditions) is null)];
+
     /// <summary>A load as it is told apart: without case and spaces about it.</summary>
     public static string? LoadOf(RunConditions conditions) => string.IsNullOrWhiteSpace(conditions.Workload) ? null : conditions.Workload.Trim().ToLowerInvariant();
 
     /// <summary>The baseline's load; where that was never run on the compared setup, one that was run on both.</summary>
-    private static string? Main(string?[] loads, SetupFacts reference, SetupFacts? compared) =>
-        compared is null || loads.FirstOrDefault(load => Has(reference, load) && Has(compared, load), null) is not { } both ? loads[0] : both;
+    private static string? Main(string?[] loads, SetupFacts reference, SetupFacts? compared)
+    {
+        string?[] both = compared is null ? [] : [.. loads.Where(load => load is not null && Has(reference, load) && Has(compared, load))];
+        return both.Length > 0 ? both[0] : loads[0];
+    }
 
     private static bool Has(SetupFacts setup, string? load) => Loaded(setup).Any(run => LoadOf(run.Conditions) == load);
 

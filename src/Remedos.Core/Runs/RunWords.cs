@@ -13,12 +13,12 @@ public static class RunWords
     private const double CloseC = 10;
 
     /// <summary>
-    /// Whether a power budget, and no heat, is what the owner notices: it holds less than it is rated for. A boost that ends at the rated
-    /// power is what it was bought with; where the rated power is not known, a large loss of clock has to tell.
+    /// Whether a power budget, and no heat, is what the owner notices: much of its clock is gone, and it holds less than it is
+    /// rated for. A boost that ends at the rated power is what it was bought with.
     /// </summary>
     public static bool IsHeldByPower(RunAnalysis run, RunConditions conditions) =>
         run.ThermalLimit is null && run.PowerLimit is { } limit && !(conditions.TemperatureLimitC - run.Load?.SustainedTemperatureC < CloseC) && conditions.PowerCapW is null or RunConditions.NoCap &&
-        (conditions.RatedPowerW is { } rated ? run.Load?.SustainedPowerW < RatedShare * rated : limit.ClockLossPercent is null or >= OrdinaryBoostPercent);
+        limit.ClockLossPercent is null or >= OrdinaryBoostPercent && !(run.Load?.SustainedPowerW >= RatedShare * conditions.RatedPowerW);
 
     /// <summary>Whether firmware pins the clock, whatever the temperature.</summary>
     public static bool IsPinned(RunAnalysis run) => run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned);

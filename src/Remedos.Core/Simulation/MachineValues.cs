@@ -22,6 +22,8 @@ internal static class MachineValues
         ["case.airJPerK"] = (machine, value) => machine with { Case = machine.Case with { AirJPerK = value } },
         ["case.chassisJPerK"] = (machine, value) => machine with { Case = machine.Case with { ChassisJPerK = value } },
         ["case.chassisWPerK"] = (machine, value) => machine with { Case = machine.Case with { ChassisWPerK = value } },
+        ["graphics.insideCPerW"] = (machine, value) => machine with { Graphics = machine.Graphics is { } card ? card with { InsideCPerW = value } : null },
+        ["graphics.finsCPerW"] = (machine, value) => machine with { Graphics = machine.Graphics is { } card ? card with { FinsCPerW = value } : null },
         ["boardW"] = (machine, value) => machine with { BoardW = value },
     };
 

@@ -100,7 +100,7 @@ internal static class DemoExperiments
     {
         SimulationStep[] both = [new(240, 0), new(1200, 0.35, GraphicsLoad: 1), new(300, 0)];
         DemoWorkshop.DemoRun Run(int setup, string name, double fault, double room, double daysAgo) => new(
-            setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("render-dual-tower", both, room, faults: ("gpu-cooling", fault)), Load: "game-like") { GpuLimitC = 90 };
+            setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("render-dual-tower", both, room, faults: ("gpu-cooling", fault)) with { Values = fault > 0 ? new Dictionary<string, double> { ["graphics.insideCPerW"] = 0.06 } : null }, Load: "game-like") { GpuLimitC = 90 };
         return bench.AddAsync(
             DemoWorkshop.NewJob(bench.Next(5.5), "Kite school", "weekends", "Flight simulator, dual tower, large card, three years", "The picture stutters after ten minutes, the card roars", 23, 95, 180, "dual-tower", job =>
             {

@@ -30,8 +30,9 @@ public sealed record SetupAnswer(
     Guid Id, int Number, string Name, string Title, int Round, string Kind, int? Like, bool Current, string? FailedWhy, IReadOnlyDictionary<string, object?> Values, SetupDifference Whole, IReadOnlyList<MountAnswer> Mounts);
 
 /// <summary>One time that the cooler was put on.</summary>
+/// <param name="Settling">How its paste settled, where it was run alike over days; null otherwise.</param>
 /// <param name="Values">Its fields, by name.</param>
-public sealed record MountAnswer(Guid Id, int Number, DateTimeOffset? MountedAt, int Runs, IReadOnlyDictionary<string, object?> Values);
+public sealed record MountAnswer(Guid Id, int Number, DateTimeOffset? MountedAt, int Runs, PasteSettling? Settling, IReadOnlyDictionary<string, object?> Values);
 
 /// <summary>What is held against what, and what could be instead.</summary>
 /// <param name="Reference">Number of the setup that is held against.</param>

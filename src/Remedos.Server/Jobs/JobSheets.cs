@@ -62,7 +62,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, PairView view, Time
 
         return new JobSheet(
             job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job), JobFields.Observed(job),
-            job.Round, [.. rounds.Select(RoundOf)], SetupAnswers.Of(job, runs.Select(pair => pair.Run)), SetupAnswers.PairOf(facts.Pair!, seen),
+            job.Round, [.. rounds.Select(RoundOf)], SetupAnswers.Of(job, seen, bench), SetupAnswers.PairOf(facts.Pair!, seen),
             [.. runs.Select(pair => JobSheet.RunOf(job, pair.Run, pair.File, [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]))], imports, verdict, SetupAnswers.OtherLoads(facts, bench), SetupAnswers.SeriesOf(facts, bench),
             progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts),
             last is null ? null : new LastChange(last.Event.Id, JobHistory.Words(last.Event.Kind, last.Event.Subject), last.Person.Name, last.Person.Id == who.Person.Id, last.Event.At), lastEvent,
@@ -141,6 +141,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, PairView view, Time
             Setups = setups,
             Round = job.Round,
             Wish = job.Wish,
+            FoundCoolerKind = asked.Machine.CoolerKind,
             Observations = asked.Evidence,
             // Once it is handed over nobody asks any more, and a list of many such jobs is not kept waiting.
             Diagnosis = asked.Evidence.Count == 0 || job.HandedOverAt is not null ? null : DiagnosisStand.Of(cases.Answer(asked)),

@@ -11,18 +11,22 @@ internal static class SetupAnswers
     /// <summary>So many setups under like conditions are a series.</summary>
     private const int SeriesFrom = 3;
 
-    public static IReadOnlyList<SetupAnswer> Of(Job job, IEnumerable<Run> runs)
+    public static IReadOnlyList<SetupAnswer> Of(Job job, IReadOnlyList<(Run Run, ConditionedRun Seen)> runs, Repeatability bench)
     {
-        Dictionary<Guid, int> made = runs.GroupBy(run => run.MountId).ToDictionary(group => group.Key, group => group.Count());
+        ILookup<Guid, ConditionedRun> made = runs.ToLookup(run => run.Run.MountId, run => run.Seen);
         Setup current = JobSetups.Current(job);
         return
         [
             .. JobSetups.Standing(job).Select(setup => new SetupAnswer(
                 setup.Id, setup.Number, JobSetups.Name(setup), SetupKind.Title(setup.Kind, setup.Difference), setup.Round, setup.Kind, setup.LikeNumber, setup == current, setup.FailedWhy,
                 JobFields.ValuesOf(setup), JobSetups.Effective(job, setup),
-                [.. JobSetups.Standing(setup).Select(mount => new MountAnswer(mount.Id, mount.Number, mount.MountedAt, made.GetValueOrDefault(mount.Id), JobFields.ValuesOf(mount)))])),
+                [.. JobSetups.Standing(setup).Select(mount => new MountAnswer(mount.Id, mount.Number, mount.MountedAt, made[mount.Id].Count(), SettlingOf([.. made[mount.Id]], bench), JobFields.ValuesOf(mount)))])),
         ];
     }
+
+    /// <summary>Of the runs that were made alike most often.</summary>
+    private static PasteSettling? SettlingOf(IReadOnlyList<ConditionedRun> runs, Repeatability bench) =>
+        RunPairing.Alike(runs).OrderByDescending(alike => alike.Count).Select(alike => PasteSettling.Of(alike, bench)).FirstOrDefault(settling => settling is not null);
 
     public static PairAnswer PairOf(SetupPair pair, IReadOnlyList<(Run Run, ConditionedRun Seen)> seen)
     {

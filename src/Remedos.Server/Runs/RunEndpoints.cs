@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Logs;
 using Remedos.Data;
+using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Files;
 using Remedos.Server.Jobs;
@@ -107,10 +108,16 @@ internal static class RunEndpoints
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ConditionsAsync(Guid id, Caller caller, CancellationToken cancellation)
     {
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        return await WithFileAsync(context, id, cancellation) is var (run, file)
-            ? TypedResults.File(
-                System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(run.Conditions, RemedosContext.Json), "application/json", Path.ChangeExtension(file.Name, null) + ".tidy.conditions.json")
-            : NoSuchRun();
+        if (await WithFileAsync(context, id, cancellation) is not var (run, file))
+        {
+            return NoSuchRun();
+        }
+
+        // Beside its log, the mount has to have a name: it says which runs share one.
+        Job job = await context.Jobs.AsNoTracking().WithSetups().SingleAsync(j => j.WorkshopId == run.WorkshopId && j.Id == run.JobId, cancellation);
+        string? mount = JobSetups.OfMount(job, run.MountId) is var (setup, its) ? $"{JobSetups.Name(setup)}, mount {its.Number}" : null;
+        return TypedResults.File(
+                System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(run.Conditions with { Mount = mount }, RemedosContext.Json), "application/json", Path.ChangeExtension(file.Name, null) + ".tidy.conditions.json");
     }
 
     private static async Task<(Run Run, LogFile File)?> WithFileAsync(RemedosContext context, Guid id, CancellationToken cancellation) =>

@@ -131,6 +131,48 @@ public sealed class CommandLineTests
         }
     }
 
+    /// <summary>Repeats of one log share a mount, and so do logs that name the same one; a series is ranked, and what is wrong with its file is told.</summary>
+    [Fact]
+    public void Mounts_are_counted_and_a_series_is_ranked()
+    {
+        DirectoryInfo folder = Directory.CreateTempSubdirectory("remedos-series-");
+        try
+        {
+            string At(string name) => Path.Combine(folder.FullName, name);
+            foreach ((string name, string of, string mount) in new[] { ("a", "02-paste-before", "first"), ("b", "03-paste-after", "second"), ("c", "03-paste-after", "second") })
+            {
+                File.Copy(Example.Find("runs", of), At($"{name}.csv"));
+                string conditions = File.ReadAllText(Path.Combine(Example.Folder("runs"), of + ".conditions.json"));
+                File.WriteAllText(At($"{name}.conditions.json"), conditions.Replace("{", $"{{ \"mount\": \"{mount}\",", StringComparison.Ordinal));
+            }
+
+            JsonElement compared = JsonDocument.Parse(Remedos("compare", "--before", At("a.csv"), "--after", At("b.csv"), At("c.csv"), "--json").Output).RootElement;
+            Assert.Equal((1, 2, 1), (compared.GetProperty("before").GetProperty("mounts").GetInt32(), compared.GetProperty("after").GetProperty("runs").GetInt32(), compared.GetProperty("after").GetProperty("mounts").GetInt32()));
+            foreach (string member in new[] { "fanPartC", "asItRunsC", "scorePercent", "scoreHalfWidthPercent" })
+            {
+                Assert.True(compared.GetProperty("change").TryGetProperty(member, out _), member);
+            }
+
+            File.WriteAllText(At("series.json"), """{ "setups": [ { "name": "old", "runs": [ "a.csv" ] }, { "name": "new", "runs": [ "b.csv" ], "priceMinor": 400 }, { "name": "again", "runs": [ "c.csv" ] } ] }""");
+            JsonElement series = JsonDocument.Parse(Remedos("series", At("series.json"), "--json").Output).RootElement;
+            Assert.Equal(3, series.GetProperty("setups")[0].GetProperty("rank").GetInt32());
+            Assert.Equal(series.GetProperty("setups")[1].GetProperty("group").GetString(), series.GetProperty("setups")[2].GetProperty("group").GetString());
+            Assert.Equal(3, series.GetProperty("pairs").GetArrayLength());
+            Assert.Contains("new", Remedos("series", At("series.json")).Output, StringComparison.Ordinal);
+
+            File.WriteAllText(At("twice.json"), """{ "setups": [ { "name": "a", "runs": [ "a.csv" ] }, { "name": "a", "runs": [ "b.csv" ] } ] }""");
+            Assert.Contains("two are named “a”", Remedos("series", At("twice.json")).Errors, StringComparison.Ordinal);
+            File.WriteAllText(At("bare.json"), """{ "setups": [ { "name": "a", "runs": [] } ] }""");
+            (int status, _, string error) = Remedos("series", At("bare.json"));
+            Assert.Equal(2, status);
+            Assert.Contains("“a” has no runs", error, StringComparison.Ordinal);
+        }
+        finally
+        {
+            folder.Delete(recursive: true);
+        }
+    }
+
     [Fact]
     public void Not_comparable_exits_1_and_says_why()
     {

@@ -42,6 +42,52 @@ public sealed class BayDeskTests(App app) : IClassFixture<App>
         Assert.True(next > 400);
     }
 
+    /// <summary>Fans at several speeds in one go: each lands with its own, on the mount that was asked for; speeds that cannot be are refused.</summary>
+    [Fact]
+    public async Task Fans_are_fixed_at_several_speeds_in_one_go()
+    {
+        (Sender sender, string job) = await ReadyAsync();
+        async Task<HttpResponseMessage> StartAsync(object run) => await app.Client.PutAsJsonAsync($"/api/bays/{sender.Id}/run", run);
+        foreach ((object run, string words) in new (object, string)[]
+        {
+            (new { jobId = job, variant = "usual", fanPercents = new[] { 40 } }, "go with a run whose fans are fixed"),
+            (new { jobId = job, variant = "fixed-fans", fanPercents = new[] { 40, 140 } }, "between 0 and 100 %"),
+            (new { jobId = job, variant = "fixed-fans", fanPercents = new[] { 40 }, fanRpm = 900 }, "not in both"),
+            (new { jobId = job, variant = "fixed-fans", mountId = Guid.NewGuid() }, "no such setup"),
+        })
+        {
+            Assert.Contains(words, (await App.ReadAsync(await StartAsync(run))).Text("detail"), StringComparison.Ordinal);
+        }
+
+        JsonElement started = await App.ReadAsync(await StartAsync(new { jobId = job, variant = "fixed-fans", loadSeconds = 60, fanPercents = new[] { 40, 70 } }));
+        Assert.Equal(1, started.GetProperty("run").GetProperty("following").GetInt32());
+        Assert.Equal(40, (await App.ReadAsync(await sender.PostAsync(Sender.Lines(2, 9)))).GetProperty("order").GetProperty("fanPercent").GetDouble());
+        long next = await LeadAsync(sender, 10, stage => stage is "done" or "idle", most: 1500, from: "load");
+        // The second begins by itself; its log is not the same as the first's.
+        Assert.Equal(70, (await App.ReadAsync(await sender.PostAsync(Sender.Lines(next, next + 6)))).GetProperty("order").GetProperty("fanPercent").GetDouble());
+        await LeadAsync(sender, next + 7, stage => stage == "done", most: next + 1500, from: "load");
+        JsonElement sheet = await app.SheetWhenAsync(job, one => one.Count("runs") == 2);
+        Assert.Equal([40.0, 70.0], sheet.GetProperty("runs").EnumerateArray().Select(run => run.GetProperty("conditions").GetProperty("fanPercent").GetDouble()));
+        Assert.All(sheet.GetProperty("runs").EnumerateArray(), run => Assert.Equal(("idle", 0.0), (run.GetProperty("conditions").Text("cardLoad"), run.GetProperty("conditions").GetProperty("powerCapW").GetDouble())));
+    }
+
+    /// <summary>With the cooler lifted between them, each run has a mount of its own; the bench waits for the hand.</summary>
+    [Fact]
+    public async Task Repeats_with_a_remount_are_mounts()
+    {
+        (Sender sender, string job) = await ReadyAsync();
+        await app.Client.PutAsJsonAsync($"/api/bays/{sender.Id}/run", new { jobId = job, variant = "usual", loadSeconds = 60, times = 2, remount = true });
+        long next = await LeadAsync(sender, 2, stage => stage == "hand", most: 1500, from: "load");
+        Assert.Contains("lift the cooler", (await sender.BayAsync()).GetProperty("run").Text("says"), StringComparison.Ordinal);
+        await sender.SendAsync(next, next + 36);
+        next += 37;
+        await app.Client.PostAsync($"/api/bays/{sender.Id}/run/go-on", null);
+        await LeadAsync(sender, next, stage => stage == "done", most: next + 1500, from: "load");
+        JsonElement sheet = await app.SheetWhenAsync(job, one => one.Count("runs") == 2);
+        Assert.Equal(2, sheet.GetProperty("setups")[0].Count("mounts"));
+        Assert.Equal([1, 2], sheet.GetProperty("runs").EnumerateArray().Select(run => run.GetProperty("mount").GetInt32()));
+    }
+
     [Fact]
     public async Task What_is_read_by_hand_lands_in_the_run()
     {

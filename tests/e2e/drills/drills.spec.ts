@@ -68,7 +68,7 @@ test("stopped while it starts, or with half an upload open, it leaves nothing ru
   const upload = connect(workshop.port, "127.0.0.1");
   upload.on("error", () => undefined);
   upload.write(
-    `POST /api/jobs/${job}/logs?side=before&fileName=half.csv HTTP/1.1\r\nHost: 127.0.0.1:${workshop.port}\r\nX-Remedos-Token: ${token}\r\nCookie: ${cookie}\r\n` +
+    `POST /api/jobs/${job}/logs?fileName=half.csv HTTP/1.1\r\nHost: 127.0.0.1:${workshop.port}\r\nX-Remedos-Token: ${token}\r\nCookie: ${cookie}\r\n` +
       `Content-Type: application/octet-stream\r\nContent-Length: 50000000\r\n\r\n${"x".repeat(100_000)}`,
   );
   await new Promise((resolve) => setTimeout(resolve, 500));
@@ -83,7 +83,7 @@ test("a disk that is full is told, and when there is room again everything goes 
   test.skip(!canMount, "This machine lets nobody mount a disk of its own.");
   await workshop.start({ disk: "300m" });
   const job = await workshop.newJob();
-  const take = (name: string) => workshop.send("POST", `/api/jobs/${job}/logs?side=before&fileName=${name}`, log, "application/octet-stream");
+  const take = (name: string) => workshop.send("POST", `/api/jobs/${job}/logs?fileName=${name}`, log, "application/octet-stream");
   const sheet = async () => workshop.get<Sheet>(`/api/jobs/${job}`);
   expect(await workshop.save(job, "owner", "there is room"), workshop.said).toBe(200);
 
@@ -143,7 +143,7 @@ test("a backup that is made while it runs is restored whole into an empty checko
   const job = await workshop.newJob();
   await workshop.save(job, "owner", "Backed up");
   await workshop.send("POST", `/api/jobs/${job}/photos?kind=proof&fileName=receipt.png`, picture, "application/octet-stream");
-  await workshop.send("POST", `/api/jobs/${job}/logs?side=before&fileName=a.csv`, log, "application/octet-stream");
+  await workshop.send("POST", `/api/jobs/${job}/logs?fileName=a.csv`, log, "application/octet-stream");
   await workshop.send("PATCH", "/api/settings/taxPercent", JSON.stringify({ value: 7.5, base: 20 }));
   await expect.poll(async () => (await workshop.get<Sheet>(`/api/jobs/${job}`)).runs.length).toBe(1);
   const shelf = mkdtempSync(join(tmpdir(), "remedos-shelf-"));

@@ -18,7 +18,7 @@ export function SeriesPicture({ rows, reference }: { rows: readonly Row[]; refer
   const x = (celsius: number) =>
     marginLeft + ((celsius - low) / (high - low)) * Math.max(40, width - marginLeft - right);
   const y = (index: number) => index * rowHeight + rowHeight / 2;
-  const ticks = ticksOf(low, high);
+  const ticks = ticksOf(low, high, Math.max(2, Math.floor((width - marginLeft - right) / 56)));
   return (
     <div ref={holder} className="min-w-0">
       <svg
@@ -87,9 +87,9 @@ export function bracketsOf(ranked: readonly Row[]): { letter: string; from: numb
   });
 }
 
-/** Round degrees within a range, four to seven of them. */
-export function ticksOf(low: number, high: number): number[] {
-  const step = [1, 2, 5, 10, 20, 50].find((one) => (high - low) / one <= 7) ?? 100;
+/** Round degrees within a range, at most so many. */
+export function ticksOf(low: number, high: number, most = 7): number[] {
+  const step = [1, 2, 5, 10, 20, 50].find((one) => (high - low) / one <= most) ?? 100;
   const ticks = [];
   for (let tick = Math.ceil(low / step) * step; tick <= high; tick += step) {
     ticks.push(tick);

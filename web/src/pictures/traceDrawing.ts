@@ -65,6 +65,7 @@ export function drawLimits(plot: uPlot, kind: LaneKind, sides: readonly SideTrac
       ctx.fillStyle = colour("ink");
       ctx.fillText(`limit ${limitC} °C`, bbox.left + 8 * ratio, y - 5 * ratio);
     }
+    const rowEnds: number[] = [];
     for (const { run, label } of sides) {
       for (const limit of run.analysis.limits) {
         if (kind.id !== (limit.kind === "thermal" ? "temperature" : "power")) {
@@ -75,7 +76,12 @@ export function drawLimits(plot: uPlot, kind: LaneKind, sides: readonly SideTrac
         ctx.fillStyle = colour("copper-text");
         const said = limit.kind === "thermal" ? "gives up from here" : "power budget out";
         const words = sides.length > 1 ? `${label}: ${said}` : said;
-        ctx.fillText(words, beside(ctx, bbox, x, words), bbox.top + bbox.height - 8 * ratio);
+        // Words that would collide step up a row.
+        const left = beside(ctx, bbox, x, words);
+        const free = rowEnds.findIndex((end) => end < left - 8 * ratio);
+        const row = free < 0 ? rowEnds.length : free;
+        rowEnds[row] = left + ctx.measureText(words).width;
+        ctx.fillText(words, left, bbox.top + bbox.height - (8 + 17 * row) * ratio);
       }
     }
   });

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { useBayChoices, type Bay } from "../../api/bays";
-import type { JobTag, Schemas } from "../../api/client";
+import type { JobSheet, JobTag, Schemas } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { useJob } from "../../api/jobs";
 import { Choice } from "../../parts/Choice";
@@ -38,7 +38,7 @@ export function StartRun({
   const [turns, setTurns] = useState(asked.get("rpm") ?? "");
   const [remount, setRemount] = useState(false);
   const [variant, setVariant] = useState(asked.get("variant") ?? "usual");
-  const [work, setWork] = useState("all-core");
+  const [work, setWork] = useState(asked.get("work") ?? "all-core");
   const [count, setCount] = useState("1");
   const [minutes, setMinutes] = useState("level");
   const chosen = choices.data?.variants.find((one) => one.id === variant);
@@ -87,6 +87,11 @@ export function StartRun({
           ))}
         </select>
       </label>
+      {asked.has("next") && job.data && (
+        <p className="m-0 border-l-4 border-teal pl-3 text-lg font-semibold">
+          {nextWords(job.data, fixed ? { percents, turns } : undefined)}
+        </p>
+      )}
       {mounts.length > 0 && (
         <label>
           <span className="text-muted">Measured on</span>
@@ -203,4 +208,12 @@ export function StartRun({
       </div>
     </form>
   );
+}
+
+/** What the series wants next: “Next: Setup 5 Mullion Hush, Tallow Grey 5, fans fixed at 60 %.” */
+function nextWords(job: JobSheet, fans: { percents: string; turns: string } | undefined): string {
+  const setup = currentSetup(job);
+  const { paste } = setup.whole;
+  const at = fans ? (fans.turns.trim() ? `${fans.turns} rpm` : `${fans.percents} %`) : undefined;
+  return `Next: ${[setup.name, paste && paste !== setup.title ? paste : undefined, at ? `fans fixed at ${at}` : "fans by themselves"].filter(Boolean).join(", ")}.`;
 }

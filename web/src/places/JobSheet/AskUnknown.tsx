@@ -1,9 +1,10 @@
 import { useState } from "react";
-import { sentenceOf, type JobSheet, type Run, type RunConditions } from "../../api/client";
+import type { JobSheet, Run, RunConditions } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
 import { degrees, readNumber } from "../../parts/words";
 import { loads } from "./loadWords";
+import { useConditions } from "./useConditions";
 
 const questions: Record<
   string,
@@ -37,17 +38,12 @@ const questions: Record<
 
 /** What nobody has said of a run, each with one tap; until then it counts as unknown. */
 export function AskUnknown({ run, job, actions }: { run: Run; job: JobSheet; actions: JobActions }) {
-  const [problem, setProblem] = useState<string>();
   const [room, setRoom] = useState("");
+  const { saver } = useConditions(run, actions);
   if (run.unknown.length === 0) {
     return null;
   }
-  const say = (change: Partial<RunConditions>) => {
-    setProblem(undefined);
-    actions
-      .setConditions(run.id, { ...run.conditions, ...change }, run.version)
-      .catch((failure: unknown) => setProblem(sentenceOf(failure, "Not saved.")));
-  };
+  const say = (change: Partial<RunConditions>) => saver.change((now) => ({ ...now, ...change }), true);
   const before = job.runs.filter((one) => one.id !== run.id && one.unknown.length === 0).at(-1);
   const noted = job.fields.roomC as number | null;
   const typed = readNumber(room);
@@ -97,11 +93,6 @@ export function AskUnknown({ run, job, actions }: { run: Run; job: JobSheet; act
         >
           All as for {before.fileName}
         </Button>
-      )}
-      {problem && (
-        <p role="alert" className="m-0 font-semibold text-amber">
-          {problem}
-        </p>
       )}
     </div>
   );

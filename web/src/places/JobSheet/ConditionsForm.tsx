@@ -1,13 +1,13 @@
-import { useMemo, useState } from "react";
-import { Problem, type Run, type RunConditions } from "../../api/client";
+import { useState } from "react";
+import type { Run, RunConditions } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Choice } from "../../parts/Choice";
 import { SaveWords } from "../../parts/SaveWords";
 import type { SaveState } from "../../parts/saving";
-import { useSaver } from "../../parts/useSaver";
 import { readNumber } from "../../parts/words";
 import { Fold } from "../../parts/Fold";
 import { loads } from "./loadWords";
+import { useConditions } from "./useConditions";
 
 const loadChoices = [...loads, ["own", "Owner’s own"]] as const;
 const panels = [
@@ -51,27 +51,7 @@ const bounds = {
 
 /** How a run was made. A change reads the run anew under it. */
 export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions }) {
-  const { id, version } = run;
-  const { setConditions, refresh } = actions;
-  const saving = useMemo(
-    () => ({
-      format: (value: RunConditions) => value,
-      parse: (value: RunConditions) => ({ value }),
-      save: async (value: RunConditions, base: RunConditions) => {
-        try {
-          await setConditions(id, value, version);
-        } catch (failure) {
-          throw await beside(failure, base, id, refresh);
-        }
-      },
-    }),
-    [id, version, setConditions, refresh],
-  );
-  const {
-    draft: conditions,
-    state,
-    saver,
-  } = useSaver<RunConditions, RunConditions>(`run:${id}:conditions`, run.conditions, saving);
+  const { draft: conditions, state, saver } = useConditions(run, actions);
   const set = (change: Partial<RunConditions>) => saver.change((now) => ({ ...now, ...change }), true);
 
   const typed = (label: string, unit: string, name: keyof typeof bounds, hint?: string) => (
@@ -169,17 +149,6 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
       </div>
     </div>
   );
-}
-
-/** A run that was changed meanwhile: its conditions as they are now, to be shown beside one's own. One that was only read anew is saved once more. */
-async function beside(failure: unknown, base: RunConditions, id: string, refresh: JobActions["refresh"]) {
-  if (!(failure instanceof Problem) || failure.status !== 409) {
-    return failure;
-  }
-  const theirs = (await refresh())?.runs.find((one) => one.id === id)?.conditions;
-  return theirs === undefined || JSON.stringify(theirs) === JSON.stringify(base)
-    ? new Problem(503, "The run was read anew meanwhile; this is saved in a moment.")
-    : new Problem(409, failure.message, { theirs });
 }
 
 /** What two people have set differently, in words. */

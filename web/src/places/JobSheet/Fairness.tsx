@@ -18,7 +18,9 @@ export function wantedWords({ mounts, runs }: Schemas["Wanted"]): string {
 export function Fairness({ verdict }: { verdict: Schemas["VerdictAnswer"] }) {
   const { result } = verdict;
   const rows: [string, string, string][] = [
-    ...(result.comparable ? [["Same load, panel and fans", "fair", ""] as [string, string, string]] : []),
+    ...(result.comparable && !result.obstacles.some((one) => one.code.endsWith("-unknown"))
+      ? [["Same load, panel and fans", "fair", ""] as [string, string, string]]
+      : []),
     ...result.obstacles.map((o): [string, string, string] => [
       o.message,
       severityWords[o.severity] ?? o.severity,

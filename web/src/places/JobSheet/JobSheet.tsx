@@ -183,7 +183,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
     </p>
   );
 
-  const { lead, claim, rest, hot } = job.headline;
+  const { lead, claim, rest, hot, beside } = job.headline;
   const { owner, machine } = job.fields;
   return (
     <div className="px-4 py-5 md:px-7">
@@ -197,6 +197,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
           {keepUnits(lead)} <span className={hot ? "text-copper-text" : "text-teal"}>{keepUnits(claim)}</span>
           {keepUnits(rest)}
         </h1>
+        {beside && <p className="mt-1 mb-0 text-xl">{keepUnits(beside)}</p>}
       </header>
       {stale && (
         <p role="alert" className="mt-2 font-semibold text-amber">
@@ -247,6 +248,9 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
           <Section {...section("repair")}>
             <Rounds job={job} />
             <Repair job={job} actions={actions} diagnosis={diagnosis.data} />
+            {!job.setups.some((one) => one.number > 1 && one.round === job.round) && (
+              <NextSetup job={job} actions={actions} onMade={() => show("after")} />
+            )}
           </Section>
           <Section {...section("after")}>
             {job.setups.slice(1).map(setup)}

@@ -5,11 +5,14 @@ import { Button } from "../../parts/Button";
 import { changes, currentSetup } from "./setups";
 
 /** Makes the next setup with one tap: what was changed on the machine that stands there now. */
-export function NextSetup({ job, actions }: { job: JobSheet; actions: JobActions }) {
+export function NextSetup({ job, actions, onMade }: { job: JobSheet; actions: JobActions; onMade?: () => void }) {
   const [problem, setProblem] = useState<string>();
   const add = (kind: string) => {
     setProblem(undefined);
-    actions.addSetup({ kind }).catch((failure: unknown) => setProblem(sentenceOf(failure, "It was not made.")));
+    actions
+      .addSetup({ kind })
+      .then(onMade)
+      .catch((failure: unknown) => setProblem(sentenceOf(failure, "It was not made.")));
   };
   return (
     <div role="group" aria-label="What is changed next" className="mt-3">

@@ -23,7 +23,7 @@ export function PairStrip({ job }: { job: JobSheet }) {
     <div
       role="group"
       aria-label="What is compared"
-      className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2 border-y border-hairline py-2"
+      className="mt-3 flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-hairline pt-2"
     >
       {withRuns.length < 2 ? (
         <span className="font-semibold">{pair.words}</span>
@@ -31,7 +31,8 @@ export function PairStrip({ job }: { job: JobSheet }) {
         <>
           <Setups
             label="Judged"
-            value={pair.compared ?? pair.reference}
+            value={pair.compared ?? 0}
+            none={pair.compared === null}
             options={withRuns.filter((setup) => setup.number !== pair.reference)}
             onChange={(compared) => look({ compared })}
           />
@@ -87,10 +88,13 @@ function Setups({
   label,
   value,
   options,
+  none = false,
   onChange,
 }: {
   label: string;
   value: number;
+  /** Whether nothing that stands has a run to be judged by. */
+  none?: boolean;
   options: JobSheet["setups"];
   onChange: (number: number) => void;
 }) {
@@ -98,6 +102,7 @@ function Setups({
     <label className="flex min-w-0 items-center gap-2">
       <span className="text-muted">{label}</span>
       <select value={value} onChange={(event) => onChange(Number(event.target.value))} className={select}>
+        {none && <option value={0}>nothing yet</option>}
         {options.map((setup) => (
           <option key={setup.id} value={setup.number}>
             {setup.name}

@@ -29,7 +29,7 @@ export function Result({ job, actions }: { job: JobSheet; actions: JobActions })
         <Figures job={job} before={before} after={after} />
       )}
       <OtherLoads job={job} />
-      <Series job={job} />
+      <Series job={job} actions={actions} />
       <TracePanel job={job} actions={actions} />
     </div>
   );

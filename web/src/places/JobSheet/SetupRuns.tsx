@@ -4,7 +4,7 @@ import { sentenceOf, type JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
 import { Fold } from "../../parts/Fold";
-import { moment } from "../../parts/words";
+import { degrees, moment } from "../../parts/words";
 import { ImportRows } from "./ImportRows";
 import { RunCard } from "./RunCard";
 import { SetupFields } from "./SetupFields";
@@ -59,6 +59,7 @@ export function SetupRuns({
               Mount {mount.number}
               {mount.mountedAt ? `, put on ${moment(mount.mountedAt)}` : ""}
               {mount.runs === 0 ? ": no run yet" : ""}
+              {mount.settling ? `. ${settlingWords(mount.settling)}` : ""}
             </p>
           )}
           {runs
@@ -109,6 +110,15 @@ export function SetupRuns({
       )}
     </section>
   );
+}
+
+/** How a mount's paste settled, in a sentence. */
+export function settlingWords(settling: NonNullable<Setup["mounts"][number]["settling"]>): string {
+  const { gainC, halfWidthC, halfLifeHours, leftC } = settling;
+  const hours = halfLifeHours < 48 ? `${halfLifeHours.toFixed(0)} h` : `${(halfLifeHours / 24).toFixed(0)} days`;
+  return Math.abs(gainC) <= halfWidthC
+    ? `Its paste has not measurably settled: ${degrees(gainC, 1)} ± ${halfWidthC.toFixed(1)} over ${settling.runs} runs.`
+    : `Its paste settled by ${degrees(gainC, 1)} ± ${halfWidthC.toFixed(1)}, half of it within ${hours}; ${degrees(leftC, 1)} still to come.`;
 }
 
 function empty(first: boolean, runs: number, setup: Setup): string {

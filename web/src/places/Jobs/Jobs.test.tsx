@@ -34,7 +34,7 @@ const tag = (number: number, waitsFor: string, owner: string | null, changedAt: 
   machine: null,
   noticed: null,
   waitsFor,
-  headline: { lead: "Hot", claim: "", rest: "", hot: false },
+  headline: { lead: "Hot", claim: "", rest: "", hot: false, beside: "" },
   nowTitle: "Look and listen",
   changedAt,
   staircase: null,

@@ -13,7 +13,7 @@ const tag: JobTag = {
   machine: null,
   noticed: null,
   waitsFor: "test",
-  headline: { lead: "Too hot:", claim: "at its limit", rest: ".", hot: true },
+  headline: { lead: "Too hot:", claim: "at its limit", rest: ".", hot: true, beside: "" },
   nowTitle: "Record the before run",
   changedAt: new Date().toISOString(),
   staircase: null,
