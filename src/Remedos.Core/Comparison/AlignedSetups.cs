@@ -90,8 +90,7 @@ internal sealed class AlignedSetups
         return Precision.Learn(
             bench,
             [.. Enumerable.Range(0, _setups.Length).Select(k => (IReadOnlyList<double[]>)[.. Mounts(k).Select(runs => runs.Select(value => value * ReferencePowerW).ToArray())])],
-            Math.Sqrt(all.Average(run => Square(At(run, run.UncertaintyC)))),
-            Math.Sqrt(all.Average(run => Square(At(run, run.RoomUncertaintyC)))));
+            Math.Sqrt(all.Average(run => Square(At(run, run.UncertaintyC)))));
     }
 
     /// <summary>What no further run takes away between two setups: the other heat where their watts differ, and the fan's part, °C.</summary>

@@ -73,13 +73,15 @@ public static class VerdictWords
     private static string Apart(ComparisonResult result, Change change)
     {
         string fan = change.FanPartC is { } part && Math.Abs(part) >= FanPartC
-            ? $" {(part > 0 ? "Slower" : "Faster")} fans {(part > 0 ? "take back" : "add")} {Math.Abs(part):0} °C: {Signed(change.AsItRunsC)} °C as it runs."
+            ? $" {FanWords(part, change)} {Math.Abs(part):0} °C: {Signed(change.AsItRunsC)} °C as it runs."
             : "";
         string heard = result.Noise is { BeforeDba: { } before, AfterDba: { } after } && Math.Abs(after - before) >= HeardDba
             ? $" It is {Math.Abs(after - before):0} dB {(after < before ? "quieter" : "louder")}{(result.Noise.AtEqualNoiseC is { } equal ? $": at equal noise {Signed(equal)} °C" : "")}."
             : "";
         return fan + heard;
     }
+
+    private static string FanWords(double part, Change change) => part < 0 ? "Faster fans take off" : change.AtReferencePowerC < 0 ? "Slower fans take back" : "Slower fans add";
 
     private static string Degrees(Change change) =>
         $"{(Math.Abs(change.AtReferencePowerC) < 3 ? $"{Math.Abs(change.AtReferencePowerC):0.0}" : $"{Math.Abs(change.AtReferencePowerC):0}")} °C {(change.AtReferencePowerC < 0 ? "cooler" : "hotter")} ± {change.HalfWidthC:0.0} at {change.ReferencePowerW:0} W";

@@ -8,6 +8,9 @@ namespace Remedos.Core.Jobs;
 /// <param name="Sentence">What was reached, or what is left.</param>
 public sealed record JobOutcome(bool Solved, string? Reason, string Sentence)
 {
+    /// <summary>How much quieter it is, dB, where that is what was asked for and what was reached; null otherwise.</summary>
+    public double? QuieterDba { get; init; }
+
     public const string Quiet = "quiet";
 
     /// <summary>Quieter by so much is heard, dB.</summary>
@@ -31,7 +34,7 @@ public sealed record JobOutcome(bool Solved, string? Reason, string Sentence)
 
         if (f.Wish == Quiet && Quieter(verdict) is { } quieter && IsClear(verdict.After))
         {
-            return new(true, null, $"{quieter:0} dB quieter, and {verdict.After.LimitC - verdict.After.TemperatureC:0} °C clear of its limit: that is what was asked for.");
+            return new(true, null, $"{quieter:0} dB quieter, and {verdict.After.LimitC - verdict.After.TemperatureC:0} °C clear of its limit: that is what was asked for.") { QuieterDba = quieter };
         }
 
         return verdict switch

@@ -82,6 +82,12 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         if (f.Verdict is not null && Latest(f.After) is not null)
         {
             VerdictWords.Sentence sentence = SentenceOf(f);
+            if (JobOutcome.Of(f) is { QuieterDba: { } quieter } && f.Verdict.After is { } now)
+            {
+                // Who asked for quiet hears that first.
+                return new Headline("Quieter:", $"{quieter:0} dB", $", and {now.LimitC - now.TemperatureC:0} °C clear of its limit with {now.PowerW:0} W.", false, sentence.ToString());
+            }
+
             return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == ComparisonResult.Worse, sentence.Beside);
         }
 

@@ -100,7 +100,8 @@ internal static class DemoExperiments
     {
         SimulationStep[] both = [new(240, 0), new(1200, 0.35, GraphicsLoad: 1), new(300, 0)];
         DemoWorkshop.DemoRun Run(int setup, string name, double fault, double room, double daysAgo) => new(
-            setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("render-dual-tower", both, room, faults: ("gpu-cooling", fault)) with { Values = fault > 0 ? new Dictionary<string, double> { ["graphics.insideCPerW"] = 0.06 } : null }, Load: "game-like") { GpuLimitC = 90 };
+            setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("render-dual-tower", both, room, faults: ("gpu-cooling", fault)) with { Values = fault > 0 ? new Dictionary<string, double> { ["graphics.insideCPerW"] = 0.06 } : null }, Load: "game-like")
+        { GpuLimitC = 90 };
         return bench.AddAsync(
             DemoWorkshop.NewJob(bench.Next(5.5), "Kite school", "weekends", "Flight simulator, dual tower, large card, three years", "The picture stutters after ten minutes, the card roars", 23, 95, 180, "dual-tower", job =>
             {
@@ -136,7 +137,8 @@ internal static class DemoExperiments
     {
         SimulationStep[] capped = [new(240, 0, PowerCapW: 75), new(1080, 1, PowerCapW: 75), new(240, 0, PowerCapW: 75)];
         DemoWorkshop.DemoRun Run(int setup, string name, bool cap, double dust, double room, double daysAgo) => new(
-            setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("box-cooler-chiplet", cap ? capped : OwnFans, room, faults: ("dust-blocked-fins", dust))) { PowerCapW = cap ? 75 : 0 };
+            setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("box-cooler-chiplet", cap ? capped : OwnFans, room, faults: ("dust-blocked-fins", dust)))
+        { PowerCapW = cap ? 75 : 0 };
         return bench.AddAsync(
             DemoWorkshop.NewJob(bench.Next(3.5), "Saltworks office", "before noon", "Accounts machine under its box cooler, two years", "At its limit in every spreadsheet", 22, 95, 105, "down-draught", job =>
             {

@@ -18,7 +18,7 @@ export function SeriesPicture({ rows, reference }: { rows: readonly Row[]; refer
   const x = (celsius: number) =>
     marginLeft + ((celsius - low) / (high - low)) * Math.max(40, width - marginLeft - right);
   const y = (index: number) => index * rowHeight + rowHeight / 2;
-  const ticks = ticksOf(low, high, Math.max(2, Math.floor((width - marginLeft - right) / 56)));
+  const ticks = ticksOf(low, high, Math.max(3, Math.floor((width - marginLeft - right) / 50)));
   return (
     <div ref={holder} className="min-w-0">
       <svg
