@@ -17,31 +17,18 @@ const views = [
   ["job-run", job("SL-0416"), { open: "Before" }],
   ["job-diagnosis", job("SL-0421"), { act: (page) => page.locator("#diagnosis").evaluate((section) => section.scrollIntoView()) }],
   ["job-intake", job("SL-0417"), { open: "Intake" }],
-  ["job-look", job("SL-0417"), { act: (page) => page.locator("#look").evaluate((section) => section.scrollIntoView()) }],
   ["job-warranty", job("SL-0420")],
   ["coolers", `/coolers?job=${jobs.find((one) => one.tag === "SL-0415").id}`, { act: (page) => page.waitForTimeout(800) }],
   ["air", `/air?job=${jobs.find((one) => one.tag === "SL-0415").id}`, { act: (page) => page.waitForTimeout(1500) }],
   ["parts", "/coolers/parts"],
   ["workshop", "/workshop"],
-  ["job-tag", `${job("SL-0417")}/tag`],
   ["owners-page", `${job("SL-0412")}/handover`, { fullPage: true }],
   ["job-phone", job("SL-0413"), { viewport: { width: 390, height: 844 } }],
-  // Last, for its runs land on their jobs.
-  ["bench", "/bench", { act: runBays }],
+  ["job-series", job("SL-0422"), { act: (page) => page.getByRole("region", { name: "Series" }).evaluate((region) => region.scrollIntoView()) }],
+  ["job-card", `${job("SL-0425")}?subject=graphics`],
+  ["bench", "/bench", { act: (page) => page.waitForTimeout(3000) }],
   ["bay", "/bench/1", { act: (page) => page.waitForTimeout(4000) }],
 ];
-
-/** Runs in two bays, looked at while they are under load. */
-async function runBays(page) {
-  for (const [bay, tag] of [["Bay 1", "SL-0413"], ["Bay 3", "SL-0416"]]) {
-    const card = page.getByRole("article", { name: bay, exact: true });
-    await card.getByRole("button", { name: "Start a run" }).click();
-    await card.getByLabel("Whose machine").selectOption({ value: jobs.find((one) => one.tag === tag).id });
-    await card.getByRole("button", { name: "Start", exact: true }).click();
-    await card.getByRole("button", { name: "Stop the run" }).waitFor();
-  }
-  await page.waitForTimeout(14_000);
-}
 
 async function showTrace(page) {
   await page.getByRole("button", { name: "Lanes" }).click();
@@ -65,13 +52,6 @@ for (const [name, path, { open, act, fullPage = false, ...options } = {}] of vie
   await act?.(page);
   await page.waitForTimeout(600);
   await page.screenshot({ path: `${folder}${name}.png`, fullPage });
-  if (name === "bay") {
-    await page.goto(`${address}/bench`);
-    await page.waitForTimeout(1000);
-    for (const stop of await page.getByRole("button", { name: "Stop the run" }).all()) {
-      await stop.click();
-    }
-  }
   await page.close();
 }
 await browser.close();
