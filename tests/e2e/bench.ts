@@ -53,6 +53,15 @@ export async function newMachine(page: Page, owner: string) {
 export const now = (page: Page) => page.getByRole("region", { name: "Now" });
 export const section = (page: Page, name: string) => page.getByRole("region", { name, exact: true });
 
+/** Opens a section that is not open yet; the step that is next stands open by itself. */
+export async function openSection(page: Page, name: string) {
+  const trigger = section(page, name).getByRole("button", { expanded: false, name: new RegExp(`^${name}`) });
+  await section(page, name).waitFor();
+  if (await trigger.isVisible()) {
+    await trigger.click();
+  }
+}
+
 /** Drops a real file the way a hand does: it hovers over the page, then falls on one of the two sides. */
 export async function dropLog(page: Page, side: "before" | "after", path: string, name = basename(path)) {
   const bytes = readFileSync(path).toString("base64");

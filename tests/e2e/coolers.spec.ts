@@ -1,4 +1,4 @@
-import { expect, section, test } from "./bench";
+import { expect, openSection, section, test } from "./bench";
 
 // One after the other: the workshop's own weights order every list.
 test.describe.configure({ mode: "serial" });
@@ -34,9 +34,7 @@ test("a cooler is chosen for a machine, and what if is answered while it is move
 test("a machine that is not sound is sent to its diagnosis first", async ({ page }) => {
   await page.goto("/jobs?search=gull+lane");
   await page.getByRole("link", { name: /SL-0421/ }).click();
-  await section(page, "Repair")
-    .getByRole("button", { name: /^Repair(?!ed)/ })
-    .click();
+  await openSection(page, "Repair");
   await page.getByRole("link", { name: "Coolers for this machine" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Find out what is wrong first");
   await expect(page.getByText(/where a sound Mullion 120 should hold \d+\s°C/)).toBeVisible();
@@ -65,9 +63,7 @@ test("the ways are priced, the owner's choice is noted, and the cooler that goes
   await expect(goesOn.getByRole("button", { name: "It does not go on after all" })).toBeVisible();
   await expect(costs.getByRole("button", { name: /^Chosen by the owner/ })).toHaveCount(1);
   await page.getByRole("link", { name: "its sheet" }).click();
-  await section(page, "Repair")
-    .getByRole("button", { name: /^Repair(?!ed)/ })
-    .click();
+  await openSection(page, "Repair");
   await expect(page.getByLabel("Cooler that goes on, by name")).toHaveValue(name);
   await expect(page.getByRole("radio", { name: "another cooler" })).toBeChecked();
 });

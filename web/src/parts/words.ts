@@ -1,6 +1,7 @@
 /** Numbers as a technician reads them: sensible digits, a true minus, the unit behind a thin space. */
 
-const minus = (text: string) => text.replace("-", "−");
+/** A true minus; none before a zero that was rounded. */
+const minus = (text: string) => text.replace(/^-(?=0(\.0*)?$)/, "").replace("-", "−");
 
 export function degrees(value: number | null | undefined, digits = 0): string {
   return value == null ? "—" : `${minus(value.toFixed(digits))} °C`;

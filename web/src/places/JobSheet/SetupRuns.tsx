@@ -118,7 +118,7 @@ export function settlingWords(settling: NonNullable<Setup["mounts"][number]["set
   const hours = halfLifeHours < 48 ? `${halfLifeHours.toFixed(0)} h` : `${(halfLifeHours / 24).toFixed(0)} days`;
   return Math.abs(gainC) <= halfWidthC
     ? `Its paste has not measurably settled: ${degrees(gainC, 1)} ± ${halfWidthC.toFixed(1)} over ${settling.runs} runs.`
-    : `Its paste settled by ${degrees(gainC, 1)} ± ${halfWidthC.toFixed(1)}, half of it within ${hours}; ${degrees(leftC, 1)} still to come.`;
+    : `Its paste settled by ${degrees(gainC, 1)} ± ${halfWidthC.toFixed(1)}, half of it within ${hours}; ${Math.abs(leftC) < 0.05 ? "nothing more" : degrees(leftC, 1)} still to come.`;
 }
 
 function empty(first: boolean, runs: number, setup: Setup): string {
