@@ -1,6 +1,6 @@
 using System.Diagnostics;
 using Remedos.Core.Airflow;
-using Remedos.Core.Matching;
+using Remedos.Core.Machines;
 
 namespace Remedos.Benchmarks;
 
@@ -15,7 +15,7 @@ internal static class AirBench
         Build build = new(
             new ProcessorPart("Corbel C180", "Q4", 180, 95, InsideResistanceCPerW: 0.08), new BoardPart("Q4", 48, 62, [new Header("CPU", 1, "cpu"), new Header("PUMP", 2, "full"), new Header("CASE", 1, "board")]), null,
             new CasePart(164, 360, [new RadiatorPlace("front", [240], 60), new RadiatorPlace("top", [240], 60), new RadiatorPlace("rear", [120], 60)], [new BuildFan("front", "in", 120, 900), new BuildFan("rear", "out", 120, 900)]), new GraphicsPart(220, 305), 22);
-        AirPlan plan = AirPlanner.Start(build, loop, "cpu");
+        AirPlan plan = AirPlanner.Start(build with { FansFollow = "cpu" }, loop);
         AirSolver solver = new(build, loop, plan);
         Table.Row("a machine's fans and temperatures brought into agreement", $"{MicrosecondsEach(200, _ => sum += solver.Solve().CaseAirC):0} µs", "", "");
         Table.Row("all ready-made comparisons of its air", $"{MicrosecondsEach(20, _ => sum += AirComparison.Of(build, loop, plan).Count) / 1000:0.0} ms", "", "");

@@ -1,3 +1,4 @@
+using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 
 namespace Remedos.Benchmarks;

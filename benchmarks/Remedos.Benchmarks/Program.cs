@@ -8,6 +8,17 @@ if (args is ["memory", string file])
     return 0;
 }
 
+if (args is ["core"])
+{
+    // What needs no database and no large log.
+    SimulationBench.Run();
+    DiagnosisBench.Run();
+    MatchingBench.Run();
+    ComparisonBench.Run();
+    AirBench.Run();
+    return 0;
+}
+
 if (args.Length != 1)
 {
     Console.Error.WriteLine("Run this by ./bench, which hands over a PostgreSQL connection.");

@@ -1,6 +1,6 @@
-using Remedos.Core.Airflow;
 using Remedos.Core.Machines;
 using Remedos.Core.Simulation;
+using Remedos.Core.Physics;
 
 namespace Remedos.Benchmarks;
 

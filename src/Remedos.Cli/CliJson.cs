@@ -5,6 +5,7 @@ using Remedos.Core.Diagnosis;
 using Remedos.Core.Matching;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
+using Remedos.Core.Machines;
 
 namespace Remedos.Cli;
 

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using System.Text.Json;
 using Remedos.Core.Matching;
+using Remedos.Core.Machines;
 
 namespace Remedos.Cli;
 

@@ -6,12 +6,15 @@ using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
 using Remedos.Core.Parts;
+using Remedos.Core.Physics;
 
 namespace Remedos.Core;
 
 /// <summary>How the embedded tables are read; generated at build.</summary>
 [JsonSourceGenerationOptions(JsonSerializerDefaults.Web)]
 [JsonSerializable(typeof(HealthyPath[]))]
+[JsonSerializable(typeof(PhysicalConstant[]))]
+[JsonSerializable(typeof(DefaultValue[]))]
 [JsonSerializable(typeof(ProcessorSpec[]))]
 [JsonSerializable(typeof(CoolerSpec[]))]
 [JsonSerializable(typeof(CaseSpec[]))]

@@ -3,6 +3,7 @@ using Remedos.Core.Airflow;
 using Remedos.Core.Matching;
 using Remedos.Core.Parts;
 using Remedos.Data;
+using Remedos.Core.Machines;
 
 namespace Remedos.Server.Tests;
 

@@ -1,4 +1,6 @@
-using Remedos.Core.Matching;
+using Remedos.Core.Machines;
+using Remedos.Core.Physics;
+using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Airflow;
 
@@ -82,7 +84,7 @@ public static class AirComparison
             }
             else if (room-- > 0 && freed!.SizesMm.Contains(fan.SizeMm))
             {
-                fans.Add(fan with { Place = from, Inward = Fit.Inward.Contains(from) });
+                fans.Add(fan with { Place = from, Inward = AirPlans.Inward.Contains(from) });
             }
         }
 

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
+using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Airflow;
 
@@ -16,63 +17,16 @@ public sealed record AirFinding(string Code, string Subject, double? ByMm, strin
 /// <summary>Makes the plan of a machine as it is, and says what does not go in a plan that was changed.</summary>
 public static class AirPlanner
 {
-    /// <summary>Case fans are met at about so much of their full speed.</summary>
-    private const double UsualShare = 0.7;
-
-    private const double SmallestTurnable = 120;
-
     /// <summary>Where a case takes fans: as it says, else what its fans and radiators tell.</summary>
-    public static IReadOnlyList<FanPlace> PlacesOf(CasePart? housing)
-    {
-        if (housing?.FanPlaces is { } places)
-        {
-            return places;
-        }
-
-        IEnumerable<string> names = (housing?.Fans ?? []).Select(fan => fan.Place).Concat((housing?.Radiators ?? []).Select(radiator => radiator.Place)).Distinct();
-        return [.. names.Select(name =>
-        {
-            BuildFan[] fans = [.. housing!.Fans?.Where(fan => fan.Place == name) ?? []];
-            double[] radiators = [.. housing.Radiators?.Where(radiator => radiator.Place == name).SelectMany(radiator => radiator.SizesMm) ?? []];
-            double[] sizes = [.. fans.Select(fan => fan.SizeMm).Concat(radiators.Where(size => size <= 140)).Append(fans.Length == 0 && radiators.All(size => size > 140) ? SmallestTurnable : 0).Where(size => size > 0).Distinct().Order()];
-            return new FanPlace(name, sizes, Math.Max(fans.Length, radiators.Length == 0 ? 0 : (int)Math.Round(radiators.Max() / sizes[0])));
-        })];
-    }
+    public static IReadOnlyList<FanPlace> PlacesOf(CasePart? housing) => AirPlans.PlacesOf(housing);
 
     /// <summary>The machine as it is.</summary>
-    /// <param name="steeredBy">What its case fans follow, as the intake has it; null when unknown.</param>
-    public static AirPlan Start(Build build, CoolerPart? cooler, string? steeredBy = null)
-    {
-        List<PlannedHeader> headers = [.. (build.Board?.Headers ?? [new Header("CPU", 0, "cpu"), new Header("CASE", 0, "board"), .. cooler?.IsLiquid == true ? [new Header("PUMP", 0, "full")] : Array.Empty<Header>()])
-            .Select(header => new PlannedHeader(header.Name, header.MaxCurrentA > 0 ? header.MaxCurrentA : null, SteeringOf(header.SteeredBy)))];
-        string? pump = cooler?.IsLiquid == true ? (headers.Find(header => header.Steering is null) ?? headers.LastOrDefault())?.Name : null;
-        string? own = cooler?.Fans is { Count: > 0 } ? (headers.Find(header => header.Steering?.Source == "cpu") ?? headers.Find(header => header.Name != pump))?.Name : null;
-        string[] rest = [.. headers.Where(header => header.Name != pump && header.Name != own).OrderBy(header => header.Steering is null).Select(header => header.Name)];
-        PlannedFan[] fans = [.. (build.Case?.Fans ?? []).Select((fan, i) => new PlannedFan(
-            $"fan-{i + 1}", fan.Place, fan.Direction == "in", fan.SizeMm, fan.MaxRpm ?? Math.Round(Math.Max(100, fan.Rpm / UsualShare) / 50) * 50, fan.NoiseAtMaxDba, fan.CurrentA, rest.Length > 0 ? rest[i % rest.Length] : own))];
-        if (steeredBy is not null && Steering.Sources.Contains(steeredBy))
-        {
-            HashSet<string?> steered = [.. fans.Select(fan => fan.Header)];
-            headers = [.. headers.Select(header => (steered.Contains(header.Name) && header.Steering is not null) || (steeredBy == "coolant" && header.Name == own) ? header with { Steering = SteeringOf(steeredBy) } : header)];
-        }
+    public static AirPlan Start(Build build, CoolerPart? cooler) => AirPlans.Of(build, cooler, Predictor.PlaceOf(build, cooler));
 
-        string? place = cooler is not { IsLiquid: true } ? null : Fit.Of(build, cooler).Places is { Count: > 0 } fitting ? fitting[0] : build.Case?.Radiators?.FirstOrDefault()?.Place ?? "top";
-        // A radiator hangs where fans hung: they are gone, but for those that have room beside it.
-        int beside = place is null ? 0 : RoomBeside(build.Case, place, cooler!);
-        PlannedFan[] left = place is null ? fans : [.. fans.Where(fan => fan.Place != place || beside-- > 0)];
-        return new AirPlan(left, cooler is null ? null : new PlannedCooler(place, place is not null && Fit.Inward.Contains(place), own, pump), headers);
-    }
-
-    /// <summary>How many fans still go beside a radiator at a place.</summary>
-    internal static int RoomBeside(CasePart? housing, string place, CoolerPart cooler) =>
-        PlacesOf(housing).FirstOrDefault(one => one.Place == place) is { } taken && cooler.RadiatorSizeMm is { } size ? Math.Max(0, (int)(((taken.Count * taken.SizesMm.Max()) - size) / taken.SizesMm.Min())) : 0;
+    internal static int RoomBeside(CasePart? housing, string place, CoolerPart cooler) => AirPlans.RoomBeside(housing, place, cooler);
 
     /// <summary>The usual curve of a source; null for full.</summary>
-    public static Steering? SteeringOf(string? source)
-    {
-        string id = source switch { "gpu" => "card", "cpu-gpu" => "hotter", "coolant" => "coolant", "board" => "board", "full" => "", _ => "cpu" };
-        return MachineLibrary.Steerings.FirstOrDefault(row => row.Id == id) is { } row ? new Steering(row.Source, row.Points, row.RampSeconds) : null;
-    }
+    public static Steering? SteeringOf(string? source) => AirPlans.CurveOf(source);
 
     /// <summary>What does not go: places that are full, sizes and radiators that a case does not take.</summary>
     public static IReadOnlyList<AirFinding> Findings(Build build, CoolerPart? cooler, AirPlan plan)

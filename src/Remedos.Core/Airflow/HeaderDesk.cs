@@ -1,5 +1,5 @@
 using System.Globalization;
-using Remedos.Core.Matching;
+using Remedos.Core.Machines;
 
 namespace Remedos.Core.Airflow;
 
@@ -21,7 +21,7 @@ public static class HeaderDesk
         List<(string? Header, string Load, string Words, double? CurrentA)> plugs = [.. plan.Fans.Select(fan => (fan.Header, fan.Id, $"the {fan.Place} fan", fan.CurrentA))];
         if (cooler?.Fans is { Count: > 0 } fans)
         {
-            plugs.Add((plan.Cooler?.FanHeader, Cooler, cooler.IsLiquid ? "the radiator’s fans" : "the cooler’s fan", fans.Sum(fan => fan.CurrentA)));
+            plugs.Add((plan.Cooler?.FanHeader, Cooler, cooler.IsLiquid ? "the radiator’s fans" : "the cooler’s fan", fans.Any(fan => fan.CurrentA is null) ? null : fans.Sum(fan => fan.CurrentA)));
         }
 
         if (cooler?.IsLiquid == true)

@@ -1,5 +1,4 @@
 using Remedos.Core.Machines;
-using Remedos.Core.Matching;
 
 namespace Remedos.Core.Airflow;
 
@@ -30,9 +29,6 @@ public static class SteeringPlan
 
     private const int Halvings = 24;
 
-    /// <summary>A radiator and its liquid store so much heat a millimetre of radiator, J/K (as the simulated loops do).</summary>
-    private const double LoopJPerKMm = 6.2;
-
     /// <summary>A sealed loop lasts longer with its liquid no hotter than this, °C.</summary>
     private const double LiquidAtMostC = 50;
 
@@ -61,7 +57,7 @@ public static class SteeringPlan
         Steering steering = new(source, Points((resting.SourceC(source), LeastShare), (middle.SourceC(source), half), (atFull.SourceC(source), full), Ceiling(source, limitC, build, atFull)));
         AirSolver settled = new(build, cooler, plan with { Headers = [.. plan.Headers.Select((one, i) => i == header ? one with { Steering = steering } : one)] });
         AirAnswer now = settled.Solve(), hot = settled.Solve(AirLoad.Both, hottest);
-        double? late = source == "coolant" && cooler is { IsLiquid: true, RadiatorSizeMm: { } size } ? Math.Log(2) * LoopJPerKMm * size * new CoolerCurve(cooler).FinsAt(now.CoolerRpm ?? 0) / 60 : null;
+        double? late = source == "coolant" && cooler is { IsLiquid: true, RadiatorSizeMm: { } size } ? Math.Log(2) * Defaults.LoopJPerKMm * size * new CoolerCurve(cooler).FinsAt(now.CoolerRpm ?? 0) / 60 : null;
         bool holds = cools && quiet;
         string name = plan.Headers[header].Name;
         string sentence = !cools ? $"Not even at full does {name} hold {limitC:0} °C: it comes to {At(1, 1, build.RoomC).ProcessorC:0} °C at {At(1, 1, build.RoomC).NoiseDba:0} dB(A). Cap the power or change the cooler."

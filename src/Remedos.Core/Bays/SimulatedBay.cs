@@ -18,10 +18,6 @@ public sealed class SimulatedBay
     /// <summary>What the owner's program asks of the processor and, where there is one, of the graphics card.</summary>
     private const double ProgramLoad = 0.75, ProgramGraphicsLoad = 0.4;
 
-    private static readonly string[] OfTheMount = ["paste-aged", "poor-contact"];
-
-    private static readonly string[] OfTheCooler = [.. OfTheMount, "dust-blocked-fins", "pump-failed", "loop-restricted", "coolant-lost", "fan-failed"];
-
     private readonly MachineRow _row;
     private readonly Random _hand;
     private readonly Queue<string> _notes = new();
@@ -141,7 +137,7 @@ public sealed class SimulatedBay
             return;
         }
 
-        string[] undone = cooler is null ? OfTheMount : OfTheCooler;
+        IReadOnlyList<string> undone = cooler is null ? FaultEffects.OfTheMount : FaultEffects.OfTheCooler;
         _faults = _faults.Where(fault => !undone.Contains(fault.Key)).ToDictionary();
         _began = Seconds;
         _machine = machine;

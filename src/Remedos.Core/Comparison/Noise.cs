@@ -1,4 +1,4 @@
-using Remedos.Core.Airflow;
+using Remedos.Core.Physics;
 
 namespace Remedos.Core.Comparison;
 

@@ -20,8 +20,6 @@ public sealed class SimulatedCase
     /// <summary>The bench's own cooler for trials.</summary>
     private const string KnownGood = "dual-tower";
 
-    private static readonly string[] OfTheCooler = ["dust-blocked-fins", "paste-aged", "poor-contact", "pump-failed", "loop-restricted", "coolant-lost", "cooler-undersized", "fan-failed"];
-
     private static readonly ConcurrentDictionary<(string Machine, string What), Lazy<RunAnalysis>> SoundRuns = new();
 
     private readonly MachineRow _row;
@@ -83,7 +81,7 @@ public sealed class SimulatedCase
             PowerCapW: evidence == "capped-power" ? _spec.Processor.SustainedW * 2 / 3 : null,
             PanelOff: evidence == "panel-off-drop",
             PumpFull: evidence == "pump-full-speed");
-        string[] gone = evidence == "known-good-cooler" ? OfTheCooler : evidence == "cooler-room" ? ["room-hot"] : [];
+        IReadOnlyList<string> gone = evidence == "known-good-cooler" ? FaultEffects.OfTheCooler : evidence == "cooler-room" ? ["room-hot"] : [];
         RunAnalysis trial = Run(spec, Faults.Where(fault => !gone.Contains(fault.Key)).ToDictionary(), room, load, TrialSeconds).Run;
         return RunEvidence.Of(evidence, _usual, trial, _spec.Processor.LimitC, Sound("usual", _spec, new BenchSettings(1), UsualSeconds), Sound(evidence, spec, load, TrialSeconds));
     }

@@ -32,12 +32,15 @@ public static class HeatBands
     private const double BootstrapFactor = 2.0;
 
     /// <summary>A lag this near to a border, as a ratio of time constants, may belong to either side.</summary>
-    private const double BorderRatio = 1.5;
+    private const double BorderRatio = 1.8;
 
     private const double BorderShare = 0.5;
 
     /// <summary>Fans, leakage and the chain's own crossings are not quite what the lags assume, as a share of a band.</summary>
-    private const double ModelShare = 0.08;
+    private const double ModelShare = 0.08, BulkModelShare = 0.12;
+
+    /// <summary>The slowest lags and the steady heat of board and supply trade against each other; this share of it may be theirs.</summary>
+    private const double ConstantShare = 0.2;
 
     /// <summary>How much of what a lag had still to rise at the load's end may be wrong.</summary>
     private const double UnseenShare = 0.6;
@@ -64,6 +67,11 @@ public static class HeatBands
                 double noise = 1.96 * BootstrapFactor * Statistics.StandardDeviation([.. draws.Select(draw => draw[k])]);
                 double border = BorderShare * (Near(fit, band.From) + Near(fit, band.To));
                 double unseen = UnseenShare * fit.Unseen(band.From, band.To, loadSeconds), model = ModelShare * here;
+                if (band.Band == HeatBand.Bulk)
+                {
+                    model = (BulkModelShare * here) + (ConstantShare * Math.Abs(fit.ConstantC) / sustainedPowerW);
+                }
+
                 return new HeatBand(band.Band, here * sustainedPowerW, here, Math.Sqrt((noise * noise) + (border * border) + (unseen * unseen) + (model * model)));
             }),
         ];

@@ -1,5 +1,7 @@
 using Remedos.Core.Matching;
 using Remedos.Core.Runs;
+using Remedos.Core.SteadyState;
+using Remedos.Core.Machines;
 
 namespace Remedos.Core.Learning;
 
@@ -65,7 +67,11 @@ public static class CoolerLeague
             return null;
         }
 
-        double own = total.ValueCPerW - inside - Predictor.CaseCPerW(run.Build, run.Cooler, load.SustainedPowerW ?? run.Build.Processor.SustainedPowerW, load.SustainedFanRpm ?? 0);
+        double watts = load.SustainedPowerW ?? run.Build.Processor.SustainedPowerW, rpm = load.SustainedFanRpm ?? 0, full = run.Cooler.FullRpm;
+        HeatMachine machine = HeatMachines.Of(run.Build, run.Cooler, AirPlans.Of(run.Build, run.Cooler, Predictor.PlaceOf(run.Build, run.Cooler)));
+        double room = run.Analysis.AmbientC ?? run.Build.RoomC, card = run.Analysis.Beside?.GraphicsPowerW ?? AirLoad.CardW(run.Build, AirLoad.Processor);
+        SteadyResult sound = new SteadySolver(machine).Solve(new SteadyLoad(watts, card, room, CoolerFanAt: full > 0 ? rpm / full : null));
+        double own = total.ValueCPerW - inside - ((sound.InletC - room) / watts);
         double ratio = own / new CoolerCurve(run.Cooler).At(load.SustainedFanRpm ?? 0);
         return ratio is > LeastRatio and < MostRatio ? Math.Log(ratio) : null;
     }

@@ -9,7 +9,10 @@ public sealed record MachineRow(
     string Id, string Name, string Processor, string Cooler, string Case, string? Graphics, string? Radiator, string CoolerFan, string CaseFans, double BoardW, IReadOnlyList<string> Shows, double RoomC, string Reason);
 
 /// <summary>A ready-made steering.</summary>
-public sealed record SteeringRow(string Id, string Source, IReadOnlyList<SteeringPoint> Points, double RampSeconds, string Reason);
+public sealed record SteeringRow(string Id, string Source, IReadOnlyList<SteeringPoint> Points, double RampSeconds, string Reason)
+{
+    public Steering Curve => new(Source, Points, RampSeconds);
+}
 
 /// <summary>The invented parts and machines that the bench is tried on; data files, checked when they are read.</summary>
 public static class MachineLibrary
@@ -20,7 +23,7 @@ public static class MachineLibrary
         part => part is { InsideCPerW: > 0, DieJPerK: > 0, IdleW: > 0, FullClockMHz: > 0, Cores: > 0 } && part.SustainedW > part.IdleW && part.BoostW >= part.SustainedW && part.LimitC is > 60 and < 130);
 
     public static IReadOnlyList<CoolerSpec> Coolers { get; } = Load(TableJson.Default.CoolerSpecArray, "coolers", part => part.Id, part => part.Reason,
-        part => part is { PasteCPerW: > 0, ToFinsCPerW: > 0, FinsCPerW: > 0, BaseJPerK: > 0, FinsJPerK: > 0 } && Runs.RunConditions.CoolerKinds.Contains(part.Kind) && part.IsLiquid == part is { FlowLpm: > 0, PumpRpm: > 0 });
+        part => part is { PasteCPerW: > 0, ToFinsCPerW: > 0, FinsCPerW: > 0, BaseJPerK: > 0, FinsJPerK: > 0 } && Runs.RunConditions.CoolerKinds.Contains(part.Kind) && part.IsLiquid == part is { FlowLpm: > 0, PumpRpm: > 0, RadiatorFans: > 0 });
 
     public static IReadOnlyList<CaseSpec> Cases { get; } = Load(TableJson.Default.CaseSpecArray, "cases", part => part.Id, part => part.Reason,
         part => part is { Openings.Count: > 0, PanelK: > 0, AirJPerK: > 0, ChassisJPerK: > 0, ChassisWPerK: > 0 } && part.Fans.All(fan => fan is { StallPa: > 0, FreeM3PerH: > 0, MaxRpm: > 0, PathK: > 0 }));
@@ -53,9 +56,7 @@ public static class MachineLibrary
             problem = $"“{row.Radiator}” is no place of a radiator; known are {string.Join(", ", Radiators)}.";
         }
 
-        return problem is not null ? null : new MachineSpec(row.Id, row.Name, processor!, cooler!, box!, card, row.Radiator, Of(coolerFan!), Of(caseFans!), row.BoardW, row.Shows, row.RoomC, row.Reason);
-
-        static Steering Of(SteeringRow steering) => new(steering.Source, steering.Points, steering.RampSeconds);
+        return problem is not null ? null : new MachineSpec(row.Id, row.Name, processor!, cooler!, box!, card, row.Radiator, coolerFan!.Curve, caseFans!.Curve, row.BoardW, row.Shows, row.RoomC, row.Reason);
     }
 
     private static T? Find<T>(IReadOnlyList<T> parts, Func<T, string> id, string wanted, string kind, ref string? problem)

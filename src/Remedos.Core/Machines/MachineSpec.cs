@@ -1,4 +1,4 @@
-using Remedos.Core.Airflow;
+using Remedos.Core.Physics;
 
 namespace Remedos.Core.Machines;
 
@@ -19,9 +19,10 @@ public sealed record ProcessorSpec(
 /// <param name="FinsCPerW">Fins or radiator to the air, at full fan speed, °C/W.</param>
 /// <param name="FlowLpm">Of a liquid cooler's healthy loop, L/min; null for air.</param>
 /// <param name="PumpRpm">Of a liquid cooler's pump at full speed; null for air.</param>
+/// <param name="RadiatorFans">Of 120 mm, side by side on its radiator; 0 for air.</param>
 public sealed record CoolerSpec(
     string Id, string Name, string Kind, double PasteCPerW, double ToFinsCPerW, double FinsCPerW, double BaseJPerK, double FinsJPerK,
-    double MaxRpm, double NoiseAtMaxDba, double? FlowLpm, double? PumpRpm, string Reason)
+    double MaxRpm, double NoiseAtMaxDba, double? FlowLpm, double? PumpRpm, string Reason, int RadiatorFans = 0)
 {
     public bool IsLiquid => Kind == "liquid";
 }

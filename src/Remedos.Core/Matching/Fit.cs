@@ -1,4 +1,6 @@
 using System.Globalization;
+using Remedos.Core.Machines;
+using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Matching;
 
@@ -23,8 +25,6 @@ public sealed record FitResult(bool? Fits, IReadOnlyList<FitReason> Reasons, IRe
 /// <summary>The rules of fitting, each with its millimetres (docs/science.md, “Choosing a cooler”).</summary>
 public static class Fit
 {
-    public static readonly string[] Inward = ["front", "bottom", "side"];
-
     public static FitResult Of(Build build, CoolerPart cooler)
     {
         List<FitReason> reasons = [];
@@ -41,7 +41,7 @@ public static class Fit
         }
 
         List<string> plugs = [];
-        Plugs(build, cooler, reasons, plugs);
+        Plugs(build, cooler, places.FirstOrDefault(), reasons, plugs);
         List<string> notes = Prebuilt(build, cooler, reasons);
         if (places.Count > 0 && build.Case?.Radiators?.FirstOrDefault(place => place.Place == places[0])?.TakesBays == true)
         {
@@ -191,7 +191,14 @@ public static class Fit
             return 0;
         }
 
-        double over = height - clearance, rise = cooler.FanCanRiseMm ?? 0;
+        double over = height - clearance;
+        if (over > 0 && cooler.FanCanRiseMm is null)
+        {
+            reasons.Add(Measure($"whether its fan can be raised by {Mm(over)}, which the memory wants"));
+            return 0;
+        }
+
+        double rise = cooler.FanCanRiseMm ?? 0;
         if (over > rise)
         {
             reasons.Add(new FitReason(FitReason.Memory, Round(over - rise), $"Memory of {Mm(height)} stands under its fan, where there is room for {Mm(clearance)}{(rise > 0 ? $" and {Mm(rise)} more with the fan raised" : "")}: {Mm(over - rise)} too high."));
@@ -291,7 +298,7 @@ public static class Fit
     }
 
     /// <summary>Fans on steered headers, one after the other until each is full; the pump alone on one that gives all.</summary>
-    private static void Plugs(Build build, CoolerPart cooler, List<FitReason> reasons, List<string> plugs)
+    private static void Plugs(Build build, CoolerPart cooler, string? place, List<FitReason> reasons, List<string> plugs)
     {
         IReadOnlyList<CoolerFan> fans = cooler.Fans ?? [];
         bool pump = cooler.IsLiquid;
@@ -307,14 +314,23 @@ public static class Fit
         }
 
         List<Header> free = [.. headers];
+        // The same case fans hang on the same headers as in the plan of its air.
+        IReadOnlyList<PlannedFan> hung = build.Case?.Fans?.Any(fan => fan.CurrentA > 0) == true ? AirPlans.Of(build, cooler, cooler.IsLiquid ? place ?? "top" : null).Fans : [];
+        double Left(Header header) => header.MaxCurrentA - hung.Where(fan => fan.Header == header.Name).Sum(fan => fan.CurrentA ?? 0);
         if (pump)
         {
-            Header[] able = [.. free.Where(header => header.MaxCurrentA >= (cooler.PumpCurrentA ?? 0)).OrderByDescending(header => header.SteeredBy == "full").ThenBy(header => header.SteeredBy == "cpu").ThenBy(header => header.MaxCurrentA)];
+            if (cooler.PumpCurrentA is not { } draws)
+            {
+                reasons.Add(Measure("what its pump draws; it stands on the pump’s label"));
+                return;
+            }
+
+            Header[] able = [.. free.Where(header => Left(header) >= draws - 1e-9).OrderByDescending(header => header.SteeredBy == "full").ThenBy(header => header.SteeredBy == "cpu").ThenBy(header => header.MaxCurrentA)];
             if (able.Length == 0)
             {
                 reasons.Add(free.Count == 0
                     ? new FitReason(FitReason.NoHeader, null, "The board has no header for the pump.")
-                    : new FitReason(FitReason.HeaderCurrent, null, $"The pump draws {Amperes(cooler.PumpCurrentA!.Value)}, and no header carries that; the strongest has {Amperes(free.Max(header => header.MaxCurrentA))}."));
+                    : new FitReason(FitReason.HeaderCurrent, null, $"The pump draws {Amperes(draws)}, and no header carries that; the strongest has {Amperes(free.Max(header => header.MaxCurrentA))}."));
             }
             else
             {
@@ -337,19 +353,27 @@ public static class Fit
             return;
         }
 
-        double[] left = [.. usable.Select(header => header.MaxCurrentA)];
+        double[] left = [.. usable.Select(Left)];
         List<int> on = [];
         foreach (CoolerFan fan in fans)
         {
-            int at = Array.FindIndex(left, current => current >= fan.CurrentA - 1e-9);
-            if (at < 0)
+            if (fan.CurrentA is not { } draws)
             {
-                double sum = fans.Sum(one => one.CurrentA);
-                reasons.Add(new FitReason(FitReason.HeaderCurrent, null, $"Its {(fans.Count == 1 ? "fan draws" : "fans draw")} {Amperes(sum)} together; {(usable.Length == 1 ? $"{usable[0].Name} carries {Amperes(usable[0].MaxCurrentA)}" : $"the free headers carry {Amperes(usable.Sum(header => header.MaxCurrentA))}")}."));
+                reasons.Add(Measure($"what its {(fans.Count == 1 ? "fan draws" : "fans draw")}; it stands on the label"));
                 return;
             }
 
-            left[at] -= fan.CurrentA;
+            int at = Array.FindIndex(left, current => current >= draws - 1e-9);
+            if (at < 0)
+            {
+                double sum = fans.Sum(one => one.CurrentA ?? 0), carried = usable.Sum(header => header.MaxCurrentA), spare = usable.Sum(Left);
+                string where = usable.Length == 1 ? $"{usable[0].Name} carries {Amperes(carried)}" : $"the free headers carry {Amperes(carried)}";
+                string taken = carried - spare > 1e-9 ? $", and case fans take {Amperes(carried - spare)} of it" : "";
+                reasons.Add(new FitReason(FitReason.HeaderCurrent, null, $"Its {(fans.Count == 1 ? "fan draws" : "fans draw")} {Amperes(sum)} together; {where}{taken}."));
+                return;
+            }
+
+            left[at] -= draws;
             on.Add(at);
         }
 

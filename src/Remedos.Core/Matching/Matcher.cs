@@ -1,3 +1,5 @@
+using Remedos.Core.Machines;
+
 namespace Remedos.Core.Matching;
 
 /// <summary>A cooler, whether it fits, what it will do, and where it stands.</summary>
@@ -48,7 +50,7 @@ public static class Matcher
     {
         Predictor predictor = new(build);
         CoolerPart? current = coolers.FirstOrDefault(cooler => cooler.Id == build.CurrentCooler);
-        double? airNow = current is null ? null : Best(build, predictor, current, Fit.Of(build, current)).CaseAirC;
+        double? airNow = current is null ? null : predictor.Best(current, Fit.Of(build, current)).CaseAirC;
         Candidate[] all = coolers.Count < WorthSharing
             ? [.. coolers.Select(cooler => CandidateOf(build, predictor, cooler, airNow))]
             : [.. coolers.AsParallel().AsOrdered().Select(cooler => CandidateOf(build, predictor, cooler, airNow))];
@@ -66,14 +68,14 @@ public static class Matcher
         }
 
         MatchAnswer answer = Ranking.Of(build, all, school, warnings);
-        return answer with { Candidates = [.. answer.Candidates.Select(one => one.IsCurrent || one.Rank <= Pictured ? one with { Staircase = predictor.StaircaseOf(coolers.First(cooler => cooler.Id == one.Id), one.Place, one.FanRpm ?? 0) } : one)] };
+        return answer with { Candidates = [.. answer.Candidates.Select(one => one.IsCurrent || one.Rank <= Pictured ? one with { Staircase = predictor.StaircaseOf(coolers.First(cooler => cooler.Id == one.Id), one.Place, build.Wants?.MaxNoiseDba) } : one)] };
     }
 
     private static Candidate CandidateOf(Build build, Predictor predictor, CoolerPart cooler, double? airNow)
     {
         FitResult fit = Fit.Of(build, cooler);
         bool isCurrent = cooler.Id == build.CurrentCooler;
-        Prediction does = Best(build, predictor, cooler, fit);
+        Prediction does = predictor.Best(cooler, fit);
         List<FitReason> reasons = [.. fit.Reasons];
         long? price = isCurrent ? 0 : cooler.PriceMinor;
         if (build.Wants?.MaxPriceMinor is { } most && price > most)
@@ -92,18 +94,5 @@ public static class Matcher
             does.Throttles, does.HottestRoomTemperatureC.Value > build.Processor.TemperatureLimitC, does.FanRpm, does.NoiseDba, does.HeadroomW, build.Graphics is null || airNow is null ? null : does.CaseAirC - airNow, price,
             build.Processor.PriceMinor is > 0 and { } chip && price is { } cost ? (double)cost / chip : null, cooler.ClaimedW, does.ByClaimAlone, cooler.Measured, cooler.FailurePoints, does.HoldsW > useful * ClearlyMore, isCurrent, fit.Plugs, null, "")
         { Notes = cooler.Note is null ? fit.Notes : [cooler.Note, .. fit.Notes] };
-    }
-
-    /// <summary>The best of the places where it fits; for one that does not, of all that a radiator may hang in, so that it can be seen what it would do.</summary>
-    private static Prediction Best(Build build, Predictor predictor, CoolerPart cooler, FitResult fit)
-    {
-        double? most = build.Wants?.MaxNoiseDba;
-        if (!cooler.IsLiquid)
-        {
-            return predictor.Of(cooler, null, most);
-        }
-
-        IReadOnlyList<string> places = fit.Places.Count > 0 ? fit.Places : [.. (build.Case?.Radiators ?? []).Select(place => place.Place)];
-        return (places.Count > 0 ? places : ["top"]).Select(place => predictor.Of(cooler, place, most)).MinBy(does => does.TemperatureC.Value)!;
     }
 }

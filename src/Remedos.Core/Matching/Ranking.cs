@@ -1,4 +1,5 @@
 using System.Globalization;
+using Remedos.Core.Machines;
 
 namespace Remedos.Core.Matching;
 

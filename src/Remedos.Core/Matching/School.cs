@@ -1,6 +1,8 @@
 using System.Reflection;
 using System.Text.Json;
 
+using Remedos.Core.Machines;
+
 namespace Remedos.Core.Matching;
 
 /// <summary>A way to weigh what nobody can have all of. Each weight says how much of the score a thing costs; the least score comes first.</summary>
@@ -26,6 +28,6 @@ public sealed record School(string Id, string Title, double Heat, double Noise, 
     {
         using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("Remedos.Core.Matching.schools.json")!;
         School[] schools = JsonSerializer.Deserialize(stream, TableJson.Default.SchoolArray)!;
-        return schools.FirstOrDefault(school => school.Reason.Length < 6 || school.Problem() is not null) is { } wrong ? throw new InvalidDataException($"schools.json: “{wrong.Id}” lacks a reason or holds a number that cannot be.") : schools;
+        return schools.FirstOrDefault(school => school.Reason.Length < 6 || school.Problem() is not null || !Wants.Schools.Contains(school.Id)) is { } wrong ? throw new InvalidDataException($"schools.json: “{wrong.Id}” lacks a reason or holds a number that cannot be.") : schools;
     }
 }

@@ -1,5 +1,6 @@
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Matching;
+using Remedos.Core.Machines;
 
 namespace Remedos.Core.Money;
 

@@ -1,4 +1,4 @@
-using Remedos.Core.Matching;
+using Remedos.Core.Machines;
 
 namespace Remedos.Core.Parts;
 

@@ -1,3 +1,5 @@
+using Remedos.Core.Physics;
+
 namespace Remedos.Core.Simulation;
 
 /// <summary>One row of a simulated log, as the sensors read it.</summary>

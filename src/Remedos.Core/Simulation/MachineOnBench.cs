@@ -1,7 +1,14 @@
-using Remedos.Core.Airflow;
 using Remedos.Core.Machines;
+using Remedos.Core.Physics;
+using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Simulation;
+
+/// <summary>The speeds and settings that a machine's resistances depend on.</summary>
+/// <param name="CoolerFan">Share of full speed, 0 … 1.</param>
+/// <param name="CaseFans">Share of full speed, 0 … 1.</param>
+/// <param name="GraphicsFan">Share of full speed, 0 … 1.</param>
+internal readonly record struct OperatingPoint(double CoolerFan, double CaseFans, double GraphicsFan, bool PanelOff, bool PumpFull);
 
 /// <summary>
 /// A machine under test: its heat, its controllers (boost budget, throttle, fan steering, leakage) and its sensors, advanced in ticks of 0.1 s.
@@ -14,20 +21,21 @@ public sealed class MachineOnBench
     private const int TicksPerSecond = 10;
 
     /// <summary>Fans are told apart by this step of their speed, so that few networks serve a whole run.</summary>
-    private const double SpeedStep = 0.02;
+    private const double SpeedStep = 0.01;
 
-    /// <summary>Leakage grows by this share of its static part a °C, about 60 °C.</summary>
-    private const double LeakagePerC = 0.004, LeakageAtC = 60;
+    /// <summary>Leakage is what the library says at this temperature of the die.</summary>
+    private const double LeakageAtC = 60;
 
     private const double LowestThrottle = 0.25, ClockAtIdle = 0.42;
 
     private readonly MachineSpec _machine;
     private readonly FaultEffects _faults;
+    private readonly HeatPaths _paths;
     private readonly Random _random;
-    private readonly Dictionary<OperatingPoint, MachineNetwork> _networks = [];
+    private readonly Dictionary<OperatingPoint, HeatNetwork> _networks = [];
     private readonly double[] _rises, _heat;
     private double _roomC;
-    private MachineNetwork _at;
+    private HeatNetwork _at;
     private OperatingPoint _point;
     private BenchSettings _settings = new();
     private double _coolerFan, _caseFans, _graphicsFan, _throttle = 1, _boostLeft, _fluctuation, _burst, _throttledFor, _sensorC, _wander;
@@ -40,21 +48,23 @@ public sealed class MachineOnBench
     /// <param name="faults">Severities 0 … 1 by id; see <see cref="FaultEffects.Ids"/>.</param>
     /// <param name="roomC">The room, °C; it drifts by some tenths.</param>
     /// <param name="seed">Of all noise.</param>
-    public MachineOnBench(MachineSpec machine, IEnumerable<KeyValuePair<string, double>> faults, double roomC, int seed)
+    /// <param name="heat">What heat meets in it where that is not what the library says; null for the library's.</param>
+    public MachineOnBench(MachineSpec machine, IEnumerable<KeyValuePair<string, double>> faults, double roomC, int seed, HeatMachine? heat = null)
     {
         (_machine, _faults, _random) = (machine, FaultEffects.Of(faults), new Random(seed));
+        _paths = new HeatPaths(heat ?? HeatMachines.Of(machine), _faults);
         _roomNow = _roomC = roomC + _faults.RoomAddC;
         _boostLeft = machine.Processor.BoostSeconds;
         _coolerFan = machine.CoolerFan.Points[0].Percent / 100;
         _caseFans = machine.CaseFans.Points[0].Percent / 100;
         _graphicsFan = 0.3;
         _at = NetworkNow();
-        _heat = new double[MachineNetwork.Nodes(machine)];
-        _heat[MachineNetwork.CaseNode] = machine.BoardW;
+        _heat = new double[HeatNetwork.Nodes(_paths.Machine)];
+        _heat[HeatNetwork.CaseNode] = _paths.Machine.BoardW;
         // At rest under idle, and with the fans where that puts them.
         for (int round = 0; round < 6; round++)
         {
-            (_heat[MachineNetwork.Die], _) = Demand(_sensorC);
+            (_heat[HeatNetwork.Die], _) = Demand(_sensorC);
             HeatGraphics();
             _rises = _at.Network.Rest(_heat);
             _sensorC = DieC;
@@ -71,7 +81,7 @@ public sealed class MachineOnBench
     public BenchSettings Settings { get => _settings; set => _settings = value; }
 
     /// <summary>What is true at this moment.</summary>
-    public BenchTruth Truth => new(Seconds, DieC, _powerNow, _clockNow, EffectiveCoolerFan, _caseFans * _faults.CaseFanShare, RoomC, _rises[MachineNetwork.CaseNode] + RoomC, _at.FlowLpm);
+    public BenchTruth Truth => new(Seconds, DieC, _powerNow, _clockNow, EffectiveCoolerFan, _caseFans * _faults.CaseFanShare, RoomC, _rises[HeatNetwork.CaseNode] + RoomC, _at.Paths.FlowLpm);
 
     /// <summary>The die's own lags and resistances at this moment's fan speeds and flow.</summary>
     public IReadOnlyList<(double TauSeconds, double ResistanceCPerW)> Modes => _at.Network.Modes;
@@ -82,27 +92,27 @@ public sealed class MachineOnBench
     public double RestC(double watts, double graphicsW)
     {
         double[] heat = [.. _heat];
-        heat[MachineNetwork.Die] = watts;
-        if (heat.Length > MachineNetwork.GraphicsDie)
+        heat[HeatNetwork.Die] = watts;
+        if (heat.Length > HeatNetwork.GraphicsDie)
         {
-            heat[MachineNetwork.GraphicsDie] = graphicsW;
+            heat[HeatNetwork.GraphicsDie] = graphicsW;
         }
 
-        return _at.Network.Rest(heat)[MachineNetwork.Die] + RoomC;
+        return _at.Network.Rest(heat)[HeatNetwork.Die] + RoomC;
     }
 
     /// <summary>Fins or liquid, °C.</summary>
-    public double FinsC => _rises[MachineNetwork.Fins] + RoomC;
+    public double FinsC => _rises[HeatNetwork.Fins] + RoomC;
 
     /// <summary>How much warmer than the liquid the tube to the radiator is, and how much cooler the one back, °C; 0 without a loop.</summary>
-    public double HalfTubeDifferenceC => _at.HalfTubeDifferenceC(_powerNow);
+    public double HalfTubeDifferenceC => _at.Paths.FlowLpm is { } flow ? PhysicalConstants.HalfTubeDifferenceC(_powerNow, flow) : 0;
 
     /// <summary>Drifts by some tenths, and is looked at once a second.</summary>
     private double RoomC => _roomNow;
 
-    private double DieC => _rises[MachineNetwork.Die] + RoomC;
+    private double DieC => _rises[HeatNetwork.Die] + RoomC;
 
-    private double EffectiveCoolerFan => _machine.Cooler.Kind == "passive" ? 0 : _coolerFan * _faults.CoolerFanShare;
+    private double EffectiveCoolerFan => _paths.Machine.Cooler!.MaxRpm > 0 ? _paths.CoolerFanAt(_coolerFan) : 0;
 
     /// <summary>Carries the machine into another room: what is warm stays warm for a while.</summary>
     public void MoveTo(double roomC)
@@ -137,7 +147,7 @@ public sealed class MachineOnBench
         _loadSum += loaded ? 100 * _settings.Load : _burst > 0 ? 35 : 100 * _faults.IdleLoad;
         _throttledFor += loaded && _throttle < 0.995 ? 1 : 0;
         _sinceRead++;
-        _heat[MachineNetwork.Die] = power;
+        _heat[HeatNetwork.Die] = power;
         _at.Network.Advance(_rises, _heat, TickSeconds);
         _ticks++;
         // The sensor on the die answers with two short lags of its own; a tick is short against their sum.
@@ -149,14 +159,14 @@ public sealed class MachineOnBench
     {
         int ticks = Math.Max(1, _sinceRead);
         double power = _sinceRead == 0 ? _powerNow : _powerSum / ticks, clock = _sinceRead == 0 ? _clockNow : _clockSum / ticks;
-        double seen = _sensorC + _faults.MisreadC, caseAir = _rises[MachineNetwork.CaseNode] + RoomC, coolant = FinsC;
+        double seen = _sensorC + _faults.MisreadC, caseAir = _rises[HeatNetwork.CaseNode] + RoomC, coolant = FinsC;
         bool Shows(string what) => _machine.Shows.Contains(what);
         double spread = _settings.Load > 0 ? _machine.Processor.CoreSpreadC + _faults.CoreSpreadAddC : 1.5;
         int cores = _machine.Processor.Cores;
         double tubes = HalfTubeDifferenceC;
         BenchReading reading = new(
             Seconds, Whole(seen + _wander, 0.3), power, clock, _loadSum / ticks,
-            Math.Max(0, (_machine.Cooler.MaxRpm * EffectiveCoolerFan) + (EffectiveCoolerFan > 0 ? 5 * Gauss() : 0)), Math.Max(0, (FastestCaseFan * _caseFans * _faults.CaseFanShare) + (4 * Gauss())),
+            Math.Max(0, (_paths.Machine.Cooler!.MaxRpm * EffectiveCoolerFan) + (EffectiveCoolerFan > 0 ? 5 * Gauss() : 0)), Math.Max(0, (FastestCaseFan * _caseFans * _faults.CaseFanShare) + (4 * Gauss())),
             RoomC + (0.05 * Gauss()), Tenth(caseAir, 0.05), _throttledFor > ticks / 2.0, Dba(), 10 * clock / _machine.Processor.FullClockMHz * (_loadSum / ticks / 100))
         {
             CoresC = Shows("cores") ? [.. Enumerable.Range(0, cores).Select(i => Whole(seen + _wander - (spread * i / Math.Max(1, cores - 1)), 0.4))] : [],
@@ -164,11 +174,11 @@ public sealed class MachineOnBench
             CoolantC = _machine.Cooler.IsLiquid && Shows("coolant") ? Tenth(coolant, 0.05) : null,
             TubeOutC = _machine.Cooler.IsLiquid && Shows("tubes") ? Tenth(coolant + tubes, 0.05) : null,
             TubeReturnC = _machine.Cooler.IsLiquid && Shows("tubes") ? Tenth(coolant - tubes, 0.05) : null,
-            PumpRpm = _machine.Cooler.PumpRpm is { } pump && Shows("pump") ? Math.Max(0, (pump * _at.PumpShare) + (_at.PumpShare > 0 ? 8 * Gauss() : 0)) : null,
+            PumpRpm = _machine.Cooler.PumpRpm is { } pump && Shows("pump") ? Math.Max(0, (pump * _at.Paths.PumpShare) + (_at.Paths.PumpShare > 0 ? 8 * Gauss() : 0)) : null,
         };
         if (_machine.Graphics is { } card)
         {
-            double chip = _rises[MachineNetwork.GraphicsDie] + RoomC;
+            double chip = _rises[HeatNetwork.GraphicsDie] + RoomC;
             reading = reading with { GraphicsC = Whole(chip, 0.3), GraphicsHotspotC = Whole(chip + (card.HotspotC * _graphicsNow / card.FullW), 0.4), GraphicsPowerW = _graphicsNow * (1 + (0.01 * Gauss())) };
         }
 
@@ -193,7 +203,7 @@ public sealed class MachineOnBench
         if (_machine.Graphics is { } card)
         {
             _graphicsNow = card.IdleW + ((card.FullW - card.IdleW) * _settings.GraphicsLoad);
-            _heat[MachineNetwork.GraphicsDie] = _graphicsNow;
+            _heat[HeatNetwork.GraphicsDie] = _graphicsNow;
         }
     }
 
@@ -201,7 +211,7 @@ public sealed class MachineOnBench
     private (double PowerW, double ClockMHz) Demand(double dieC)
     {
         ProcessorSpec chip = _machine.Processor;
-        double leak = 1 + (LeakagePerC * chip.StaticShare * (dieC - LeakageAtC));
+        double leak = 1 + (PhysicalConstants.LeakagePerC * chip.StaticShare * (dieC - LeakageAtC));
         double load = _settings.Load > 0 ? _settings.Load : _burst > 0 ? 0.35 : _faults.IdleLoad;
         if (load <= 0)
         {
@@ -212,7 +222,7 @@ public sealed class MachineOnBench
         double budget = _boostLeft > 0 ? Math.Max(sustained, chip.BoostW * _faults.PowerFactor) : sustained;
         double wanted = Math.Min(budget, _settings.PowerCapW ?? double.PositiveInfinity) * _throttle;
         double full = chip.BoostW * _faults.PowerFactor;
-        // Clock goes with the cube root of power, as voltage falls with it; the root is kept while the share stays.
+        // Voltage falls with the clock; the root is kept while the share stays.
         if (Math.Min(1, wanted / full) is var share && share != _share)
         {
             (_share, _rootOfShare) = (share, Math.Cbrt(share));
@@ -223,10 +233,10 @@ public sealed class MachineOnBench
 
     private void Steer(double seconds)
     {
-        double graphics = _machine.Graphics is null ? 0 : _rises[MachineNetwork.GraphicsDie] + RoomC;
+        double graphics = _machine.Graphics is null ? 0 : _rises[HeatNetwork.GraphicsDie] + RoomC;
         _coolerFan = Follow(_coolerFan, _machine.CoolerFan, graphics, seconds);
         _caseFans = Follow(_caseFans, _machine.CaseFans, graphics, seconds);
-        _graphicsFan = Math.Clamp((graphics - 40) / 45, 0.25, 1);
+        _graphicsFan = CardHeat.FanShare(graphics);
     }
 
     private double Follow(double now, Steering steering, double graphicsC, double seconds)
@@ -235,14 +245,14 @@ public sealed class MachineOnBench
         {
             "coolant" => FinsC,
             "gpu" => graphicsC,
-            "board" => _rises[MachineNetwork.CaseNode] + RoomC,
+            "board" => _rises[HeatNetwork.CaseNode] + RoomC,
             "cpu-gpu" => Math.Max(_sensorC + _faults.MisreadC, graphicsC),
             _ => _sensorC + _faults.MisreadC,
         }));
         return now + ((target - now) * Math.Min(1, seconds / steering.RampSeconds));
     }
 
-    private MachineNetwork NetworkNow()
+    private HeatNetwork NetworkNow()
     {
         static double Stepped(double share) => Math.Round(share / SpeedStep) * SpeedStep;
         OperatingPoint point = new(Stepped(_coolerFan), Stepped(_caseFans), Stepped(_graphicsFan), _settings.PanelOff, _settings.PumpFull);
@@ -252,7 +262,8 @@ public sealed class MachineOnBench
         }
 
         _point = point;
-        return _networks.TryGetValue(point, out MachineNetwork? known) ? known : _networks[point] = MachineNetwork.At(_machine, _faults, point);
+        return _networks.TryGetValue(point, out HeatNetwork? known) ? known
+            : _networks[point] = HeatNetwork.At(_paths, [point.CoolerFan, point.CaseFans], point.GraphicsFan, point.PanelOff, point.PumpFull);
     }
 
     private double FastestCaseFan => _machine.Case.Fans.Select(fan => fan.MaxRpm).DefaultIfEmpty(0).Max();
@@ -260,7 +271,7 @@ public sealed class MachineOnBench
     private double Dba() => Math.Max(22, CaseAir.SumDba(
     [
         CaseAir.FanDba(_machine.Cooler.NoiseAtMaxDba, EffectiveCoolerFan),
-        .. _machine.Case.Fans.Select(fan => CaseAir.FanDba(fan.NoiseAtMaxDba, fan.Place == "supply" ? 0.6 : _caseFans * _faults.CaseFanShare)),
+        .. _machine.Case.Fans.Select(fan => CaseAir.FanDba(fan.NoiseAtMaxDba, fan.Place == "supply" ? Defaults.SupplyFanShare : _caseFans * _faults.CaseFanShare)),
     ])) + (0.2 * Gauss());
 
     private double Whole(double value, double noise) => Math.Round(value + (noise * Gauss()), MidpointRounding.AwayFromZero);

@@ -1,3 +1,5 @@
+using Remedos.Core.Physics;
+
 namespace Remedos.Core.Simulation;
 
 /// <summary>A machine as the simulated bench knows it. Capacities J/K, resistances °C/W, powers W.</summary>

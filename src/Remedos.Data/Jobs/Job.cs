@@ -1,5 +1,5 @@
-using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Machines;
 
 namespace Remedos.Data.Jobs;
 

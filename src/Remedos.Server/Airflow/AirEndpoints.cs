@@ -3,7 +3,6 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Airflow;
 using Remedos.Core.Machines;
-using Remedos.Core.Matching;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
@@ -78,7 +77,7 @@ internal static class AirEndpoints
 
         CoolerPart? cooler = Machine.CoolerOf(build, await League.CoolersAsync(context, remembered, parts, names.Cooler, cancellation));
         return TypedResults.Ok(new AirSheet(
-            build, cooler, AirPlanner.PlacesOf(build.Case), AirPlanner.Start(build, cooler, names.FansSteeredBy), kept, [.. Machine.Unknown(names, build), .. build.Contradictions()],
+            build, cooler, AirPlanner.PlacesOf(build.Case), AirPlanner.Start(build, cooler), kept, [.. Machine.Unknown(names, build), .. build.Contradictions()],
             Steering.Sources.ToDictionary(source => source, source => AirPlanner.SteeringOf(source)!, StringComparer.Ordinal)));
     }
 

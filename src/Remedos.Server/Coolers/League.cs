@@ -1,12 +1,12 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Learning;
-using Remedos.Core.Matching;
 using Remedos.Core.Parts;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
 using Remedos.Server.Jobs;
+using Remedos.Core.Machines;
 
 namespace Remedos.Server.Coolers;
 

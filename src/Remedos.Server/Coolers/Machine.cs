@@ -1,5 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
-using Remedos.Core.Matching;
+using Remedos.Core.Machines;
 using Remedos.Core.Parts;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
@@ -41,8 +41,6 @@ internal static class Machine
     /// <summary>The school's id for the workshop's own weights.</summary>
     public const string OwnSchool = "own";
 
-    private const double UsualRoomC = 22, UsualHottestC = 30;
-
     /// <summary>The build; null, with a sentence, while too little is known to choose by.</summary>
     public static Build? BuildOf(MachineNames names, IReadOnlyList<Part> parts, WhatIf what, out string? problem)
     {
@@ -54,18 +52,19 @@ internal static class Machine
             return null;
         }
 
-        double room = what.RoomC ?? names.RoomC ?? UsualRoomC;
+        double room = what.RoomC ?? names.RoomC ?? Defaults.RoomC;
         CasePart? housing = Known(PartKind.Case, names.Case)?.Case;
         double? memory = what.MemoryHeightMm ?? names.MemoryHeightMm ?? Known(PartKind.Memory, names.Memory)?.Memory?.HeightMm;
         Build build = new(
             (chip ?? new ProcessorPart(names.Processor ?? "its processor", null, watts, limit)) with { SustainedPowerW = watts, TemperatureLimitC = limit },
             Known(PartKind.Board, names.Board)?.Board,
             memory is null ? null : new MemoryPart(memory),
-            housing is null || what.CaseFanRpm is not { } rpm ? housing : housing with { Fans = [.. (housing.Fans ?? []).Select(fan => fan with { Rpm = rpm })] },
+            housing is null || what.CaseFanRpm is not { } rpm ? housing : housing with { Fans = [.. (housing.Fans ?? []).Select(fan => fan with { Rpm = rpm, MaxRpm = null })] },
             Known(PartKind.Graphics, names.Graphics)?.Graphics ?? (names.Graphics is null ? null : new GraphicsPart(Name: names.Graphics)),
-            room, what.HottestRoomC ?? Math.Max(room, UsualHottestC),
+            room, what.HottestRoomC ?? Math.Max(room, Defaults.HottestRoomC),
             Find(parts, PartKind.Cooler, names.Cooler)?.Id.ToString(),
-            new Wants(what.School == OwnSchool ? null : what.School, what.MaxPriceMinor, what.MaxNoiseDba));
+            new Wants(what.School == OwnSchool ? null : what.School, what.MaxPriceMinor, what.MaxNoiseDba),
+            names.FansSteeredBy);
         problem = build.Problem();
         return problem is null ? build : null;
     }

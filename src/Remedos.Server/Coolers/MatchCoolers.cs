@@ -13,6 +13,7 @@ using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
+using Remedos.Core.Machines;
 
 namespace Remedos.Server.Coolers;
 

@@ -1,9 +1,9 @@
 using System.Reflection;
 using System.Text.Json;
-using Remedos.Core.Matching;
 using Remedos.Core.Parts;
 using Remedos.Data;
 using Remedos.Data.Parts;
+using Remedos.Core.Machines;
 
 namespace Remedos.Server.Demo;
 

@@ -3,11 +3,11 @@ using System.Linq.Expressions;
 using System.Reflection;
 using System.Text.Json;
 using System.Text.RegularExpressions;
-using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Server.Hosting;
+using Remedos.Core.Machines;
 
 namespace Remedos.Server.Jobs;
 

@@ -3,6 +3,7 @@ using Remedos.Core.Airflow;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Tests.Matching;
+using Remedos.Core.Physics;
 
 namespace Remedos.Core.Tests.Airflow;
 
@@ -14,45 +15,44 @@ public sealed class AirPlanTests
         Case = MatchingExample.Build.Case! with { Radiators = [new("front", [120, 240], 60), new("top", [240], 60), new("rear", [120], 60)], FanPlaces = [new("front", [120, 140], 2), new("top", [120], 2), new("rear", [120], 1)] },
     };
 
-    private static AirPlan Plan(CoolerPart cooler, string? steeredBy = null) => AirPlanner.Start(Build, cooler, steeredBy);
+    private static AirPlan Plan(CoolerPart cooler, string? steeredBy = null) => AirPlanner.Start(Build with { FansFollow = steeredBy }, cooler);
 
     private static AirAnswer Solve(CoolerPart cooler, AirPlan plan, string load = AirLoad.Both) => new AirSolver(Build, cooler, plan).Solve(load);
 
-    /// <summary>With the steering that the matcher takes for granted and fans at the speed they have, both say the same.</summary>
+    /// <summary>Coolers and Air show one machine: they say the same, with nothing set alike by hand.</summary>
     [Fact]
     public void It_agrees_with_the_prediction_of_a_cooler()
     {
-        Steering usual = new("cpu", [new(45, 30), new(Build.Processor.TemperatureLimitC - 12, 100)]);
-        foreach (CoolerPart cooler in (CoolerPart[])[MatchingExample.Tower, MatchingExample.Liquid])
+        foreach (CoolerPart cooler in (CoolerPart[])[MatchingExample.Tower, MatchingExample.Liquid, MatchingExample.Box])
         {
-            AirPlan plan = Plan(cooler);
-            plan = plan with { Headers = [.. plan.Headers.Select(header => header.Name == "CPU" ? header with { Steering = usual } : header)] };
-            plan = plan with { Fans = [.. plan.Fans.Select(fan => fan with { MaxRpm = Build.Case!.Fans!.First(one => one.Place == fan.Place).Rpm, Header = null })] };
             Candidate predicted = Matcher.Match(Build, [cooler]).Candidates[0];
-            if (plan.Cooler!.Place is { } place && place != predicted.Place)
-            {
-                plan = plan with { Cooler = plan.Cooler with { Place = predicted.Place, Inward = predicted.Place == "front" }, Fans = [.. Plan(MatchingExample.Tower).Fans.Where(fan => fan.Place != predicted.Place).Select(fan => fan with { MaxRpm = Build.Case!.Fans!.First(one => one.Place == fan.Place).Rpm, Header = null })] };
-            }
-
-            AirAnswer air = Solve(cooler, plan);
-            // The matcher reads the case's air off between three speeds.
-            Assert.Equal(predicted.TemperatureC.Value, air.ProcessorC!.Value, 0.5);
-            Assert.Equal(predicted.NoiseDba, air.NoiseDba, 0.5);
+            AirAnswer air = Solve(cooler, Plan(cooler));
+            Assert.Equal(predicted.TemperatureC.Value, air.ProcessorC!.Value, 0.05);
+            Assert.Equal(predicted.NoiseDba, air.NoiseDba, 0.05);
+            Assert.Equal(predicted.FanRpm!.Value, air.CoolerRpm!.Value, 1.0);
         }
     }
 
-    /// <summary>Whatever the curves, each fan turns as fast as its curve asks at the temperature that comes out.</summary>
+    /// <summary>Whatever the curves, steep ones on two headers too, each fan turns as fast as its curve asks at the temperature that comes out; or it is said.</summary>
     [Fact]
-    public void Fans_and_temperatures_agree() =>
-        Gen.Select(Gen.OneOf(Gen.Const("cpu"), Gen.Const("gpu"), Gen.Const("cpu-gpu"), Gen.Const("board"), Gen.Const("coolant")), Gen.Double[20, 60], Gen.Double[1, 40], Gen.Double[5, 60], Gen.Double[0, 40]).Sample((source, from, width, slow, more) =>
+    public void Fans_and_temperatures_agree()
+    {
+        int settled = 0;
+        Gen<Steering> any = Gen.Select(Gen.Int[0, 4].Select(i => Steering.Sources[i]), Gen.Double[20, 60], Gen.Double[0.5, 40], Gen.Double[5, 60], Gen.Double[0, 90])
+            .Select((source, from, width, slow, more) => new Steering(source, [new(from, slow), new(from + width, Math.Min(100, slow + more))]));
+        Gen.Select(any, any).Sample((first, second) =>
         {
-            Steering steering = new(source, [new(from, slow), new(from + width, slow + more)]);
-            AirPlan plan = Plan(MatchingExample.Liquid) with { Headers = [new("CPU", 1, steering), new("PUMP", 2, null)] };
-            plan = plan with { Fans = [.. plan.Fans.Select(fan => fan with { Header = "CPU" })] };
+            AirPlan plan = Plan(MatchingExample.Liquid) with { Headers = [new("CPU", 1, first), new("CASE", 1, second), new("PUMP", 2, null)] };
+            plan = plan with { Fans = [.. plan.Fans.Select(fan => fan with { Header = "CASE", MaxRpm = 1500 })], Cooler = plan.Cooler! with { FanHeader = "CPU", PumpHeader = "PUMP" } };
             AirAnswer air = Solve(MatchingExample.Liquid, plan);
-            FanState fan = air.Fans.First(one => one.Id != "supply" && one.Id != "radiator");
-            Assert.Equal(100 * steering.Share(air.SourceC(source)), fan.Percent, 2.0);
-        }, iter: 200);
+            Interlocked.Add(ref settled, air.Converged ? 1 : 0);
+            if (air.Converged)
+            {
+                Assert.Equal(100 * second.Share(air.SourceC(second.Source)), air.Fans[0].Percent, 0.11);
+            }
+        }, iter: 400);
+        Assert.InRange(settled, 392, 400);
+    }
 
     [Fact]
     public void An_open_panel_never_warms_and_dust_never_cools()
@@ -177,11 +177,11 @@ public sealed class AirPlanTests
     {
         BuildFan fan = new("front", "in", 120, 900);
         Build wide = Build with { Case = Build.Case! with { FanPlaces = [new("front", [120], 3), new("rear", [120], 1)], Fans = [fan, fan, fan, fan with { Place = "rear", Direction = "out" }] } };
-        AirPlan plan = AirPlanner.Start(wide, MatchingExample.Liquid, "coolant");
+        AirPlan plan = AirPlanner.Start(wide with { FansFollow = "coolant" }, MatchingExample.Liquid);
         Assert.Equal(["front", "rear"], plan.Fans.Select(one => one.Place));
         Assert.Equal(("front", true, "CPU", "PUMP"), (plan.Cooler!.Place, plan.Cooler.Inward, plan.Cooler.FanHeader, plan.Cooler.PumpHeader));
         Assert.Equal("coolant", plan.Headers[0].Steering!.Source);
-        Assert.Equal(1300, plan.Fans[0].MaxRpm, 0.1);
+        Assert.Equal((900.0, null), (plan.Fans[0].MaxRpm, plan.Fans[0].Header)); // its full speed is not known: it runs as noted
         Assert.Null(plan.Problem());
         Assert.Empty(AirPlanner.Findings(wide, MatchingExample.Liquid, plan));
 

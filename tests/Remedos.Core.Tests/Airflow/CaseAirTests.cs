@@ -1,5 +1,5 @@
 using CsCheck;
-using Remedos.Core.Airflow;
+using Remedos.Core.Physics;
 
 namespace Remedos.Core.Tests.Airflow;
 
@@ -64,7 +64,7 @@ public sealed class CaseAirTests
     [Fact]
     public void Exchanged_air_carries_its_heat()
     {
-        Assert.Equal(1.2 * 200 * 3.6 / (1.17 * 100), 200 / CaseAir.ConductanceWPerK(100), 1e-9);
+        Assert.Equal(1.2 * 200 * 3.6 / (1.17 * 100), 200 / CaseAir.ConductanceWPerK(100, 1.2), 1e-9);
         Assert.Equal(40 + 3.0103, CaseAir.SumDba([40, 40]), 1e-4);
         Assert.Equal(40 - (50 * Math.Log10(2)), CaseAir.FanDba(40, 0.5), 1e-9);
     }

@@ -1,4 +1,6 @@
+using Remedos.Core.Airflow;
 using Remedos.Core.Learning;
+using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Runs;
 using Remedos.Core.Tests.Matching;
@@ -15,7 +17,9 @@ public sealed class CoolerLeagueTests
     {
         CoolerPart known = cooler ?? MatchingExample.Tower;
         Build build = MatchingExample.Build with { Graphics = null };
-        double total = build.Processor.InsideResistanceCPerW!.Value + Predictor.CaseCPerW(build, known, Watts, Rpm) + (factor * new CoolerCurve(known).At(Rpm));
+        // The case's air as the Air place computes it, the processor working alone.
+        double caseAir = new AirSolver(build, known, AirPlanner.Start(build, known)).Solve(Watts, 0, 22).CaseAirC - 22;
+        double total = build.Processor.InsideResistanceCPerW!.Value + (caseAir / Watts) + (factor * new CoolerCurve(known).At(Rpm));
         LoadFigures load = new(80, 78, 0.3, Watts, 4000, Rpm, true, 300, 78, 400, 500);
         return new LeagueRun(machine, build, known, Analysis(load, new ResistanceFigures(total, 0.01)));
     }

@@ -1,4 +1,5 @@
 using Remedos.Core.Matching;
+using Remedos.Core.Machines;
 
 namespace Remedos.Core.Tests.Matching;
 

@@ -1,7 +1,6 @@
 using CsCheck;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
-using Remedos.Core.Simulation;
 using static Remedos.Core.Tests.Matching.MatchingExample;
 
 namespace Remedos.Core.Tests.Matching;
@@ -9,29 +8,6 @@ namespace Remedos.Core.Tests.Matching;
 /// <summary>What a cooler is said to do: against the simulation, and as physics must have it.</summary>
 public sealed class PredictionTests
 {
-    /// <summary>The closed form is the simulator's network at rest: a library machine in the same case, with the same fans at full speed.</summary>
-    [Theory]
-    [InlineData("tower-120", 65, 75)]
-    [InlineData("dual-tower", 180, 0)]
-    [InlineData("low-profile", 45, 220)]
-    public void It_is_the_simulated_machine_at_rest(string cooler, double watts, double card)
-    {
-        CoolerSpec spec = MachineLibrary.Coolers.Single(one => one.Id == cooler);
-        MachineSpec home = MachineLibrary.Machines.Single(one => one.Id == "home-tower");
-        MachineSpec machine = home with { Cooler = spec, BoardW = 30 };
-        MachineOnBench bench = new(machine, [], 24, 1) { Settings = new BenchSettings(1, FanPercent: 100) };
-        for (int tick = 0; tick < 2000; tick++)
-        {
-            bench.Tick(); // until its fans are at full
-        }
-
-        CoolerPart part = new("it", spec.Name, spec.Kind, Fans: [new CoolerFan(120, spec.MaxRpm, spec.MaxRpm, 0.2, 34)], Performance: [new(spec.MaxRpm, spec.PasteCPerW + spec.ToFinsCPerW + spec.FinsCPerW)]);
-        Build build = new(
-            new ProcessorPart("chip", "Q4", watts, 120, InsideResistanceCPerW: home.Processor.InsideCPerW), Graphics: new GraphicsPart(card), RoomC: 24,
-            Case: new CasePart(Fans: [new BuildFan("front", "in", 120, 1200), new BuildFan("front", "in", 120, 1200), new BuildFan("rear", "out", 120, 1200)]));
-        Assert.Equal(bench.RestC(watts, card), Matcher.Match(build, [part]).Candidates[0].TemperatureC.Value, 0.3);
-    }
-
     /// <summary>Through the points that are known, and as speed^−0.7 between them.</summary>
     [Fact]
     public void Resistance_follows_the_fan()

@@ -1,5 +1,6 @@
 using CsCheck;
 using Remedos.Core.Matching;
+using Remedos.Core.Machines;
 using static Remedos.Core.Tests.Matching.MatchingExample;
 
 namespace Remedos.Core.Tests.Matching;

@@ -3,6 +3,7 @@ using Remedos.Core.Diagnosis;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
 using Remedos.Core.Tests.Matching;
+using Remedos.Core.Machines;
 
 namespace Remedos.Core.Tests.Money;
 

@@ -1,6 +1,6 @@
-using Remedos.Core.Matching;
 using Remedos.Core.Parts;
 using Remedos.Core.Tests.Matching;
+using Remedos.Core.Machines;
 
 namespace Remedos.Core.Tests.Parts;
 

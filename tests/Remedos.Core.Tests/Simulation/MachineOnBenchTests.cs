@@ -5,6 +5,7 @@ using Remedos.Core.Logs;
 using Remedos.Core.Machines;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
+using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Tests.Simulation;
 
@@ -172,9 +173,10 @@ public sealed class MachineOnBenchTests
     [InlineData("simulation-box")]
     public void Stepping_ends_at_rest(string id)
     {
-        MachineNetwork at = MachineNetwork.At(Machine(id), new FaultEffects(), new OperatingPoint(0.6, 0.6, 0.5, false, false));
-        double[] heat = new double[MachineNetwork.Nodes(Machine(id))], rises = new double[heat.Length];
-        (heat[MachineNetwork.Die], heat[MachineNetwork.CaseNode]) = (150, 40);
+        HeatMachine machine = HeatMachines.Of(Machine(id));
+        HeatNetwork at = HeatNetwork.At(new HeatPaths(machine), [0.6, 0.6], 0.5, false, false);
+        double[] heat = new double[HeatNetwork.Nodes(machine)], rises = new double[heat.Length];
+        (heat[HeatNetwork.Die], heat[HeatNetwork.CaseNode]) = (150, 40);
         at.Network.Advance(rises, heat, 1e6);
         double[] rest = at.Network.Rest(heat);
         Assert.All(rises.Zip(rest), pair => Assert.Equal(pair.Second, pair.First, 1e-9 * (1 + pair.Second)));

@@ -2,6 +2,7 @@ using CsCheck;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
+using Remedos.Core.Physics;
 
 namespace Remedos.Core.Tests.Simulation;
 

@@ -1,4 +1,6 @@
-namespace Remedos.Core.Matching;
+using Remedos.Core.Physics;
+
+namespace Remedos.Core.Machines;
 
 /// <summary>A processor as its cooler sees it. Power W, temperatures °C, resistance °C/W.</summary>
 /// <param name="SustainedPowerW">What it draws for as long as it works.</param>
@@ -49,10 +51,13 @@ public sealed record FanPlace(string Place, IReadOnlyList<double> SizesMm, int C
 /// <summary>A case, mm.</summary>
 /// <param name="FanPlaces">Null while nobody has counted.</param>
 /// <param name="DepthMm">Front to rear.</param>
+/// <param name="Front">Of <see cref="CaseFront"/>; null when unknown.</param>
+/// <param name="OpenFrame">Whether it has no walls: everything breathes the room.</param>
 /// <param name="Obstacles">What a complete machine's maker did; of <see cref="CaseObstacle.All"/>.</param>
 public sealed record CasePart(
     double? MaxCoolerHeightMm = null, double? MaxCardLengthMm = null, IReadOnlyList<RadiatorPlace>? Radiators = null, IReadOnlyList<BuildFan>? Fans = null, string? Name = null,
-    IReadOnlyList<FanPlace>? FanPlaces = null, double? HeightMm = null, double? DepthMm = null, double? WidthMm = null, IReadOnlyList<string>? Obstacles = null, long? PriceMinor = null);
+    IReadOnlyList<FanPlace>? FanPlaces = null, double? HeightMm = null, double? DepthMm = null, double? WidthMm = null, IReadOnlyList<string>? Obstacles = null, long? PriceMinor = null,
+    string? Front = null, bool? OpenFrame = null);
 
 /// <summary>What stands in the way of an ordinary cooler in a machine that was bought complete.</summary>
 public static class CaseObstacle
@@ -63,10 +68,12 @@ public static class CaseObstacle
 }
 
 /// <summary>A graphics card.</summary>
-/// <param name="ResistanceCPerW">Its chip to the air it breathes; null when unknown.</param>
+/// <param name="ResistanceCPerW">Its chip to the air it breathes, its fans at full; null when unknown.</param>
+/// <param name="InsideResistanceCPerW">Of that, between chip and fins; null when unknown.</param>
 /// <param name="TemperatureLimitC">Null when unknown.</param>
 /// <param name="BackPlateMm">How far it stands out of its slot towards the cooler; null when unknown.</param>
-public sealed record GraphicsPart(double? PowerW = null, double? LengthMm = null, string? Name = null, double? ResistanceCPerW = null, double? TemperatureLimitC = null, double? BackPlateMm = null, long? PriceMinor = null);
+public sealed record GraphicsPart(double? PowerW = null, double? LengthMm = null, string? Name = null, double? ResistanceCPerW = null, double? TemperatureLimitC = null, double? BackPlateMm = null, long? PriceMinor = null,
+    double? InsideResistanceCPerW = null);
 
 /// <summary>A fan on its own, as a shop has it.</summary>
 /// <param name="NoiseAtMaxDba">dB(A) at 1 m.</param>
@@ -80,13 +87,18 @@ public sealed record FanPart(double SizeMm, double MaxRpm, double? MinRpm = null
 
 /// <summary>What the owner wants.</summary>
 /// <param name="School">air-first, liquid-first, quiet-first or least-spend.</param>
-public sealed record Wants(string? School = null, long? MaxPriceMinor = null, double? MaxNoiseDba = null);
+public sealed record Wants(string? School = null, long? MaxPriceMinor = null, double? MaxNoiseDba = null)
+{
+    public static readonly string[] Schools = ["air-first", "liquid-first", "quiet-first", "least-spend"];
+}
 
 /// <summary>A machine that a cooler is sought for (docs/formats.md).</summary>
 /// <param name="HottestRoomC">Of the year; null for the room as it is.</param>
+/// <param name="FansFollow">What its case fans follow, of <see cref="Steering.Sources"/>; null for what its board says.</param>
 /// <param name="CurrentCooler">Id of the one that is on it; it is always a candidate.</param>
 public sealed record Build(
-    ProcessorPart Processor, BoardPart? Board = null, MemoryPart? Memory = null, CasePart? Case = null, GraphicsPart? Graphics = null, double RoomC = 22, double? HottestRoomC = null, string? CurrentCooler = null, Wants? Wants = null)
+    ProcessorPart Processor, BoardPart? Board = null, MemoryPart? Memory = null, CasePart? Case = null, GraphicsPart? Graphics = null, double RoomC = 22, double? HottestRoomC = null, string? CurrentCooler = null, Wants? Wants = null,
+    string? FansFollow = null)
 {
     /// <summary>The first thing that cannot be, as a sentence with its place; null when all is well.</summary>
     public string? Problem()
@@ -110,7 +122,9 @@ public sealed record Build(
                 ?? (place.SizesMm ?? []).Select(size => Between($"case.radiators[{i}].sizesMm", size, 60, 800, "mm")).FirstOrDefault(one => one is not null)).FirstOrDefault(one => one is not null)
             ?? (Case?.FanPlaces ?? []).Select((place, i) => place.SizesMm is not { Count: > 0 } ? $"case.fanPlaces[{i}].sizesMm: a place takes fans of some size." : place.Count is < 1 or > 12 ? $"case.fanPlaces[{i}].count: {place.Count} is outside 1 to 12." : null).FirstOrDefault(one => one is not null)
             ?? (Case?.Obstacles ?? []).Where(obstacle => !CaseObstacle.All.Contains(obstacle)).Select(obstacle => $"case.obstacles: “{obstacle}” is none of {string.Join(", ", CaseObstacle.All)}.").FirstOrDefault()
-            ?? (Wants?.School is { } school && School.All.All(one => one.Id != school) ? $"wants.school: “{school}” is none of {string.Join(", ", School.All.Select(one => one.Id))}." : null)
+            ?? (Case?.Front is { } front && !CaseFront.All.Contains(front) ? $"case.front: “{front}” is none of {string.Join(", ", CaseFront.All)}." : null)
+            ?? Between("graphics.insideResistanceCPerW", Graphics?.InsideResistanceCPerW, 0.005, 1, "°C/W")
+            ?? (Wants?.School is { } school && !Wants.Schools.Contains(school) ? $"wants.school: “{school}” is none of {string.Join(", ", Wants.Schools)}." : null)
             ?? Between("wants.maxNoiseDba", Wants?.MaxNoiseDba, 5, 100, "dB(A)");
     }
 

@@ -1,8 +1,11 @@
-namespace Remedos.Core.Simulation;
+namespace Remedos.Core.Machines;
 
 /// <summary>What a fault of a severity does to a machine: factors and additions, 1 and 0 without it. Ids as in docs/science.md, “Diagnosis”.</summary>
 public sealed record FaultEffects
 {
+    /// <summary>A sound machine.</summary>
+    public static readonly FaultEffects None = new();
+
     public double PasteAddCPerW { get; init; }
 
     public double CoreSpreadAddC { get; init; }
@@ -70,6 +73,13 @@ public sealed record FaultEffects
     };
 
     public static IReadOnlyCollection<string> Ids => Known.Keys;
+
+    /// <summary>Faults that are gone once the cooler was lifted and put back with new paste.</summary>
+    public static readonly IReadOnlyList<string> OfTheMount = ["paste-aged", "poor-contact"];
+
+    /// <summary>Faults that go with the cooler: another one has none of them.</summary>
+    public static readonly IReadOnlyList<string> OfTheCooler =
+        [.. OfTheMount, "dust-blocked-fins", "pump-failed", "loop-restricted", "coolant-lost", "cooler-undersized", "fan-failed"];
 
     /// <summary>The effects of several faults together.</summary>
     /// <param name="severities">By id, 0 … 1; a severity of 0 is no fault. Unknown ids throw; see <see cref="Ids"/>.</param>

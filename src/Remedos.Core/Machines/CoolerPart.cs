@@ -1,10 +1,19 @@
 using System.Text.Json.Serialization;
+using Remedos.Core.Physics;
 using Remedos.Core.Runs;
 
-namespace Remedos.Core.Matching;
+namespace Remedos.Core.Machines;
 
 /// <summary>A fan of a cooler or its radiator.</summary>
-public sealed record CoolerFan(double SizeMm, double MinRpm, double MaxRpm, double CurrentA, double NoiseAtMaxDba);
+/// <param name="SizeMm">And what follows but its full speed: null when nobody has read it.</param>
+public sealed record CoolerFan(double? SizeMm, double? MinRpm, double MaxRpm, double? CurrentA, double? NoiseAtMaxDba)
+{
+    /// <summary>At full speed, dB(A) at 1 m: as it says, else what the fan laws say of its size.</summary>
+    [JsonIgnore]
+    public double DbaAtMax => NoiseAtMaxDba ?? FanLaw.Dba(SizeMm ?? UsualMm, MaxRpm);
+
+    private const double UsualMm = 120;
+}
 
 /// <summary>Resistance from the base to the air it breathes, paste included, with all its fans at a speed, °C/W.</summary>
 public sealed record PerformancePoint(double Rpm, double ResistanceCPerW);
@@ -32,6 +41,22 @@ public sealed record CoolerPart(
 
     [JsonIgnore]
     public bool IsLiquid => Kind == "liquid";
+
+    /// <summary>Of its fastest fan, rpm; 0 without fans.</summary>
+    [JsonIgnore]
+    public double FullRpm
+    {
+        get
+        {
+            double most = 0;
+            for (int i = 0; i < (Fans?.Count ?? 0); i++)
+            {
+                most = Math.Max(most, Fans![i].MaxRpm);
+            }
+
+            return most;
+        }
+    }
 
     /// <summary>Parts that can fail: each fan, and of a loop its pump, its seals and its liquid.</summary>
     [JsonIgnore]

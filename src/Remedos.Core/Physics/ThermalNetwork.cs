@@ -3,7 +3,7 @@ using System.Runtime.Intrinsics;
 using MathNet.Numerics.LinearAlgebra;
 using MathNet.Numerics.LinearAlgebra.Factorization;
 
-namespace Remedos.Core.Simulation;
+namespace Remedos.Core.Physics;
 
 /// <summary>
 /// Heat capacities joined by conductances, advanced exactly: C·dx/dt = −G·x + P with x the rises above the room and P constant over a step.

@@ -1,35 +1,43 @@
-namespace Remedos.Core.Matching;
+using Remedos.Core.Physics;
+
+namespace Remedos.Core.Machines;
 
 /// <summary>
 /// A cooler's resistance over its fans' speed: straight lines over speed^−0.7, on which R = a + b·speed^−0.7 lies exactly, through the points that are known. Beyond the ends the nearest line goes on, and never falls with less air.
 /// </summary>
-internal readonly struct CoolerCurve
+public sealed class CoolerCurve
 {
-    /// <summary>Resistance of fins goes with the speed to this power, as in the simulation; below this speed warmth alone moves the air.</summary>
-    private const double FanExponent = -0.7, StillRpm = 60;
-
-    /// <summary>Of a cooler known at one speed alone, what of its resistance lies in paste, pipes and base.</summary>
-    private const double SolidShare = 0.45;
-
     /// <summary>No fan blows away more than this of what is left at the fastest point that is known.</summary>
     private const double LeastShare = 0.3;
-
-    /// <summary>By a claim alone: a maker means about so many degrees above the air with its watts, °C. Without a claim, by kind, °C/W.</summary>
-    private const double ClaimedRiseC = 50;
-
-    private static readonly Dictionary<string, double> UsualCPerW = new(StringComparer.Ordinal) { ["down-draught"] = 0.45, ["tower"] = 0.24, ["dual-tower"] = 0.19, ["liquid"] = 0.19, ["passive"] = 0.75 };
 
     /// <summary>Speed^−0.7, resistance and slope of the line that begins at each point, slowest first.</summary>
     private readonly double[] _x, _r, _slope;
 
-    private readonly double _constant;
+    private readonly double _constant, _stillRpm;
+
+    private CoolerCurve(double solidCPerW, double finsCPerW, double maxRpm)
+    {
+        (_x, _r, _slope, _constant, SolidCPerW) = ([], [], [], solidCPerW + finsCPerW, solidCPerW);
+        if (maxRpm > 0)
+        {
+            _stillRpm = Defaults.StillFanShare * maxRpm;
+            double at = Thin(maxRpm);
+            (_x, _r, _slope) = ([at], [solidCPerW + finsCPerW], [finsCPerW / at]);
+        }
+    }
+
+    /// <summary>Of a cooler of which both parts are known, °C/W.</summary>
+    /// <param name="finsCPerW">At full speed.</param>
+    /// <param name="maxRpm">0 without fans.</param>
+    public static CoolerCurve Of(double solidCPerW, double finsCPerW, double maxRpm) => new(solidCPerW, finsCPerW, maxRpm);
 
     public CoolerCurve(CoolerPart cooler)
     {
-        double full = cooler.Fans is { Count: > 0 } fans ? fans.Max(fan => fan.MaxRpm) : 0;
+        double full = cooler.FullRpm;
+        _stillRpm = Defaults.StillFanShare * full;
         PerformancePoint[] points = [.. cooler.Performance ?? []];
         Array.Sort(points, (a, b) => a.Rpm.CompareTo(b.Rpm));
-        double known = points.Length > 0 ? points[^1].ResistanceCPerW : cooler.ClaimedW is { } claimed ? ClaimedRiseC / claimed : UsualCPerW[cooler.Kind];
+        double known = points.Length > 0 ? points[^1].ResistanceCPerW : cooler.ClaimedW is { } claimed ? Defaults.ClaimedRiseC / claimed : Defaults.CoolerCPerW(cooler.Kind);
         (_x, _r, _slope, _constant) = ([], [], [], known);
         if (full == 0)
         {
@@ -38,7 +46,7 @@ internal readonly struct CoolerCurve
         else if (points.Length < 2)
         {
             double at = Thin(points.Length > 0 ? points[0].Rpm : full);
-            (_x, _r, _slope) = ([at], [known], [known * (1 - SolidShare) / at]);
+            (_x, _r, _slope) = ([at], [known], [known * (1 - Defaults.CoolerSolidShare) / at]);
         }
         else
         {
@@ -50,6 +58,8 @@ internal readonly struct CoolerCurve
                 _slope[i] = _x[i] - _x[i + 1] < 1e-12 ? 0 : Math.Max(0, (_r[i] - _r[i + 1]) / (_x[i] - _x[i + 1]));
             }
         }
+
+        SolidCPerW = _x.Length == 0 ? Defaults.CoolerSolidShare * _constant : Math.Clamp(_r[^1] - ((_slope.Length > 0 ? _slope[^1] : 0) * _x[^1]), LeastShare * _r[^1], _r[^1]);
     }
 
     /// <summary>From base to air, °C/W.</summary>
@@ -77,10 +87,10 @@ internal readonly struct CoolerCurve
     }
 
     /// <summary>Paste, base and pipes: what is left of it when the fans turn ever faster, °C/W.</summary>
-    public double SolidCPerW => _x.Length == 0 ? SolidShare * _constant : Math.Clamp(_r[^1] - ((_slope.Length > 0 ? _slope[^1] : 0) * _x[^1]), LeastShare * _r[^1], _r[^1]);
+    public double SolidCPerW { get; }
 
     /// <summary>From fins or liquid to the air, °C/W.</summary>
     public double FinsAt(double rpm) => Math.Max(0, At(rpm) - SolidCPerW);
 
-    private static double Thin(double rpm) => Math.Pow(Math.Max(StillRpm, rpm), FanExponent);
+    private double Thin(double rpm) => Math.Pow(Math.Max(_stillRpm, rpm), PhysicalConstants.FanExponent);
 }

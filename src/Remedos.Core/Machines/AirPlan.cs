@@ -1,7 +1,7 @@
-using Remedos.Core.Machines;
-using Remedos.Core.Matching;
 
-namespace Remedos.Core.Airflow;
+using Remedos.Core.Physics;
+
+namespace Remedos.Core.Machines;
 
 /// <summary>Fans, cooler and headers of a machine as they are, or as they could be.</summary>
 /// <param name="Cooler">Null while none is known.</param>
@@ -9,6 +9,9 @@ namespace Remedos.Core.Airflow;
 public sealed record AirPlan(IReadOnlyList<PlannedFan> Fans, PlannedCooler? Cooler, IReadOnlyList<PlannedHeader> Headers, bool PanelOff = false, string Filter = FilterState.Clean)
 {
     public const int MostFans = 24, MostHeaders = 16;
+
+    /// <summary>A fan of a plan turns no slower at full, rpm.</summary>
+    internal const double LeastRpm = 100;
 
     /// <summary>Where fans hang.</summary>
     public static readonly string[] Places = ["front", "rear", "top", "bottom", "side"];
@@ -64,10 +67,7 @@ public static class AirLoad
 
     public static readonly string[] All = [Both, Processor, Card, Rest];
 
-    /// <summary>What a chip draws while it rests, of its sustained power.</summary>
-    private const double RestingShare = 0.12, RestingCardShare = 0.08;
+    public static double ProcessorW(Build build, string load) => build.Processor.SustainedPowerW * (load is Both or Processor ? 1 : Defaults.RestingShare);
 
-    public static double ProcessorW(Build build, string load) => build.Processor.SustainedPowerW * (load is Both or Processor ? 1 : RestingShare);
-
-    public static double CardW(Build build, string load) => (build.Graphics?.PowerW ?? 0) * (load is Both or Card ? 1 : RestingCardShare);
+    public static double CardW(Build build, string load) => (build.Graphics?.PowerW ?? 0) * (load is Both or Card ? 1 : Defaults.RestingCardShare);
 }

@@ -1,4 +1,4 @@
-namespace Remedos.Core.Airflow;
+namespace Remedos.Core.Physics;
 
 /// <summary>A fan and what it blows through. Pressures Pa, flows m³/h.</summary>
 /// <param name="Place">front, rear, top, bottom, side or supply.</param>

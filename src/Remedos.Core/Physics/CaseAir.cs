@@ -1,4 +1,4 @@
-namespace Remedos.Core.Airflow;
+namespace Remedos.Core.Physics;
 
 /// <summary>What the air does in a case.</summary>
 /// <param name="CasePa">Gauge pressure; above zero, air leaks outward and dust stays out of the gaps.</param>
@@ -10,19 +10,10 @@ public sealed record AirState(double CasePa, double ExchangeM3PerH, IReadOnlyLis
 /// <summary>Balances the air of a case (docs/science.md, “Air through the case”).</summary>
 public static class CaseAir
 {
-    /// <summary>Volumetric heat capacity of air, kJ/(m³·K).</summary>
-    public const double HeatKJPerM3K = 1.17;
+    /// <summary>The hole that a side panel leaves, Pa/(m³/h)².</summary>
+    public const double PanelK = 0.00002;
 
-    /// <summary>Share by which the inside is warmer than perfectly mixed air would be.</summary>
-    public const double Mixing = 1.2;
-
-    /// <summary>A case breathes this much through heat alone, m³/h.</summary>
-    private const double StillM3PerH = 3;
-
-    /// <summary>The hole that a side panel leaves, Pa/(m³/h)², and what warmth alone exchanges through it, m³/h.</summary>
-    public const double PanelK = 0.00002, OpenSideM3PerH = 90;
-
-    private const double TolerancePa = 1e-10;
+    private const double TolerancePa = 1e-10, NearEnoughM3PerH = 1e-6;
 
     /// <summary>Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one and is bracketed.</summary>
     /// <param name="fans">The case's fans.</param>
@@ -44,7 +35,7 @@ public static class CaseAir
         {
             pressure = round % 3 == 2 ? (low + high) / 2 : high - (atHigh * (high - low) / (atHigh - atLow));
             double sum = Sum(pressure, fans, speedShares, openings);
-            if (Math.Abs(sum) < 1e-9)
+            if (Math.Abs(sum) < NearEnoughM3PerH)
             {
                 break;
             }
@@ -81,13 +72,15 @@ public static class CaseAir
     }
 
     /// <summary>Conductance of the exchanged air from the case to the room, W/K: ρ·c_p·Q over the mixing factor.</summary>
-    public static double ConductanceWPerK(double exchangeM3PerH) => HeatKJPerM3K * 1000 * Math.Max(StillM3PerH, exchangeM3PerH) / 3600 / Mixing;
+    /// <param name="exchangeM3PerH">m³/h.</param>
+    /// <param name="mixing">By how much the inside is warmer than perfectly mixed air.</param>
+    public static double ConductanceWPerK(double exchangeM3PerH, double mixing) => PhysicalConstants.AirJPerM3K * exchangeM3PerH / 3600 / mixing;
 
     /// <summary>Levels of several sources together, dB(A): 10·log₁₀ Σ10^(L/10).</summary>
     public static double SumDba(IEnumerable<double> levels) => 10 * Math.Log10(levels.Sum(level => Math.Pow(10, level / 10)));
 
-    /// <summary>A fan's level at a share of full speed: 50·log₁₀ of the speeds' ratio below its level at full speed.</summary>
-    public static double FanDba(double atMaxDba, double speedShare) => speedShare < 0.05 ? 0 : atMaxDba + (50 * Math.Log10(speedShare));
+    /// <summary>A fan's level at a share of full speed, by the fan laws; 0 when it stands.</summary>
+    public static double FanDba(double atMaxDba, double speedShare) => speedShare < 0.05 ? 0 : atMaxDba + FanLaw.SpeedChangeDba(speedShare);
 
     private static double Sum(double pressure, IReadOnlyList<CaseFan> fans, ReadOnlySpan<double> speedShares, IReadOnlyList<Opening> openings)
     {

@@ -1,0 +1,69 @@
+using System.Reflection;
+using System.Text.Json;
+
+namespace Remedos.Core.Machines;
+
+/// <summary>A number that is judged and not measured, with half of the range that is believed and the reason.</summary>
+public sealed record DefaultValue(string Id, double Value, double HalfWidth, string Unit, string Reason);
+
+/// <summary>What is taken where nobody has measured; values and reasons stand in defaults.json, and nowhere else.</summary>
+public static class Defaults
+{
+    /// <summary>All of them, as the file has them.</summary>
+    public static IReadOnlyList<DefaultValue> All { get; } = Load();
+
+    private static readonly Dictionary<string, DefaultValue> ById = All.ToDictionary(one => one.Id, StringComparer.Ordinal);
+
+    /// <summary>A room nobody has measured, °C.</summary>
+    public static readonly double RoomC = Of("roomC"), HottestRoomC = Of("hottestRoomC");
+
+    /// <summary>Die to spreader, °C/W; its half-width is a share.</summary>
+    public static readonly double InsideCPerW = Of("insideCPerW"), InsideUnknownShare = ById["insideCPerW"].HalfWidth, InsideKnownShare = Of("insideKnownShare");
+
+    /// <summary>Half-widths of a cooler's resistance, shares.</summary>
+    public static readonly double CatalogueShare = Of("catalogueShare"), MeasuredShare = Of("measuredShare"), ClaimShare = Of("claimShare"), KindShare = Of("kindShare"), UnknownKindShare = Of("unknownKindShare");
+
+    /// <summary>Half-widths of the case air's rise, shares.</summary>
+    public static readonly double CaseAirShare = Of("caseAirShare"), UnknownCaseShare = Of("unknownCaseShare");
+
+    /// <summary>W, and half of its range.</summary>
+    public static readonly double BoardW = Of("boardW"), BoardHalfW = ById["boardW"].HalfWidth;
+
+    /// <summary>From the case's air into its metal, W/K; half of it from there to the room.</summary>
+    public static readonly double CaseMetalWPerK = Of("caseMetalWPerK");
+
+    public static readonly double Mixing = Of("mixing"), StillAirM3PerH = Of("stillAirM3PerH"), OpenSideM3PerH = Of("openSideM3PerH");
+
+    /// <summary>Shares of full speed.</summary>
+    public static readonly double SupplyFanShare = Of("supplyFanShare"), StillFanShare = Of("stillFanShare"), PumpShare = Of("pumpShare");
+
+    public static readonly double LoopFlowLpm = Of("loopFlowLpm"), PasteCPerW = Of("pasteCPerW"), CoolerSolidShare = Of("coolerSolidShare"), ClaimedRiseC = Of("claimedRiseC"), CoolerMaxRpm = Of("coolerMaxRpm");
+
+    public static readonly double CardRiseC = Of("cardRiseC"), CardUnknownShare = ById["cardRiseC"].HalfWidth / ById["cardRiseC"].Value, CardInsideShare = Of("cardInsideShare"), CardKnownShare = Of("cardKnownShare"), CardHotspotC = Of("cardHotspotC");
+
+    /// <summary>What chip and card draw at rest, of their full watts.</summary>
+    public static readonly double RestingShare = Of("restingShare"), RestingCardShare = Of("restingCardShare");
+
+    /// <summary>Standard deviation between mounts, °C.</summary>
+    public static readonly double MountC = Of("mountC");
+
+    public static readonly double DieJPerK = Of("dieJPerK"), BaseJPerK = Of("baseJPerK"), LoopJPerKMm = Of("loopJPerKMm"), CaseAirJPerK = Of("caseAirJPerK"), ChassisJPerK = Of("chassisJPerK"), CardDieJPerK = Of("cardDieJPerK"), CardFinsJPerK = Of("cardFinsJPerK");
+
+    /// <summary>Base to air of a cooler of which only its kind is known, °C/W at full speed.</summary>
+    public static double CoolerCPerW(string kind) => Of($"{kind}CPerW");
+
+    /// <summary>Fins of an air cooler, or liquid and radiator, J/K.</summary>
+    /// <param name="radiatorMm">Of a loop; null for one of 240.</param>
+    public static double FinsJPerK(string kind, double? radiatorMm) => kind == "liquid" ? LoopJPerKMm * (radiatorMm ?? 240) : Of($"{kind}FinsJPerK");
+
+    private static double Of(string id) => ById[id].Value;
+
+    private static DefaultValue[] Load()
+    {
+        using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("Remedos.Core.Machines.defaults.json")!;
+        DefaultValue[] rows = JsonSerializer.Deserialize(stream, TableJson.Default.DefaultValueArray)!;
+        return rows.FirstOrDefault(row => row.Reason.Length < 12 || row.HalfWidth < 0) is { } wrong
+            ? throw new InvalidDataException($"defaults.json: “{wrong.Id}” lacks its reason.")
+            : rows;
+    }
+}

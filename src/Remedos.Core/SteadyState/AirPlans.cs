@@ -1,0 +1,162 @@
+using Remedos.Core.Machines;
+using Remedos.Core.Physics;
+
+namespace Remedos.Core.SteadyState;
+
+/// <summary>The plan of a machine as it is: which fan follows what, and where the cooler hangs.</summary>
+public static class AirPlans
+{
+    /// <summary>Where a radiator blows in by habit; elsewhere it blows out.</summary>
+    public static readonly string[] Inward = ["front", "bottom", "side"];
+
+    /// <summary>A machine as it is, with a cooler.</summary>
+    /// <param name="cooler">Null while none is known.</param>
+    /// <param name="place">Where its radiator hangs; null for an air cooler.</param>
+    public static AirPlan Of(Build build, CoolerPart? cooler, string? place)
+    {
+        List<PlannedHeader> headers = HeadersOf(build, cooler);
+        string? pump = cooler?.IsLiquid == true ? (headers.Find(header => header.Steering is null) ?? headers[^1]).Name : null;
+        string? own = cooler?.Fans is { Count: > 0 } ? (headers.Find(header => header.Steering?.Source == "cpu") ?? headers.Find(header => header.Name != pump))?.Name : null;
+        List<string> rest = [.. headers.Where(header => header.Name != pump && header.Name != own).OrderBy(header => header.Steering is null).Select(header => header.Name)];
+        List<PlannedFan> fans = [];
+        // A radiator hangs where fans hung: they are gone, but for those that have room beside it.
+        int beside = place is null ? 0 : RoomBeside(build.Case, place, cooler!);
+        IReadOnlyList<BuildFan> all = build.Case?.Fans ?? [];
+        for (int i = 0; i < all.Count; i++)
+        {
+            BuildFan fan = all[i];
+            if (fan.Place == place && beside-- <= 0)
+            {
+                continue;
+            }
+
+            // A fan of which the full speed is not known runs as it was noted.
+            string? header = fan.MaxRpm is null ? null : rest.Count > 0 ? rest[i % rest.Count] : own;
+            fans.Add(new PlannedFan($"fan-{i + 1}", fan.Place, fan.Direction == "in", fan.SizeMm, fan.MaxRpm ?? Math.Max(AirPlan.LeastRpm, fan.Rpm), fan.NoiseAtMaxDba, fan.CurrentA, header));
+        }
+
+        if (build.FansFollow is { } source && Steering.Sources.Contains(source))
+        {
+            for (int i = 0; i < headers.Count; i++)
+            {
+                PlannedHeader header = headers[i];
+                bool followed = header.Steering is not null && fans.Exists(fan => fan.Header == header.Name);
+                headers[i] = followed || (source == "coolant" && header.Name == own) ? header with { Steering = CurveOf(source) } : header;
+            }
+        }
+
+        return new AirPlan(fans, cooler is null ? null : new PlannedCooler(place, place is not null && Inward.Contains(place), own, pump), headers);
+    }
+
+    /// <summary>The usual curve of a source; null for full.</summary>
+    public static Steering? CurveOf(string? source) => source == "full" ? null : Curves.GetValueOrDefault(source ?? "cpu") ?? Curves["cpu"];
+
+    private static readonly Dictionary<string, Steering> Curves = new(StringComparer.Ordinal)
+    {
+        ["cpu"] = Library("cpu"), ["gpu"] = Library("card"), ["cpu-gpu"] = Library("hotter"), ["coolant"] = Library("coolant"), ["board"] = Library("board"),
+    };
+
+    private static Steering Library(string id) => MachineLibrary.Steerings.Single(row => row.Id == id).Curve;
+
+    private static List<PlannedHeader> HeadersOf(Build build, CoolerPart? cooler)
+    {
+        List<PlannedHeader> headers = [];
+        foreach (Header header in build.Board?.Headers ?? [])
+        {
+            headers.Add(new PlannedHeader(header.Name, header.MaxCurrentA > 0 ? header.MaxCurrentA : null, CurveOf(header.SteeredBy)));
+        }
+
+        if (build.Board?.Headers is null)
+        {
+            headers.Add(new PlannedHeader("CPU", null, CurveOf("cpu")));
+            headers.Add(new PlannedHeader("CASE", null, CurveOf("board")));
+            if (cooler?.IsLiquid == true)
+            {
+                headers.Add(new PlannedHeader("PUMP", null, null));
+            }
+        }
+
+        return headers;
+    }
+
+    /// <summary>How many fans still go beside a radiator at a place.</summary>
+    internal static int RoomBeside(CasePart? housing, string place, CoolerPart cooler) =>
+        PlacesOf(housing).FirstOrDefault(one => one.Place == place) is { } taken && cooler.RadiatorSizeMm is { } size
+            ? Math.Max(0, (int)(((taken.Count * taken.SizesMm.Max()) - size) / taken.SizesMm.Min()))
+            : 0;
+
+    private const double SmallestTurnable = 120;
+
+    /// <summary>Where a case takes fans: as it says, else what its fans and radiators tell.</summary>
+    public static IReadOnlyList<FanPlace> PlacesOf(CasePart? housing)
+    {
+        if (housing?.FanPlaces is { } places)
+        {
+            return places;
+        }
+
+        IEnumerable<string> names = (housing?.Fans ?? []).Select(fan => fan.Place).Concat((housing?.Radiators ?? []).Select(radiator => radiator.Place)).Distinct();
+        return [.. names.Select(name =>
+        {
+            BuildFan[] fans = [.. housing!.Fans?.Where(fan => fan.Place == name) ?? []];
+            double[] radiators = [.. housing.Radiators?.Where(radiator => radiator.Place == name).SelectMany(radiator => radiator.SizesMm) ?? []];
+            double turnable = fans.Length == 0 && radiators.All(size => size > 140) ? SmallestTurnable : 0;
+            double[] sizes = [.. fans.Select(fan => fan.SizeMm).Concat(radiators.Where(size => size <= 140)).Append(turnable).Where(size => size > 0).Distinct().Order()];
+            return new FanPlace(name, sizes, Math.Max(fans.Length, radiators.Length == 0 ? 0 : (int)Math.Round(radiators.Max() / sizes[0])));
+        })];
+    }
+
+    /// <summary>What is heard of cooler and case, dB(A) at 1 m; 0 for nothing. The card's and the supply's own fans are not in it.</summary>
+    public static double NoiseDba(CoolerPart? cooler, AirPlan plan, SteadyResult at)
+    {
+        double energy = CaseEnergy(plan, at) + CoolerEnergy(cooler, at.CoolerFanShare);
+        return energy <= 1 ? 0 : 10 * Math.Log10(energy);
+    }
+
+    /// <summary>The fastest that its fans may turn so that all is no louder than this, share of full.</summary>
+    /// <param name="at">With the case's fans as they turn.</param>
+    internal static double BearableShare(CoolerPart cooler, AirPlan plan, SteadyResult at, double dba)
+    {
+        double left = Math.Pow(10, dba / 10) - CaseEnergy(plan, at), full = CoolerEnergy(cooler, 1);
+        return left >= full ? 1 : left <= 0 ? 0 : Math.Pow(left / full, 10 / PhysicalConstants.FanSpeedDb);
+    }
+
+    private static double CaseEnergy(AirPlan plan, SteadyResult at)
+    {
+        double energy = 0;
+        for (int i = 0; i < plan.Fans.Count; i++)
+        {
+            PlannedFan fan = plan.Fans[i];
+            energy += Energy(CaseAir.FanDba(fan.NoiseAtMaxDba ?? FanLaw.Dba(fan.SizeMm, fan.MaxRpm), ShareOf(plan, fan.Header, at)));
+        }
+
+        return energy;
+    }
+
+    private static double CoolerEnergy(CoolerPart? cooler, double share)
+    {
+        double energy = 0;
+        for (int i = 0; i < (cooler?.Fans?.Count ?? 0); i++)
+        {
+            energy += Energy(CaseAir.FanDba(cooler!.Fans![i].DbaAtMax, share));
+        }
+
+        return energy;
+    }
+
+    /// <summary>What a header gives, share of full speed; full where a fan hangs on none.</summary>
+    internal static double ShareOf(AirPlan plan, string? header, SteadyResult at)
+    {
+        for (int i = 0; header is not null && i < plan.Headers.Count; i++)
+        {
+            if (plan.Headers[i].Name == header)
+            {
+                return at.Shares[i];
+            }
+        }
+
+        return 1;
+    }
+
+    private static double Energy(double dba) => dba <= 0 ? 0 : Math.Pow(10, dba / 10);
+}

@@ -1,0 +1,207 @@
+using Remedos.Core.Machines;
+using Remedos.Core.Physics;
+
+namespace Remedos.Core.SteadyState;
+
+/// <summary>Makes the heat's machine from a workshop's parts, from the simulator's, or from a kind of cooler alone.</summary>
+public static class HeatMachines
+{
+    private const double RadiatorFanMm = 120;
+
+    /// <summary>Case fans of a case of which none are known: two in, one out, of 120 mm at 1000 rpm.</summary>
+    private static readonly IReadOnlyList<PlannedFan> TypicalFans =
+        [new("typical-1", "front", true, 120, 1000), new("typical-2", "front", true, 120, 1000), new("typical-3", "rear", false, 120, 1000)];
+
+    /// <summary>A machine of the simulator's library.</summary>
+    public static HeatMachine Of(MachineSpec machine)
+    {
+        CoolerSpec cooler = machine.Cooler;
+        string? place = machine.Radiator?.Split('-')[0];
+        List<CaseFan> fans = [.. machine.Case.Fans.Where(fan => fan.Place != "supply" && fan.Place != place)];
+        List<int> headers = [.. fans.Select(_ => CaseHeader)];
+        RadiatorAir air = machine.Radiator switch { null => RadiatorAir.None, "front-in" => RadiatorAir.In, _ => RadiatorAir.Out };
+        int from = fans.Count;
+        for (int i = 0; i < cooler.RadiatorFans; i++)
+        {
+            fans.Add(FanLaw.Of(place!, air == RadiatorAir.In, RadiatorFanMm, cooler.MaxRpm, throughFins: true));
+            headers.Add(CoolerHeader);
+        }
+
+        foreach (CaseFan supply in machine.Case.Fans.Where(fan => fan.Place == "supply"))
+        {
+            fans.Add(supply);
+            headers.Add(HeatMachine.Supply);
+        }
+
+        double? flow = cooler.FlowLpm * Defaults.PumpShare;
+        double film = cooler.IsLiquid ? cooler.ToFinsCPerW * Math.Pow(Defaults.PumpShare, PhysicalConstants.FlowExponent) : cooler.ToFinsCPerW;
+        double transport = flow is { } lpm ? PhysicalConstants.HalfTubeDifferenceC(1, lpm) : 0;
+        return new HeatMachine
+        {
+            InsideCPerW = machine.Processor.InsideCPerW,
+            InsideHalfShare = Defaults.InsideKnownShare,
+            Cooler = new CoolerHeat(
+                cooler.Kind, cooler.PasteCPerW, film, flow, CoolerCurve.Of(cooler.PasteCPerW + film + transport, cooler.FinsCPerW, cooler.MaxRpm), cooler.MaxRpm, 0,
+                CoolerHeader, air, Defaults.CatalogueShare),
+            Card = machine.Graphics is { } card ? new CardHeat(card.FullW, card.InsideCPerW, card.FinsCPerW, card.HotspotC, Defaults.CardKnownShare) : null,
+            Fans = [.. fans],
+            FanHeaders = [.. headers],
+            RadiatorFrom = from,
+            RadiatorFans = cooler.RadiatorFans,
+            Openings = machine.Case.Openings,
+            PanelK = machine.Case.PanelK,
+            MetalWPerK = machine.Case.ChassisWPerK,
+            CaseHalfShare = Defaults.CaseAirShare,
+            BoardW = machine.BoardW,
+            BoardHalfW = Defaults.BoardHalfW,
+            Curves = [machine.CoolerFan, machine.CaseFans],
+            Store = new HeatStore(
+                machine.Processor.DieJPerK, cooler.BaseJPerK, cooler.FinsJPerK, machine.Case.AirJPerK, machine.Case.ChassisJPerK, machine.Graphics?.DieJPerK ?? 1,
+                machine.Graphics?.FinsJPerK ?? 1),
+        };
+    }
+
+    /// <summary>Of a machine of the library: the header of the cooler's fans, and of the case's.</summary>
+    internal const int CoolerHeader = 0, CaseHeader = 1;
+
+    /// <summary>A machine of a workshop's parts, with a cooler and with its fans and headers as planned.</summary>
+    /// <param name="build">Whose <c>Problem</c> is null.</param>
+    /// <param name="cooler">Null while none is known: then only its air is computed.</param>
+    /// <param name="plan">Whose <c>Problem</c> is null.</param>
+    public static HeatMachine Of(Build build, CoolerPart? cooler, AirPlan plan)
+    {
+        int HeaderOf(string? name) => name is null ? HeatMachine.Full : IndexOf(plan.Headers, name);
+        bool caseKnown = build.Case?.Fans is not null || plan.Fans.Count > 0;
+        IReadOnlyList<PlannedFan> own = caseKnown ? plan.Fans : TypicalFans;
+        bool hung = cooler is { IsLiquid: true } && plan.Cooler?.Place is not null;
+        int radiatorFans = hung ? cooler!.Fans?.Count ?? 0 : 0;
+        CaseFan[] fans = new CaseFan[own.Count + radiatorFans + 1];
+        int[] headers = new int[fans.Length];
+        for (int i = 0; i < own.Count; i++)
+        {
+            PlannedFan fan = own[i];
+            fans[i] = FanLaw.Of(fan.Place, fan.Inward, fan.SizeMm, fan.MaxRpm, fan.NoiseAtMaxDba, plan.Filter, front: build.Case?.Front);
+            headers[i] = HeaderOf(fan.Header);
+        }
+
+        int coolerHeader = HeaderOf(plan.Cooler?.FanHeader);
+        for (int i = 0; i < radiatorFans; i++)
+        {
+            CoolerFan fan = cooler!.Fans![i];
+            fans[own.Count + i] = FanLaw.Of(
+                plan.Cooler!.Place!, plan.Cooler.Inward, fan.SizeMm ?? RadiatorFanMm, fan.MaxRpm, fan.NoiseAtMaxDba, plan.Filter, throughFins: true, front: build.Case?.Front);
+            headers[own.Count + i] = coolerHeader;
+        }
+
+        fans[^1] = FanLaw.Supply;
+        headers[^1] = HeatMachine.Supply;
+        Steering?[] curves = new Steering?[plan.Headers.Count];
+        for (int i = 0; i < curves.Length; i++)
+        {
+            curves[i] = plan.Headers[i].Steering;
+        }
+
+        return new HeatMachine
+        {
+            InsideCPerW = build.Processor.InsideResistanceCPerW ?? Defaults.InsideCPerW,
+            InsideHalfShare = build.Processor.InsideResistanceCPerW is null ? Defaults.InsideUnknownShare : Defaults.InsideKnownShare,
+            Cooler = cooler is null ? null : CoolerOf(cooler, plan.Cooler, coolerHeader, hung),
+            Card = CardOf(build.Graphics),
+            Fans = fans,
+            FanHeaders = headers,
+            RadiatorFrom = own.Count,
+            RadiatorFans = radiatorFans,
+            Openings = FanLaw.Leaks,
+            OpenFrame = build.Case?.OpenFrame == true,
+            MetalWPerK = Defaults.CaseMetalWPerK,
+            CaseHalfShare = caseKnown ? Defaults.CaseAirShare : Defaults.UnknownCaseShare,
+            BoardW = Defaults.BoardW,
+            BoardHalfW = Defaults.BoardHalfW,
+            Curves = curves,
+            Store = new HeatStore(
+                Defaults.DieJPerK, Defaults.BaseJPerK, Defaults.FinsJPerK(cooler?.Kind ?? "tower", cooler?.RadiatorSizeMm), Defaults.CaseAirJPerK, Defaults.ChassisJPerK,
+                Defaults.CardDieJPerK, Defaults.CardFinsJPerK),
+            IsKnown = cooler?.Performance is { Count: > 0 } && build.Processor.InsideResistanceCPerW is not null && caseKnown,
+        };
+    }
+
+    /// <summary>What its figures are from, a phrase each: “Mullion 120, by its catalogue”.</summary>
+    public static IReadOnlyList<string> Sources(Build build, CoolerPart? cooler) =>
+    [
+        .. cooler is null ? Array.Empty<string>() : [$"{cooler.Name}, {Knowledge(cooler).From}"],
+        build.Processor.InsideResistanceCPerW is null ? $"{build.Processor.Name}, taken for a usual chip" : build.Processor.Name,
+        build.Case?.Name ?? (build.Case?.Fans is not null ? "its case fans" : "a usual case"),
+    ];
+
+    /// <summary>What should be noted so that it could be told better, a phrase each.</summary>
+    public static IReadOnlyList<string> Missing(Build build, CoolerPart? cooler) =>
+    [
+        .. new[]
+        {
+            build.Processor.InsideResistanceCPerW is null ? "which processor it is" : null,
+            cooler is null ? "which cooler is on it" : cooler.Performance is not { Count: > 0 } ? "what its cooler’s resistance is" : null,
+            build.Case?.Fans is null ? "which case it is, and its fans" : null,
+        }.OfType<string>(),
+    ];
+
+    private static (double Share, string From) Knowledge(CoolerPart cooler) =>
+        cooler.SpreadShare is { } spread ? (spread, "measured here")
+        : cooler.Measured ? (Defaults.MeasuredShare, "measured here")
+        : cooler.Performance is { Count: > 0 } ? (Defaults.CatalogueShare, "by its catalogue")
+        : cooler.ClaimedW is not null ? (Defaults.ClaimShare, "by its maker’s claim alone")
+        : (Defaults.KindShare, "of which only the kind is known");
+
+    private static CoolerHeat CoolerOf(CoolerPart cooler, PlannedCooler? hangs, int header, bool hung)
+    {
+        CoolerCurve curve = new(cooler);
+        double solid = curve.SolidCPerW, paste = Math.Min(Defaults.PasteCPerW, solid / 2);
+        double? flow = cooler.IsLiquid ? Defaults.LoopFlowLpm : null;
+        // What the liquid's own warming adds is in the catalogue's figure; of a very good loop it is no more than half of what is left.
+        double transport = flow is { } lpm ? Math.Min(PhysicalConstants.HalfTubeDifferenceC(1, lpm), (solid - paste) / 2) : 0;
+        if (transport > 0)
+        {
+            flow = PhysicalConstants.HalfTubeDifferenceC(1, 1) / transport;
+        }
+
+        double full = cooler.FullRpm;
+        return new CoolerHeat(
+            cooler.Kind, paste, solid - paste - transport, flow, curve, full, full > 0 ? LeastRpm(cooler) / full : 0, header,
+            !hung ? RadiatorAir.None : hangs!.Inward ? RadiatorAir.In : RadiatorAir.Out, Knowledge(cooler).Share);
+    }
+
+    private static double LeastRpm(CoolerPart cooler)
+    {
+        double least = double.PositiveInfinity;
+        for (int i = 0; i < cooler.Fans!.Count; i++)
+        {
+            least = Math.Min(least, cooler.Fans[i].MinRpm ?? 0);
+        }
+
+        return least;
+    }
+
+    private static CardHeat? CardOf(GraphicsPart? card)
+    {
+        if (card is null)
+        {
+            return null;
+        }
+
+        double watts = card.PowerW ?? 0, whole = card.ResistanceCPerW ?? (watts > 0 ? Defaults.CardRiseC / watts : 1);
+        double inside = Math.Min(card.InsideResistanceCPerW ?? (Defaults.CardInsideShare * whole), 0.9 * whole);
+        return new CardHeat(watts, inside, whole - inside, Defaults.CardHotspotC, card.ResistanceCPerW is null ? Defaults.CardUnknownShare : Defaults.CardKnownShare);
+    }
+
+    private static int IndexOf(IReadOnlyList<PlannedHeader> headers, string name)
+    {
+        for (int i = 0; i < headers.Count; i++)
+        {
+            if (headers[i].Name == name)
+            {
+                return i;
+            }
+        }
+
+        return HeatMachine.Full;
+    }
+}
