@@ -1,7 +1,5 @@
 using System.CommandLine;
 using Remedos.Core.Comparison;
-using Remedos.Core.Diagnosis;
-using Remedos.Core.HeatPath;
 using Remedos.Validation;
 
 namespace Remedos.Cli;
@@ -30,7 +28,7 @@ internal static class ProveCommand
                 Console.WriteLine($"| {band.Band} | {band.BiasCPerW:+0.000;−0.000} | {band.MeanErrorCPerW:0.000} | {band.Error95CPerW:0.000} | {band.MeanHalfWidthCPerW:0.000} | {100 * band.Coverage:0.0} % |");
             }
         });
-        return new Command("prove", "Runs the proofs whose tables stand in docs/science.md.") { heatPath, DiagnosisProofCommand(), Verdicts() };
+        return new Command("prove", "Runs the proofs whose tables stand in docs/science.md.") { heatPath, Diagnosis(), Likelihoods(), Verdicts() };
     }
 
     private static Command Verdicts()
@@ -67,39 +65,62 @@ internal static class ProveCommand
         return verdicts;
     }
 
-    private static Command DiagnosisProofCommand()
+    private static Command Diagnosis()
     {
-        Option<int> cases = new("--cases") { Description = "How many random machines.", DefaultValueFactory = _ => 2000 };
-        Option<int> seed = new("--seed") { Description = "Of the first machine.", DefaultValueFactory = _ => 1 };
-        cases.Validators.Add(result =>
-        {
-            if (result.GetValueOrDefault<int>() is < 10 or > 100_000)
-            {
-                result.AddError("--cases wants a number from 10 to 100000.");
-            }
-        });
-        Command diagnosis = new("diagnosis", "Accuracy, calibration and minutes of the diagnosis on random simulated machines with one or two faults.") { cases, seed };
+        Option<int> cases = Number("--cases", "How many random machines.", 1000), seed = Number("--seed", "Of the first machine.", 1);
+        Command diagnosis = new("diagnosis", "Accuracy, calibration and minutes of the diagnosis on random simulated machines, sound ones and with one or two faults.") { cases, seed };
         diagnosis.SetAction(parsed =>
         {
-            DiagnosisReport report = DiagnosisProof.Run(parsed.GetValue(cases), parsed.GetValue(seed));
-            Console.WriteLine("| evidence | first is there | one of the first three is | both of two among the first three |\n|---|---|---|---|");
-            foreach (AccuracyProof accuracy in report.Accuracy)
+            foreach (bool byParts in new[] { true, false })
             {
-                Console.WriteLine($"| {accuracy.Evidence} | {100 * accuracy.TopOne:0.0} % | {100 * accuracy.TopThree:0.0} % | {100 * accuracy.BothOfTwo:0.0} % |");
-            }
+                DiagnosisReport report = DiagnosisValidation.Run(parsed.GetValue(cases), parsed.GetValue(seed), byParts);
+                Console.WriteLine($"\n{(byParts ? "its parts known" : "only the kind of its cooler known")}: {report.Faulty} machines with one or two faults, {report.Sound} sound ones\n");
+                Console.WriteLine("| evidence | the first repair is needed | one of the first three causes is there | both of two among the first three | sound ones accused |\n|---|---|---|---|---|");
+                foreach (AccuracyRow row in report.Accuracy)
+                {
+                    Console.WriteLine($"| {row.Evidence} | {100 * row.TopOne:0.0} % | {100 * row.TopThree:0.0} % | {100 * row.BothOfTwo:0.0} % | {100 * row.SoundAccused:0.0} % |");
+                }
 
-            Console.WriteLine("\n| said | how often | mean of what was said | found |\n|---|---|---|---|");
-            foreach (DecileProof decile in report.Deciles)
-            {
-                Console.WriteLine($"| {100 * decile.From:0}–{100 * decile.To:0} % | {decile.Count} | {100 * decile.MeanSaid:0.0} % | {100 * decile.Found:0.0} % |");
-            }
+                Console.WriteLine("\n| said | how often | mean of what was said | found |\n|---|---|---|---|");
+                foreach (DecileRow row in report.Deciles)
+                {
+                    Console.WriteLine($"| {100 * row.From:0}–{100 * row.To:0} % | {row.Count} | {100 * row.MeanSaid:0.0} % | {100 * row.Found:0.0} % |");
+                }
 
-            Console.WriteLine("\n| asking | checks | minutes | came to a confident answer | right repair |\n|---|---|---|---|---|");
-            foreach (PolicyProof policy in report.Policies)
-            {
-                Console.WriteLine($"| {policy.Policy} | {policy.Checks:0.0} | {policy.Minutes:0} | {100 * policy.Confident:0} % | {100 * policy.Right:0} % |");
+                Console.WriteLine("\n| asking | checks | minutes | came to a confident answer | right in the end |\n|---|---|---|---|---|");
+                foreach (PolicyRow row in report.Policies)
+                {
+                    Console.WriteLine($"| {row.Policy} | {row.Checks:0.0} | {row.Minutes:0} | {100 * row.Confident:0} % | {100 * row.Right:0} % |");
+                }
+
+                Console.WriteLine("\n| the only cause | cases | found by its own checks | else |\n|---|---|---|---|");
+                foreach (MissRow row in report.Misses)
+                {
+                    Console.WriteLine($"| {row.Cause} | {row.Cases} | {100 * row.TopOne:0} % | {row.Instead} |");
+                }
             }
         });
         return diagnosis;
+    }
+
+    private static Command Likelihoods()
+    {
+        Option<int> machines = Number("--machines", "How many of each cause.", 100), seed = Number("--seed", "Of the first machine.", 1);
+        Command likelihoods = new("likelihoods", "Makes the likelihoods of run and trial evidence anew: Diagnosis/run-likelihoods.json.") { machines, seed };
+        likelihoods.SetAction(parsed => Console.Write(LikelihoodTables.Make(parsed.GetValue(machines), parsed.GetValue(seed))));
+        return likelihoods;
+    }
+
+    private static Option<int> Number(string name, string what, int usual)
+    {
+        Option<int> option = new(name) { Description = what, DefaultValueFactory = _ => usual };
+        option.Validators.Add(result =>
+        {
+            if (result.GetValueOrDefault<int>() is < 1 or > 100_000)
+            {
+                result.AddError($"{name} wants a number from 1 to 100000.");
+            }
+        });
+        return option;
     }
 }

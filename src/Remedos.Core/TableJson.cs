@@ -1,7 +1,6 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Remedos.Core.Diagnosis;
-using Remedos.Core.HeatPath;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
@@ -12,7 +11,7 @@ namespace Remedos.Core;
 
 /// <summary>How the embedded tables are read; generated at build.</summary>
 [JsonSourceGenerationOptions(JsonSerializerDefaults.Web)]
-[JsonSerializable(typeof(HealthyPath[]))]
+[JsonSerializable(typeof(LikelihoodFile))]
 [JsonSerializable(typeof(PhysicalConstant[]))]
 [JsonSerializable(typeof(DefaultValue[]))]
 [JsonSerializable(typeof(ProcessorSpec[]))]

@@ -83,7 +83,7 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         Assert.Equal(JsonValueKind.Null, (await MatchAsync(job)).GetProperty("measured").ValueKind);
         await app.AddLogAsync(job, "before", "paste.csv", App.Example("02-paste-before.csv"));
         await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
-        Assert.Contains("where a sound Tower Test should hold", (await MatchAsync(job)).Text("measured"), StringComparison.Ordinal);
+        Assert.Contains("where a sound Tower Test stands at", (await MatchAsync(job)).Text("measured"), StringComparison.Ordinal);
     }
 
     [Fact]

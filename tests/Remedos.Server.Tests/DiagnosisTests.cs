@@ -17,7 +17,7 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
         JsonElement diagnosis = await DiagnosisAsync(job);
         Assert.Equal(("Nothing observed yet.", false), (diagnosis.Text("conclusion"), diagnosis.GetProperty("sure").GetBoolean()));
         Assert.Equal(1, diagnosis.GetProperty("checks")[0].GetProperty("minutes").GetDouble());
-        Assert.Equal((17, 37), (diagnosis.Count("causes"), diagnosis.Count("observations")));
+        Assert.Equal((19, 43), (diagnosis.Count("causes"), diagnosis.Count("observations")));
     }
 
     /// <summary>A before run tells by itself; a hand's observation makes it sure; taken back, it is as before.</summary>
@@ -38,7 +38,7 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
         JsonElement sure = await DiagnosisAsync(job);
         Assert.True(sure.GetProperty("sure").GetBoolean() && sure.GetProperty("causes")[0].GetProperty("probability").GetDouble() > before);
         Assert.Contains(sure.GetProperty("causes")[0].GetProperty("for").EnumerateArray(), reason => reason.Text("observed") == "Paste print: dried.");
-        Assert.Equal("Renew the paste", sure.GetProperty("causes")[0].Text("repair"));
+        Assert.Equal("Seat the cooler anew, with new paste", sure.GetProperty("causes")[0].Text("repair"));
 
         // A hand overrules a run, doubt weakens it, undo takes it back.
         await app.SaveAsync(job, "evidence.swollen-band", "none?");

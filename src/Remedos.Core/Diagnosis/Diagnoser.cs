@@ -19,6 +19,9 @@ public sealed record NextCheck(string Evidence, double Minutes, double ExpectedI
 {
     public bool KeepsWarranty { get; init; } = true;
 
+    /// <summary>All that the same run tells at once, itself included; the information is of all of them.</summary>
+    public IReadOnlyList<string> Together { get; init; } = [];
+
     /// <summary>How probable each answer is, and what it would make of the leading cause.</summary>
     public IReadOnlyList<CheckOutcome> Outcomes { get; init; } = [];
 }
@@ -27,11 +30,17 @@ public sealed record NextCheck(string Evidence, double Minutes, double ExpectedI
 /// <param name="Leads">The most probable cause then, and how probable.</param>
 public sealed record CheckOutcome(string State, double Probability, string Leads, double LeadProbability);
 
+/// <summary>A repair, and how probably it is needed.</summary>
+public sealed record RepairAnswer(string Id, double Probability);
+
 /// <summary>The answer to a case.</summary>
 public sealed record DiagnosisAnswer(IReadOnlyList<CauseAnswer> Causes, IReadOnlyList<NextCheck> NextChecks, IReadOnlyList<Warning> Warnings)
 {
     /// <summary>Probability that none of the causes is there.</summary>
     public double NothingWrong { get; init; }
+
+    /// <summary>What would have to be done, the most probable first: causes that one act cures are one repair.</summary>
+    public IReadOnlyList<RepairAnswer> Repairs { get; init; } = [];
 
     /// <summary>What the odds began from besides the tables.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];
@@ -73,7 +82,7 @@ public static class Diagnoser
                     told.Add((item, [.. DiagnosisNetwork.Sets.Select(set => DiagnosisNetwork.CausesIn(set).Any(cause => DiagnosisTables.Causes[cause].CoolerKinds is ["liquid"]) ? 0.0 : 1)]));
                 }
             }
-            else if (DiagnosisNetwork.Likelihood(item) is { } likelihood)
+            else if (DiagnosisNetwork.Likelihood(item, asked.Machine) is { } likelihood)
             {
                 told.Add((item, likelihood));
             }
@@ -85,10 +94,10 @@ public static class Diagnoser
         }
 
         double[] marginals = DiagnosisNetwork.Marginals(weights);
-        double[][] reasons = Reasons(prior, told, marginals, warnings);
+        double[][] reasons = Reasons(asked.Machine, prior, told, marginals, warnings);
         warnings.AddRange(Conflicts(told));
         CauseAnswer[] causes = [.. Enumerable.Range(0, marginals.Length).Where(cause => priors[cause] > 0).OrderByDescending(cause => marginals[cause]).Select(cause => Answer(cause, marginals[cause], told, reasons))];
-        return new DiagnosisAnswer(causes, NextChecks.Of(asked, weights), warnings) { NothingWrong = weights[0] / weights.Sum(), Notes = asked.Machine.Series?.Sentence() is { } note ? [note] : [] };
+        return new DiagnosisAnswer(causes, NextChecks.Of(asked, weights), warnings) { NothingWrong = weights[0] / weights.Sum(), Repairs = DiagnosisNetwork.Repairs(weights), Notes = asked.Machine.Series?.Sentence() is { } note ? [note] : [] };
     }
 
     private static double Product(double[] weights, double[] likelihood)
@@ -115,15 +124,20 @@ public static class Diagnoser
         CauseRow row = DiagnosisTables.Causes[cause];
         EvidenceWeight[] weights =
         [
-            .. told.Select((one, i) => new EvidenceWeight(one.Item.Id, one.Item.State, reasons[i][cause], DiagnosisTables.EvidenceOf(one.Item.Id)!.Effects.GetValueOrDefault(row.Id)?.Because))
+            .. told.Select((one, i) => new EvidenceWeight(one.Item.Id, one.Item.State, reasons[i][cause], Because(one.Item, row.Id)))
                 .Where(weight => Math.Abs(weight.Bits) >= LeastBits).OrderByDescending(weight => Math.Abs(weight.Bits)).ThenBy(weight => weight.Evidence, StringComparer.Ordinal),
         ];
         string[] Words(bool speaksFor) => [.. weights.Where(weight => weight.Bits > 0 == speaksFor).Select(weight => $"{weight.Evidence}: {weight.State}")];
         return new CauseAnswer(row.Id, probability, Words(true), Words(false)) { Reasons = weights };
     }
 
+    /// <summary>What a cause has to do with a state that was seen; null of the first state, which is what a sound machine shows.</summary>
+    private static string? Because(EvidenceItem item, string cause) =>
+        DiagnosisTables.EvidenceOf(item.Id)! is var row && row.States[0] == item.State && row.Kind != "symptom" ? null
+        : row.States[0] == item.State && row.Ordered ? null : row.Effects.GetValueOrDefault(cause)?.Because;
+
     /// <summary>For each observation and cause, how far it moves the odds when all the others are there already; and what surprises.</summary>
-    private static double[][] Reasons(double[] prior, List<(EvidenceItem Item, double[] Likelihood)> told, double[] marginals, List<Warning> warnings)
+    private static double[][] Reasons(CaseMachine machine, double[] prior, List<(EvidenceItem Item, double[] Likelihood)> told, double[] marginals, List<Warning> warnings)
     {
         double[][] reasons = new double[told.Count][];
         for (int left = 0; left < told.Count; left++)
@@ -140,7 +154,7 @@ public static class Diagnoser
             double[] before = DiagnosisNetwork.Marginals(without);
             reasons[left] = [.. before.Select((p, cause) => p <= 0 ? 0 : Math.Log2(Odds(marginals[cause]) / Odds(p)))];
             EvidenceRow row = DiagnosisTables.EvidenceOf(told[left].Item.Id)!;
-            double total = without.Sum(), fits = Product(without, told[left].Likelihood) / total, usual = DiagnosisNetwork.Likelihood(row).Max(state => Product(without, state) / total);
+            double total = without.Sum(), fits = Product(without, told[left].Likelihood) / total, usual = DiagnosisNetwork.Likelihood(row, machine).Max(state => Product(without, state) / total);
             if (told.Count > FewestOthers && fits < Surprising && fits < usual / 8)
             {
                 warnings.Add(new Warning("does-not-fit", $"“{row.Title}: {told[left].Item.State}” hardly fits the rest ({Math.Max(1, 100 * fits):0} in 100). Look once more, or mark it as doubtful."));

@@ -8,7 +8,11 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="Setting">office, home, pets-or-smoke, workshop-dust, flour-dust or cupboard.</param>
 /// <param name="LastDone">What was done to it last, of <see cref="DiagnosisTables.LastDone"/>.</param>
 /// <param name="Series">What the workshop has found in machines with the same cooler.</param>
-public sealed record CaseMachine(string? CoolerKind = null, double? AgeMonths = null, bool? Prebuilt = null, string? Setting = null, string? LastDone = null, SeriesRecord? Series = null)
+/// <param name="HasCard">Whether it has a graphics card of its own.</param>
+/// <param name="ByKind">Whether its runs were held against the usual machine of its kind of cooler, because its parts are not known.</param>
+public sealed record CaseMachine(
+    string? CoolerKind = null, double? AgeMonths = null, bool? Prebuilt = null, string? Setting = null, string? LastDone = null, SeriesRecord? Series = null, bool? HasCard = null,
+    bool? ByKind = null)
 {
     /// <summary>Of machines whose cooler is not known, about so many are cooled by a liquid.</summary>
     public const double LiquidShare = 0.3;

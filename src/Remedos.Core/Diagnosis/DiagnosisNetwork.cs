@@ -22,18 +22,26 @@ internal static class DiagnosisNetwork
     /// <summary>For each set, which group of sets that need the same repairs it belongs to.</summary>
     public static int[] RepairGroups { get; }
 
+    /// <summary>All repairs, and for each set those that it needs, as bits of their order.</summary>
+    private static readonly string[] RepairIds;
+
+    private static readonly uint[] RepairBits;
+
     /// <summary>How many such groups there are.</summary>
     public static int RepairGroupCount { get; }
 
-    /// <summary>The likelihood of each telling state given each set: by evidence, state, set.</summary>
-    private static readonly Dictionary<string, double[][]> Likelihoods = DiagnosisTables.Evidence.ToDictionary(row => row.Id, LikelihoodsOf, StringComparer.Ordinal);
+    /// <summary>The likelihood of each telling state given each set, by what the machine is held against: by evidence, state, set.</summary>
+    private static readonly Dictionary<string, double[][]> ByParts = Tables(byParts: true, 1), ByKind = Tables(byParts: false, SharedError), Told = Tables(byParts: false, 1);
+
+    private static Dictionary<string, double[][]> Tables(bool byParts, double shared) =>
+        DiagnosisTables.Evidence.ToDictionary(row => row.Id, row => LikelihoodsOf(row, byParts, shared), StringComparer.Ordinal);
 
     static DiagnosisNetwork()
     {
-        string[] repairs = [.. DiagnosisTables.Causes.Select(cause => cause.Repair).Distinct()];
-        uint[] needs = [.. Sets.Select(set => CausesIn(set).Aggregate(0u, (bits, cause) => bits | (1u << Array.IndexOf(repairs, DiagnosisTables.Causes[cause].Repair))))];
-        uint[] groups = [.. needs.Distinct()];
-        RepairGroups = [.. needs.Select(need => Array.IndexOf(groups, need))];
+        RepairIds = [.. DiagnosisTables.Causes.Select(cause => cause.Repair).Distinct()];
+        RepairBits = [.. Sets.Select(set => CausesIn(set).Aggregate(0u, (bits, cause) => bits | (1u << Array.IndexOf(RepairIds, DiagnosisTables.Causes[cause].Repair))))];
+        uint[] groups = [.. RepairBits.Distinct()];
+        RepairGroups = [.. RepairBits.Select(need => Array.IndexOf(groups, need))];
         RepairGroupCount = groups.Length;
     }
 
@@ -43,10 +51,14 @@ internal static class DiagnosisNetwork
     /// <summary>Probability of each cause before anything is seen; 0 where it cannot be.</summary>
     public static double[] Priors(CaseMachine machine) => [.. DiagnosisTables.Causes.Select(cause =>
     {
-        double possible = cause.CoolerKinds is not { } kinds ? 1 : machine.CoolerKind is { } kind ? kinds.Contains(kind) ? 1 : 0 : kinds.Contains("tower") ? 1 : CaseMachine.LiquidShare;
-        double odds = cause.Prior / (1 - cause.Prior) * (cause.Factors ?? []).Where(factor => machine.Ask(factor.When) == true).Aggregate(1.0, (times, factor) => times * factor.Times);
-        double prior = possible * odds / (1 + odds);
-        return machine.Series?.Prior(cause.Id, prior) ?? prior;
+        double possible = cause.Needs == CauseRow.Card && machine.HasCard == false ? 0
+            : cause.CoolerKinds is not { } kinds ? 1
+            : machine.CoolerKind is { } kind ? kinds.Contains(kind) ? 1 : 0
+            : kinds.Contains("tower") ? 1 : CaseMachine.LiquidShare;
+        // What a series of machines has shown moves where the odds begin; what is known of this one moves them on from there.
+        double prior = machine.Series?.Prior(cause.Id, cause.Prior) ?? cause.Prior;
+        double odds = prior / (1 - prior) * (cause.Factors ?? []).Where(factor => machine.Ask(factor.When) == true).Aggregate(1.0, (times, factor) => times * factor.Times);
+        return possible * odds / (1 + odds);
     })];
 
     /// <summary>Weights of the sets before anything is seen; they need not add up to 1.</summary>
@@ -69,18 +81,34 @@ internal static class DiagnosisNetwork
     }
 
     /// <summary>How probable an observation is given each set; null when its state tells nothing.</summary>
-    public static double[]? Likelihood(EvidenceItem item)
+    public static double[]? Likelihood(EvidenceItem item, CaseMachine machine)
     {
         EvidenceRow row = DiagnosisTables.EvidenceOf(item.Id)!;
         IReadOnlyList<string> telling = row.Telling;
         int state = telling.IndexOf(item.State);
         return state < 0 ? null
-            : item.Doubtful ? [.. Likelihoods[item.Id][state].Select(p => (DoubtfulRight * p) + ((1 - DoubtfulRight) / telling.Count))]
-            : Likelihoods[item.Id][state];
+            : item.Doubtful ? [.. Likelihood(row, machine)[state].Select(p => (DoubtfulRight * p) + ((1 - DoubtfulRight) / telling.Count))]
+            : Likelihood(row, machine)[state];
     }
 
-    /// <summary>All states of an observation: by state, set.</summary>
-    public static double[][] Likelihood(EvidenceRow row) => Likelihoods[row.Id];
+    /// <summary>All states of an observation: by state, set. Who tells a state without saying what it was held against has judged it himself against others of its kind.</summary>
+    public static double[][] Likelihood(EvidenceRow row, CaseMachine machine) => (machine.ByKind switch { true => ByKind, false => ByParts, null => Told })[row.Id];
+
+    /// <summary>How probably each repair is needed, the most probable first.</summary>
+    public static IReadOnlyList<RepairAnswer> Repairs(double[] weights)
+    {
+        double total = weights.Sum();
+        double[] needed = new double[RepairIds.Length];
+        for (int i = 0; i < weights.Length; i++)
+        {
+            for (uint left = RepairBits[i]; left != 0; left &= left - 1)
+            {
+                needed[BitOperations.TrailingZeroCount(left)] += weights[i] / total;
+            }
+        }
+
+        return [.. RepairIds.Zip(needed, (id, p) => new RepairAnswer(id, Math.Min(1, p))).OrderByDescending(repair => repair.Probability).ThenBy(repair => repair.Id, StringComparer.Ordinal)];
+    }
 
     /// <summary>Each cause's own probability.</summary>
     public static double[] Marginals(double[] weights)
@@ -98,44 +126,108 @@ internal static class DiagnosisNetwork
         return marginals;
     }
 
-    private static double[][] LikelihoodsOf(EvidenceRow row)
+    private static double[][] LikelihoodsOf(EvidenceRow row, bool byParts, double sharedError)
     {
         int states = row.Telling.Count;
-        EvidenceEffect?[] effects = [.. DiagnosisTables.Causes.Select(cause => row.Effects.GetValueOrDefault(cause.Id))];
         double[][] table = [.. Enumerable.Range(0, states).Select(_ => new double[Sets.Length])];
+        if ((row.Leak ?? (RunLikelihoods.Of(row.Id, byParts) ?? RunLikelihoods.Of(row.Id, !byParts))?.Leak) is not { } leak)
+        {
+            // Nobody has seen it in any machine: it tells nothing.
+            Array.ForEach(table, likelihood => Array.Fill(likelihood, 1.0 / states));
+            return table;
+        }
+
+        Effect?[] effects = [.. DiagnosisTables.Causes.Select(cause => EffectOf(row, cause.Id, byParts, leak))];
         double[] p = new double[states];
+        double shared = IsHeldAgainst(row) ? sharedError : 1;
         for (int i = 0; i < Sets.Length; i++)
         {
-            EvidenceEffect[] present = [.. CausesIn(Sets[i]).Select(cause => effects[cause]).OfType<EvidenceEffect>()];
+            Effect[] present = [.. CausesIn(Sets[i]).Select(cause => effects[cause]).OfType<Effect>()];
             if (row.Ordered)
             {
-                NoisyMax(row.Leak, present, p);
+                NoisyMax(leak, present, p);
             }
             else
             {
-                Mixture(row.Leak, present, p);
+                Mixture(leak, present, p);
+            }
+
+            double sum = 0;
+            for (int state = 0; state < states; state++)
+            {
+                sum += table[state][i] = Math.Pow(((1 - Slip) * p[state]) + (Slip / states), shared);
             }
 
             for (int state = 0; state < states; state++)
             {
-                table[state][i] = ((1 - Slip) * p[state]) + (Slip / states);
+                table[state][i] /= sum;
             }
         }
 
         return table;
     }
 
+    /// <summary>
+    /// What a machine of unknown parts shows against the usual one of its kind errs together: a larger cooler or a closer case moves rise, ratio, steps and drops alike. Each then weighs as
+    /// this share of an observation by itself.
+    /// </summary>
+    private const double SharedError = 0.4;
+
+    /// <summary>Whether a state hangs on what the machine is held against.</summary>
+    private static bool IsHeldAgainst(EvidenceRow row) =>
+        row.Leak is null && RunLikelihoods.Of(row.Id, true) is { } parts && RunLikelihoods.Of(row.Id, false) is { } kind && !parts.Leak.SequenceEqual(kind.Leak);
+
+    /// <summary>What a cause adds, without the leak: of ordered states how probable it is that it makes none worse than each, of others how probable each is where it speaks.</summary>
+    private sealed record Effect(double[] Adds, double Weight);
+
+    /// <summary>Tables and simulator tell what is seen in a machine with the cause; the leak is in that and is taken out here (Henrion 1989), so that no leak counts twice.</summary>
+    private static Effect? EffectOf(EvidenceRow row, string cause, bool byParts, IReadOnlyList<double> leak)
+    {
+        IReadOnlyList<double>? seen = row.Leak is null ? (RunLikelihoods.Of(row.Id, byParts) ?? RunLikelihoods.Of(row.Id, !byParts))?.Effects.GetValueOrDefault(cause) : row.Effects.GetValueOrDefault(cause)?.P;
+        if (seen is null)
+        {
+            return null;
+        }
+
+        double[] adds = new double[leak.Count];
+        if (row.Ordered)
+        {
+            double with = 0, without = 0, before = 0;
+            for (int i = 0; i < adds.Length; i++)
+            {
+                (with, without) = (with + seen[i], without + leak[i]);
+                before = adds[i] = i == adds.Length - 1 ? 1 : Math.Max(before, Math.Min(1, with / without));
+            }
+
+            return new Effect(adds, 0);
+        }
+
+        double apart = seen.Zip(leak, (a, b) => Math.Abs(a - b)).Sum() / 2, weight = row.Effects.GetValueOrDefault(cause)?.Weight ?? MostWeight * apart;
+        if (apart < LeastApart)
+        {
+            return null;
+        }
+
+        double own = OwnWeight(weight);
+        for (int i = 0; i < adds.Length; i++)
+        {
+            adds[i] = Math.Max(0, seen[i] + (own / weight * (seen[i] - leak[i])));
+        }
+
+        double sum = adds.Sum();
+        return new Effect([.. adds.Select(one => one / sum)], weight);
+    }
+
     /// <summary>The worst of what each cause makes alone (Díez 1993): cumulative probabilities multiply.</summary>
-    private static void NoisyMax(IReadOnlyList<double> leak, EvidenceEffect[] present, double[] p)
+    private static void NoisyMax(IReadOnlyList<double> leak, Effect[] present, double[] p)
     {
         double before = 0, leakUpTo = 0;
-        double[] upTo = new double[present.Length];
         for (int state = 0; state < p.Length; state++)
         {
             double all = leakUpTo += leak[state];
-            for (int i = 0; i < present.Length; i++)
+            foreach (Effect effect in present)
             {
-                all *= upTo[i] += present[i].P[state];
+                all *= effect.Adds[state];
             }
 
             (p[state], before) = (Math.Max(0, all - before), all);
@@ -143,16 +235,20 @@ internal static class DiagnosisNetwork
     }
 
     /// <summary>One of the causes shows, in proportion to its weight.</summary>
-    private static void Mixture(IReadOnlyList<double> leak, EvidenceEffect[] present, double[] p)
+    private static void Mixture(IReadOnlyList<double> leak, Effect[] present, double[] p)
     {
-        double weights = present.Sum(effect => effect.Weight!.Value);
-        // The leak stands for a machine without the causes; beside one that speaks up it has little to say.
-        double own = present.Length == 0 ? 1 : Math.Max(0, LeakWeight - weights) + LeakBeside;
+        double weights = present.Sum(effect => effect.Weight), own = OwnWeight(weights);
         for (int state = 0; state < p.Length; state++)
         {
-            p[state] = ((own * leak[state]) + present.Sum(effect => effect.Weight!.Value * effect.P[state])) / (own + weights);
+            p[state] = ((own * leak[state]) + present.Sum(effect => effect.Weight * effect.Adds[state])) / (own + weights);
         }
     }
+
+    /// <summary>The leak stands for a machine without the causes; beside one that speaks up it has little to say.</summary>
+    private static double OwnWeight(double weights) => weights == 0 ? 1 : Math.Max(0, LeakWeight - weights) + LeakBeside;
+
+    /// <summary>Of what the simulator tells: the weight of a cause that never shows what a sound machine shows, and what is too little to be more than chance.</summary>
+    private const double MostWeight = 4, LeastApart = 0.03;
 
     private const double LeakWeight = 1, LeakBeside = 0.1;
 }

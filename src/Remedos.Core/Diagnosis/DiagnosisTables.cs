@@ -10,10 +10,12 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="CoolerKinds">Those that can have it; null for all.</param>
 /// <param name="Opens">What has to come open for the repair: nothing, case or cooler. A warranty may hang on it.</param>
 /// <param name="MakersPart">Whether a part has failed that its maker answers for while the warranty runs.</param>
+/// <param name="Needs">“card” when only a machine with a graphics card can have it; null for all.</param>
 public sealed record CauseRow(
-    string Id, string Title, double Prior, string Reason, string Repair, string RepairTitle, string Opens, IReadOnlyList<string>? CoolerKinds, IReadOnlyList<PriorFactor>? Factors, bool MakersPart = false)
+    string Id, string Title, double Prior, string Reason, string Repair, string RepairTitle, string Opens, IReadOnlyList<string>? CoolerKinds, IReadOnlyList<PriorFactor>? Factors,
+    bool MakersPart = false, string? Needs = null)
 {
-    public const string Nothing = "nothing", Case = "case", Cooler = "cooler";
+    public const string Nothing = "nothing", Case = "case", Cooler = "cooler", Card = "card";
 }
 
 /// <summary>Multiplies the odds of a cause when something holds.</summary>
@@ -25,25 +27,29 @@ public sealed record PriorFactor(string When, double Times, string Reason);
 /// <param name="Ordered">Whether the states grow worse from first to last.</param>
 /// <param name="SilentStates">States that tell nothing, such as “unknown”; the last of <paramref name="States"/>.</param>
 /// <param name="KeepsWarranty">False when doing it may end a maker's warranty.</param>
-/// <param name="Needs">“liquid” when only such a machine has it; null for all.</param>
+/// <param name="Needs">“liquid” when only such a machine has it, “card” when only one with a graphics card; null for all.</param>
 /// <param name="Untouched">Whether it is looked at, felt or heard before anything is moved.</param>
-/// <param name="Variant">The guided run that makes it (<see cref="Bays.RunVariant"/>); null when it is made by eye or hand.</param>
-/// <param name="Leak">How often each state is seen when none of the causes is there.</param>
+/// <param name="Variant">The guided run that makes it (<see cref="Bays.RunVariant"/>), together with all others of that run; null when it is made by eye or hand.</param>
+/// <param name="Leak">How often each state is seen when none of the causes is there; null where the simulator tells (<see cref="RunLikelihoods"/>).</param>
 public sealed record EvidenceRow(
     string Id, string Title, string Kind, bool Ordered, IReadOnlyList<string> States, IReadOnlyList<string>? SilentStates, double Minutes, bool Reversible, bool KeepsWarranty, string? Needs,
-    string How, string? Caution, IReadOnlyList<double> Leak, string LeakReason, IReadOnlyDictionary<string, EvidenceEffect> Effects, bool Untouched = false, string? Variant = null)
+    string How, string? Caution, IReadOnlyList<double>? Leak, string? LeakReason, IReadOnlyDictionary<string, EvidenceEffect> Effects, bool Untouched = false, string? Variant = null, bool Asked = true)
 {
+    /// <summary>Whether it can be asked of a machine by itself; what is only ever read off beside something else cannot.</summary>
+    public bool IsAskedOf(CaseMachine machine) => Asked && IsOf(machine.CoolerKind) && (Needs != CauseRow.Card || machine.HasCard != false);
+
     /// <summary>Whether a machine with such a cooler can show it; one whose cooler is not known can.</summary>
-    public bool IsOf(string? coolerKind) => Needs is null || coolerKind is null || coolerKind == Needs;
+    public bool IsOf(string? coolerKind) => Needs is null or CauseRow.Card || coolerKind is null || coolerKind == Needs;
 
     /// <summary>The states that tell something, in order.</summary>
     public IReadOnlyList<string> Telling => [.. States.Where(state => SilentStates?.Contains(state) != true)];
 }
 
-/// <summary>What a cause alone makes of an observation.</summary>
-/// <param name="P">Of each telling state.</param>
+/// <summary>What is seen in a machine with a cause.</summary>
+/// <param name="P">How often each telling state is seen where this cause alone is there, whatever is seen without it included; null where the simulator tells.</param>
 /// <param name="Weight">Its influence among other causes, for unordered states; the leak's is 1.</param>
-public sealed record EvidenceEffect(IReadOnlyList<double> P, double? Weight, string Because);
+/// <param name="Because">What it has to do with it, of any state but the first.</param>
+public sealed record EvidenceEffect(IReadOnlyList<double>? P, double? Weight, string Because);
 
 /// <summary>Two observations that do not go together, and what to do about it.</summary>
 public sealed record ConflictRow(string A, IReadOnlyList<string> AStates, string B, IReadOnlyList<string> BStates, string Advice);
@@ -77,8 +83,26 @@ public static class DiagnosisTables
     private static bool Holds(EvidenceRow row)
     {
         bool Spread(IReadOnlyList<double> p) => p.Count == row.Telling.Count && p.All(one => one is >= 0 and <= 1) && Math.Abs(p.Sum() - 1) < 1e-6;
-        return Kinds.Contains(row.Kind) && row.Minutes > 0 && Spread(row.Leak) && row.LeakReason.Length >= ShortestReason && row.How.Length >= ShortestReason && row.Leak.All(one => one > 0)
-            && row.Effects.All(effect => Causes.Any(cause => cause.Id == effect.Key) && Spread(effect.Value.P) && effect.Value.Because.Length >= ShortestReason && (row.Ordered || effect.Value.Weight > 0));
+        bool Told(EvidenceEffect effect) => row.Leak is null ? effect is { P: null, Weight: null } : effect.P is { } p && Spread(p) && (row.Ordered ? NoBetter(p, row.Leak) : effect.Weight > 0);
+        return Kinds.Contains(row.Kind) && row.Minutes > 0 && row.How.Length >= ShortestReason
+            && (row.Leak is null ? row.Kind is "run" or "trial" : Spread(row.Leak) && row.LeakReason?.Length >= ShortestReason && row.Leak.All(one => one > 0))
+            && row.Effects.All(effect => Causes.Any(cause => cause.Id == effect.Key) && effect.Value.Because.Length >= ShortestReason && Told(effect.Value));
+    }
+
+    /// <summary>Whether a cause makes nothing better than it is without: otherwise the two cannot both be right.</summary>
+    private static bool NoBetter(IReadOnlyList<double> p, IReadOnlyList<double> leak)
+    {
+        double with = 0, without = 0;
+        for (int i = 0; i < p.Count; i++)
+        {
+            (with, without) = (with + p[i], without + leak[i]);
+            if (with > without + 1e-9)
+            {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     private static T[] Load<T>(JsonTypeInfo<T[]> type, string table, Func<T, bool> holds, Func<T, string> id)

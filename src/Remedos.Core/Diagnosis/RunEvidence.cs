@@ -1,170 +1,218 @@
 using Remedos.Core.HeatPath;
-using Remedos.Core.Logs;
 using Remedos.Core.Runs;
+using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Diagnosis;
 
 /// <summary>
-/// Reads off runs what they show, in the states of the evidence table. What a run cannot show is not there. Where it is known how the same machine runs when nothing is wrong (from the
-/// catalogue, by simulation), it is held against that; otherwise against what is healthy for its kind of cooler.
+/// Reads off a run what it shows, in the states of the evidence table: how many standard deviations it lies beyond what a sound machine would have shown under that run's own
+/// conditions, and by how much. What a run cannot show, or what nothing is expected of, is not there.
 /// </summary>
 public static class RunEvidence
 {
-    /// <summary>Rise above the room at idle, °C, without and beyond a healthy one.</summary>
-    private const double RaisedIdleC = 18, HighIdleC = 28, RaisedIdleBeyondC = 5, HighIdleBeyondC = 14;
+    public const string CardSound = "no", Normal = "normal", Raised = "raised", High = "high";
 
-    private const double AtOnceSeconds = 5, SecondsSeconds = 60;
+    /// <summary>Beyond doubt, and clearly so, standard deviations.</summary>
+    private const double RaisedZ = 2.3, HighZ = 2.6;
 
-    /// <summary>Of the rise at the load's end, what is left after a minute; without and beyond a healthy one.</summary>
-    private const double SlowRecovery = 0.65, SlowRecoveryBeyond = 0.12;
+    /// <summary>Rise at rest beyond a sound one, °C.</summary>
+    private const double RaisedIdleC = 4, HighIdleC = 10;
 
-    /// <summary>Against a healthy machine.</summary>
-    private const double RaisedRatio = 1.18, HighRatio = 1.6;
+    /// <summary>Of the rise at the load's end, what is left after a minute beyond a sound one; and how well that is read.</summary>
+    private const double SlowerShare = 0.08, RecoveryHalf = 0.04;
 
-    /// <summary>A band is swollen when it exceeds the healthy one by this share and by these degrees.</summary>
-    private const double SwollenShare = 0.3, SwollenC = 4;
+    private const double RaisedRatio = 1.1, HighRatio = 1.5, ExtremeRatio = 2.3;
 
     /// <summary>Of the rated watts.</summary>
-    private const double PlateauShare = 0.92, AboveShare = 1.08;
+    private const double PlateauShare = 0.92, DeepShare = 0.7, AboveShare = 1.08, FarAboveShare = 1.25;
 
-    private const double WideCoresC = 12, BusyPercent = 8, OffsetC = 4;
+    private const double AtOnceSeconds = 5, SecondsSeconds = 60, WideCoresC = 12, BusyPercent = 8, OffsetC = 4;
 
-    private const double StandingPumpRpm = 300, SlowPumpShare = 0.8, SlowPumpRpm = 1600;
+    private const double StandingPumpRpm = 300, SlowPumpRpm = 1600, StandingFanRpm = 100;
 
-    /// <summary>A fan that turns this much slower than in a healthy machine, while the chip is warmer than there by so much, °C.</summary>
-    private const double SlowFanShare = 0.75, WarmerC = 3, StandingFanRpm = 100;
+    /// <summary>So near to its limit a chip is hot, °C; and a fan that turns at less than this share of its fastest then is low.</summary>
+    private const double HotWithinC = 15, LowFanShare = 0.6, LowFanShareOfKind = 0.4;
 
-    /// <summary>A card at work, and what is too hot for one, °C; without and beyond a healthy one.</summary>
-    private const double CardAtWorkW = 50, HotCardC = 84, HotCardBeyondC = 4, HotSpotC = 24;
+    /// <summary>A card at work, W; what is beyond a sound one, and too hot for any, °C; and a gap to its hot spot that is too wide.</summary>
+    private const double CardAtWorkW = 50, CardBeyondC = 6, HotCardC = 84, WideGapC = 24, CardReadingC = 2;
 
-    /// <summary>Drops at equal watts, °C, beyond what a healthy machine drops.</summary>
-    private const double SmallDropC = 2.5, LargeDropC = 8, BetterPumpC = 2;
+    private const double HotRoomC = 28, CoolRoomC = 22, HoldsC = 2;
 
-    /// <summary>Without a healthy machine to hold it against, these drops are its own, °C.</summary>
-    private const double UsualPanelC = 2, UsualFansC = 8, UsualKnownGoodC = 6;
+    private const double NearLimitC = 4;
 
-    /// <summary>Rise at two thirds of the power against a healthy one; and how near to the limit is hot, °C.</summary>
-    private const double StillHotRatio = 1.3, StillHotC = 6, NearLimitC = 18;
+    private const double CaseBeyondC = 4, CaseFarBeyondC = 12;
 
-    /// <summary>A known-good cooler, or a cooler room, has cured it when the chip is so much cooler than that alone explains, °C.</summary>
-    private const double CuredC = 5;
-
-    private const double HotRoomC = 27;
+    private const double FlowsLpm = 0.5, HardlyLpm = 0.2, FlowTellsW = 40;
 
     /// <summary>What the usual run shows.</summary>
-    /// <param name="healthy">The same machine with nothing wrong, run alike; null when it is not known.</param>
-    public static IReadOnlyList<EvidenceItem> Of(RunAnalysis run, RunConditions conditions, RunAnalysis? healthy = null)
+    /// <param name="fastestRpm">The fastest that its cooler's fan was seen in any run; null when it was never logged.</param>
+    public static IEnumerable<EvidenceItem> Of(SeenRun seen, double? fastestRpm)
     {
-        List<EvidenceItem> found = [];
-        void Add(string id, string? state)
+        (RunAnalysis run, RunConditions conditions, ExpectedRun? expected) = (seen.Run, seen.Conditions, seen.Expected);
+        ExpectedState? sound = expected?.State;
+        Dictionary<string, string?> states = new(StringComparer.Ordinal)
+        {
+            ["idle-rise"] = run.Idle?.RiseC is { } idle && sound?.IdleC is { } usual ? Three(usual.Z(idle, seen.RiseHalfC), idle - usual.Value, RaisedIdleC, HighIdleC) : null,
+        };
+        if (run.Load is { } load)
+        {
+            Phase phase = run.Phases.First(one => one.Kind == Phase.Load);
+            states["time-to-limit"] = conditions.TemperatureLimitC is null ? null
+                : run.ThermalLimit is not { } limit ? "never"
+                : (limit.FirstSeconds - phase.StartSeconds) switch { <= AtOnceSeconds => "at-once", <= SecondsSeconds => "seconds", _ => "minutes" };
+            states["recovery"] = Left(run) is { } left && sound is { LeftAfterMinute: var expectedLeft }
+                ? expectedLeft.Z(left, RecoveryHalf) > RaisedZ && left - expectedLeft.Value > SlowerShare ? "slow" : "quick" : null;
+            states["resistance-ratio"] = seen.RiseC is { } rise && sound is { RiseC: var soundRise } ? Ratio(rise / soundRise.Value, soundRise.Z(rise, seen.RiseHalfC)) : null;
+            states["power-plateau"] = Plateau(seen);
+            states["power-vs-rated"] = load.SustainedPowerW / conditions.RatedPowerW is { } share ? share > FarAboveShare ? "far-above" : share > AboveShare ? "above" : "within" : null;
+            states["clock-pinned"] = load.SustainedClockMHz is null ? null : run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned) ? "yes" : "no";
+            states["fan-response"] = FanResponse(seen, fastestRpm);
+            states["pump-speed"] = run.Beside?.PumpRpm is not { } pump ? null : pump < StandingPumpRpm ? "zero" : pump < SlowPumpRpm ? "low" : Normal;
+            states["core-spread"] = load.CoreSpreadC is { } spread ? spread > WideCoresC ? "wide" : Normal : null;
+            states["idle-load"] = run.Beside?.IdleLoadPercent is { } busy ? busy > BusyPercent ? "busy" : "quiet" : null;
+            states["offset-channel"] = run.ControlOffsetC is { } offset ? Math.Abs(offset) > OffsetC ? "yes" : "no" : null;
+            states["case-air"] = CaseAirOf(seen);
+            states["flow"] = Flow(run);
+            states["room"] = Room(seen);
+            states["too-small-by-sum"] = expected is { Reference.ByParts: true } && sound?.AtRatedC is { } rated && conditions.TemperatureLimitC is { } most
+                ? rated.Value > most ? "over" : rated.Value > most - NearLimitC ? "near" : "holds" : null;
+        }
+
+        foreach ((string id, string? state) in states)
         {
             if (state is not null)
             {
-                found.Add(new EvidenceItem(id, state));
+                yield return new EvidenceItem(id, state);
             }
         }
 
-        Phase? load = run.Phases.FirstOrDefault(phase => phase.Kind == Phase.Load);
-        Add("idle-rise", run.Idle?.RiseC is not { } rise ? null : healthy?.Idle?.RiseC is { } usual ? Three(rise - usual, RaisedIdleBeyondC, HighIdleBeyondC, "normal", "raised", "high") : Three(rise, RaisedIdleC, HighIdleC, "normal", "raised", "high"));
-        if (load is null || run.Load is not { } figures)
+        if (OfCard(seen) is { } card)
         {
-            return found;
+            yield return card;
         }
-
-        HealthyPath? kind = HealthyPath.Of(conditions.CoolerKind);
-        double? expected = healthy?.Resistance?.ValueCPerW ?? kind?.ChipCPerW + kind?.CoolerCPerW + kind?.BulkCPerW;
-        Add("time-to-limit", conditions.TemperatureLimitC is null ? null : run.ThermalLimit is not { } limit ? "never" : (limit.FirstSeconds - load.StartSeconds) switch { <= AtOnceSeconds => "at-once", <= SecondsSeconds => "seconds", _ => "minutes" });
-        Add("recovery", Left(run) is not { } left ? null : left > (healthy is not null && Left(healthy) is { } usually ? usually + SlowRecoveryBeyond : SlowRecovery) ? "slow" : "quick");
-        Add("swollen-band", Swollen(run, healthy, kind));
-        Add("resistance-ratio", run.Resistance is { } resistance && expected is { } sound ? Three(resistance.ValueCPerW / sound, RaisedRatio, HighRatio, "normal", "raised", "high") : null);
-        Add("power-plateau", figures.SustainedPowerW is not { } watts ? null : run.PowerLimit is not null && run.ThermalLimit is null && conditions.PowerCapW is null && (conditions.RatedPowerW is not { } rated || watts < PlateauShare * rated) ? "yes" : "no");
-        Add("power-vs-rated", figures.SustainedPowerW is { } drawn && conditions.RatedPowerW is { } most ? drawn > AboveShare * most ? "above" : "within" : null);
-        Add("clock-pinned", figures.SustainedClockMHz is null ? null : run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned) ? "yes" : "no");
-        Add("fan-response", conditions.CoolerKind == "passive" ? null : FanResponse(run, healthy));
-        double slowPump = healthy is null ? SlowPumpRpm : SlowPumpShare * (healthy.Channels.FirstOrDefault(channel => channel.Role == ChannelRole.PumpSpeed.Name())?.Mean ?? SlowPumpRpm / SlowPumpShare);
-        Add("pump-speed", run.Beside?.PumpRpm is not { } pump ? null : pump < StandingPumpRpm ? "zero" : pump < slowPump ? "low" : "normal");
-        Add("core-spread", figures.CoreSpreadC is { } spread ? spread > WideCoresC ? "wide" : "normal" : null);
-        Add("idle-load", run.Beside?.IdleLoadPercent is { } busy ? busy > BusyPercent ? "busy" : "quiet" : null);
-        Add("offset-channel", run.ControlOffsetC is { } offset ? Math.Abs(offset) > OffsetC ? "yes" : "no" : null);
-        if (run.Beside is { GraphicsPowerW: > CardAtWorkW, GraphicsC: { } card })
-        {
-            double? soundCard = healthy?.Channels.FirstOrDefault(channel => channel.Role == ChannelRole.GpuTemperature.Name())?.Mean, meanCard = run.Channels.FirstOrDefault(channel => channel.Role == ChannelRole.GpuTemperature.Name())?.Mean;
-            bool hot = soundCard is null ? card > HotCardC : meanCard - run.AmbientC > soundCard - healthy!.AmbientC + HotCardBeyondC;
-            Add("gpu-hot", hot ? "core" : run.Beside.GraphicsHotspotC - card > HotSpotC ? "hotspot-only" : "no");
-        }
-
-        return found;
     }
 
-    /// <summary>Which trial a run is, by its conditions; null when it is none.</summary>
-    public static string? TrialOf(RunConditions conditions) => conditions switch
+    /// <summary>The step that sticks out, by the heat paths of all runs of a setup taken together; null where no run tells one, or nothing is expected.</summary>
+    public static EvidenceItem? OfSteps(IReadOnlyList<SeenRun> runs)
     {
-        { Trial: "pump-full" } => "pump-full-speed",
-        { Trial: { } trial } => trial,
-        { Panel: "side-off" } => "panel-off-drop",
-        { PowerCapW: not null } => "capped-power",
-        { FanPolicy: "fixed", FanPercent: >= 99 } => "fans-full-drop",
-        _ => null,
-    };
-
-    /// <summary>What a trial shows beside the usual run; null when the two do not tell.</summary>
-    /// <param name="evidence">panel-off-drop, fans-full-drop, capped-power, pump-full-speed, known-good-cooler or cooler-room.</param>
-    /// <param name="healthyUsual">The same machine with nothing wrong in the usual run; null when it is not known.</param>
-    /// <param name="healthyTrial">And in this trial.</param>
-    /// <param name="limitC">The processor's; null when unknown.</param>
-    public static EvidenceItem? Of(string evidence, RunAnalysis usual, RunAnalysis trial, double? limitC, RunAnalysis? healthyUsual = null, RunAnalysis? healthyTrial = null)
-    {
-        if (usual is not { Load: { SustainedPowerW: { } watts }, Resistance: { } was, AmbientC: { } room } || trial is not { Load: { } after, Resistance: { } now })
+        HeatStaircase[] stairs = [.. runs.Where(run => run.Expected is not null).Select(run => HeatStaircase.Of(run.Run, run.Conditions, run.Expected)).OfType<HeatStaircase>()];
+        if (stairs.Length == 0)
         {
             return null;
         }
 
-        double drop = (was.ValueCPerW - now.ValueCPerW) * watts;
-        double? own = healthyUsual?.Resistance is { } soundWas && healthyTrial?.Resistance is { } soundNow ? (soundWas.ValueCPerW - soundNow.ValueCPerW) * watts : null;
-        string? state = evidence switch
+        List<(string Id, double ExcessC, double ExpectedC, double HalfC)> together = [];
+        double power = stairs.Max(stair => stair.PowerW);
+        foreach (IGrouping<string, (StaircaseStep Step, double Watts)> same in stairs.SelectMany(stair => stair.Steps.Select(step => (Step: step, stair.PowerW))).GroupBy(one => one.Step.Id))
         {
-            "panel-off-drop" => Three(drop - (own ?? UsualPanelC), SmallDropC, LargeDropC, "none", "small", "large"),
-            "fans-full-drop" => Three(drop - (own ?? UsualFansC), SmallDropC, LargeDropC, "none", "small", "large"),
-            "capped-power" => (healthyTrial?.Resistance is { } sound
-                ? now.ValueCPerW > StillHotRatio * sound.ValueCPerW && (now.ValueCPerW - sound.ValueCPerW) * watts * 2 / 3 > StillHotC
-                : after.SustainedTemperatureC > limitC - NearLimitC) ? "still-hot" : "normal",
-            "pump-full-speed" => drop - (own ?? 0) > BetterPumpC ? "better" : "same",
-            "known-good-cooler" => drop - (own ?? UsualKnownGoodC) > CuredC ? "fixed" : "same",
-            "cooler-room" => room > HotRoomC && (usual.ThermalLimit is null || trial.ThermalLimit is null) ? "follows-room" : "same",
-            _ => null,
-        };
-        return state is null ? null : new EvidenceItem(evidence, state);
+            // What the readings leave open shrinks with every run; what the parts leave open does not.
+            double weights = 0, excess = 0, sound = 0, soundHalf = 0;
+            foreach ((StaircaseStep step, double watts) in same)
+            {
+                double half = Math.Max(step.HalfWidthC ?? StaircaseStep.MeasuredC, 0.5) / watts, weight = 1 / (half * half);
+                weights += weight;
+                excess += weight * (step.RiseC - step.ExpectedC!.Value) / watts;
+                sound += weight * step.ExpectedC.Value / watts;
+                soundHalf += weight * step.ExpectedHalfWidthC!.Value / watts;
+            }
+
+            together.Add((same.Key, power * excess / weights, power * sound / weights, power * Math.Sqrt((1 / weights) + (soundHalf / weights * (soundHalf / weights)))));
+        }
+
+        string? stuck = HeatStaircase.StuckOf(together);
+        return new EvidenceItem("swollen-band", stuck ?? "none");
     }
 
-    private static string Three(double value, double second, double third, string low, string middle, string high) => value < second ? low : value < third ? middle : high;
+    /// <summary>What a run with the card at work shows of the card; null where it rests.</summary>
+    public static EvidenceItem? OfCard(SeenRun seen)
+    {
+        if (seen.Run.Graphics is not { PowerW: > CardAtWorkW and { } watts } card || seen.Run.AmbientC is not { } room)
+        {
+            return null;
+        }
+
+        // The air it breathes is the case's: as logged, else as it is expected to be while the card works.
+        Expected? caseAir = seen.Expected is { } expected ? ExpectedState.CaseAirAt(expected.Reference.Machine, seen.Run.Load?.SustainedPowerW ?? seen.Run.Idle?.PowerW ?? 0, watts, room) : null;
+        double air = card is { AirIsCase: true, AirC: { } logged } ? logged : room + (caseAir?.Value ?? 0);
+        double airHalf = card.AirIsCase ? CardReadingC : caseAir?.HalfWidth ?? CardReadingC;
+        Expected? own = seen.Expected is null ? null : ExpectedState.CardAt(seen.Expected.Reference.Machine, air, watts);
+        double beyond = card.Core.SustainedC - air - (own?.Value ?? double.PositiveInfinity);
+        bool hot = card.ThermalLimit is not null || card.Core.SustainedC > HotCardC;
+        string? state = beyond > CardBeyondC && own!.Value.Z(card.Core.SustainedC - air, airHalf) > RaisedZ ? hot ? "core-at-limit" : "core"
+            : card.GapC > WideGapC ? "hotspot-only"
+            : hot ? "by-its-air"
+            : own is null ? null : CardSound;
+        return state is null ? null : new EvidenceItem("gpu-hot", state);
+    }
+
+    private static string Three(double z, double beyond, double raised, double high) => z > HighZ && beyond > high ? High : z > RaisedZ && beyond > raised ? Raised : Normal;
+
+    private static string Ratio(double ratio, double z) =>
+        z > HighZ && ratio > ExtremeRatio ? "extreme" : z > HighZ && ratio > HighRatio ? High : z > RaisedZ && ratio > RaisedRatio ? Raised : Normal;
 
     /// <summary>Of the rise at the load's end, what is left after a minute.</summary>
-    private static double? Left(RunAnalysis run) => run is { Recovery.After60sRiseC: { } after, Load: { } load, AmbientC: { } room } && load.SustainedTemperatureC - room > 1 ? after / (load.SustainedTemperatureC - room) : null;
+    private static double? Left(RunAnalysis run) =>
+        run is { Recovery.After60sRiseC: { } after, Load: { } load, AmbientC: { } room } && load.SustainedTemperatureC - room > 1 ? after / (load.SustainedTemperatureC - room) : null;
 
-    private static string? Swollen(RunAnalysis run, RunAnalysis? healthy, HealthyPath? kind)
+    /// <summary>Whether it is held below its rating although it is cool.</summary>
+    private static string? Plateau(SeenRun seen)
     {
-        if (healthy?.HeatPath is { } sound && run.HeatPath is { } bands && run.Load?.SustainedPowerW is { } watts)
-        {
-            // At the fan's speed: fins lose more to slower air, and that is the fan's doing, which has an evidence of its own.
-            double slower = run.Fan?.LoadRpm > StandingFanRpm && healthy.Fan?.LoadRpm > StandingFanRpm ? Math.Pow(run.Fan!.LoadRpm!.Value / healthy.Fan!.LoadRpm!.Value, -0.5) : 1;
-            double Excess(HeatBand band) => (band.ResistanceCPerW - (sound.Single(one => one.Band == band.Band).ResistanceCPerW * (band.Band == HeatBand.Bulk ? Math.Max(1, slower) : 1))) * watts;
-            HeatBand worst = bands.MaxBy(Excess)!;
-            return Excess(worst) > SwollenC && Excess(worst) > SwollenShare * worst.ResistanceCPerW * watts * 0.75 && Excess(worst) > worst.HalfWidthCPerW * watts * 0.7 ? worst.Band : "none";
-        }
-
-        return run.Staircase is not { } stairs || kind is null ? null : stairs.Steps.FirstOrDefault(step => step.Swollen)?.Id switch { null => "none", HeatStaircase.CaseAir => HeatBand.Bulk, var id => id };
-    }
-
-    private static string? FanResponse(RunAnalysis run, RunAnalysis? healthy)
-    {
-        if (run.Fan is not { LoadRpm: { } rpm } fan)
+        if (seen.Run.Load?.SustainedPowerW is not { } watts || !seen.IsFullLoad)
         {
             return null;
         }
 
-        return rpm < StandingFanRpm ? "stopped"
-            : healthy?.Fan?.LoadRpm is { } sound && rpm < SlowFanShare * sound && run.Load!.SustainedTemperatureC > healthy.Load!.SustainedTemperatureC + WarmerC ? "low-while-hot"
-            : fan.State is "low-while-hot" or "stopped" ? fan.State
-            : healthy is not null || fan.State == "ramps" ? "ramps" : null;
+        bool free = seen.Run.ThermalLimit is null && seen.Conditions.PowerCapW is null or RunConditions.NoCap && seen.Conditions.ClockLockMHz is null or RunConditions.NoCap;
+        return !free ? "no"
+            : seen.Conditions.RatedPowerW is { } rated ? watts < DeepShare * rated ? "deep" : watts < PlateauShare * rated ? "yes" : "no"
+            : seen.Run.PowerLimit is null ? "no" : "yes";
+    }
+
+    private static string? FanResponse(SeenRun seen, double? fastestRpm)
+    {
+        if (seen.Conditions.CoolerKind == "passive" || seen.Run.Fan is not { State: not "unknown", LoadRpm: { } loaded } fan)
+        {
+            return null;
+        }
+
+        if (loaded < StandingFanRpm)
+        {
+            return "stopped";
+        }
+
+        bool hot = seen.Run.ThermalLimit is not null || seen.Run.Load!.SustainedTemperatureC > (seen.Conditions.TemperatureLimitC ?? 95) - HotWithinC;
+        double? full = seen.Expected?.State.MaxRpm, most = seen.Expected?.Reference.ByParts == true ? Math.Max(full ?? 0, fastestRpm ?? 0) : fastestRpm > 1.2 * loaded ? fastestRpm : null;
+        return !hot ? seen.Conditions.FanPolicy == "fixed" ? null : "ramps"
+            : seen.Conditions.FanPolicy == "fixed" ? null
+            : most is { } known && known > 0 ? loaded < LowFanShare * known ? "low-while-hot" : "ramps"
+            : loaded < LowFanShareOfKind * full || fan.IdleRpm is { } idle && loaded < 1.15 * idle && loaded < 0.7 * full ? "low-while-hot" : "ramps";
+    }
+
+    private static string? CaseAirOf(SeenRun seen)
+    {
+        if (seen.Run is not { Beside.CaseAirC: { } air, AmbientC: { } room } || seen.Expected?.State.CaseAirC is not { } sound || (seen.Expected.Reference.ByParts == false && seen.Conditions.CoolerKind == "liquid"))
+        {
+            return null;
+        }
+
+        return Three(sound.Z(air - room, 1), air - room - sound.Value, CaseBeyondC, CaseFarBeyondC);
+    }
+
+    private static string? Flow(RunAnalysis run) =>
+        run is not { Beside: { TubeOutC: not null, TubeReturnC: not null }, Load.SustainedPowerW: > FlowTellsW } ? null
+        : run.Flow is not { LitresPerMinute: var litres } || litres >= FlowsLpm ? "flows"
+        : litres >= HardlyLpm ? "low" : "hardly";
+
+    /// <summary>Whether the room is hot, and whether the machine would keep below its limit in one of 22 °C.</summary>
+    private static string? Room(SeenRun seen)
+    {
+        if (seen.Run is not { AmbientC: { } room, Load: { } load } || seen.Conditions.TemperatureLimitC is not { } limit)
+        {
+            return null;
+        }
+
+        bool held = seen.Run.ThermalLimit is not null || load.SustainedTemperatureC > limit - HoldsC;
+        double wanted = seen.Conditions.RatedPowerW is { } rated && load.SustainedPowerW < rated && seen.Run.Resistance is { } r ? room + (r.ValueCPerW * rated) : load.SustainedTemperatureC;
+        return room <= HotRoomC ? "usual" : held && wanted - (room - CoolRoomC) < limit - HoldsC ? "hot-decides" : "hot";
     }
 }

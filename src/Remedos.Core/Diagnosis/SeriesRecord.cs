@@ -22,7 +22,7 @@ public sealed record SeriesRecord(string Name, int Machines, IReadOnlyDictionary
     public bool IsEnough => Machines >= FewestMachines;
 
     /// <summary>The prior of a cause when these records stand beside the tables; the tables' own while there are too few.</summary>
-    /// <param name="prior">The tables' own, moved by all else that is known.</param>
+    /// <param name="prior">The tables' own, before anything is known of this machine.</param>
     public double Prior(string cause, double prior) => IsEnough && prior > 0 ? (Causes.GetValueOrDefault(cause) + (PriorMachines * prior)) / (Machines + PriorMachines) : prior;
 
     /// <summary>What the records say, as a sentence; null when they are too few or say nothing.</summary>

@@ -7,8 +7,14 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="FlowLitresPerMinute">What the loop carries; null without the watts, or when the tubes are too even to tell.</param>
 public sealed record TubeCheck(string State, double DifferenceC, double? FlowLitresPerMinute, string Sentence)
 {
-    /// <summary>A hand cannot tell tubes that differ by less; a sound loop under load stays below it, °C.</summary>
+    /// <summary>A hand cannot tell tubes that differ by less, °C.</summary>
     private const double ApartC = 6;
+
+    /// <summary>A loop that carries less is starved, L/min.</summary>
+    private const double StarvedLpm = 0.4;
+
+    /// <summary>Whether a hand that finds the tubes even tells anything: at few watts even a starved loop's hardly differ.</summary>
+    public static bool HandTells(double watts) => RunFigures.FlowOf(watts, ApartC) >= StarvedLpm;
 
     /// <summary>Tubes no warmer than this above the room carry nothing off, °C.</summary>
     private const double ColdAboveRoomC = 3;
@@ -32,13 +38,15 @@ public sealed record TubeCheck(string State, double DifferenceC, double? FlowLit
             return new TubeCheck("both-cold", apart, null, "Both tubes are as cold as the room: no heat gets into the liquid.");
         }
 
-        string state = apart >= ApartC ? "one-hot" : "even";
-        string verdict = state == "even" ? "the loop flows" : "hardly any flow";
-        if (watts is not { } drawn || apart <= ReadingC)
+        if (watts is not > 0 || apart <= ReadingC)
         {
-            return new TubeCheck(state, apart, null, $"{apart:0.0} °C between the tubes: {verdict}.");
+            string felt = apart >= ApartC ? "one-hot" : "even";
+            return new TubeCheck(felt, apart, null, $"{apart:0.0} °C between the tubes: {(felt == "even" ? "the loop flows" : "hardly any flow")}.");
         }
 
+        // Where the watts are known the flow decides, not the degrees: 5 °C are much at 45 W and little at 250.
+        double drawn = watts.Value;
+        string state = RunFigures.FlowOf(drawn, apart) < StarvedLpm ? "one-hot" : "even", verdict = state == "even" ? "the loop flows" : "hardly any flow";
         double flow = RunFigures.FlowOf(drawn, apart), low = RunFigures.FlowOf(drawn, apart + ReadingC), high = RunFigures.FlowOf(drawn, apart - ReadingC);
         return new TubeCheck(state, apart, flow, $"{apart:0.0} °C between the tubes at {drawn:0} W: about {flow:0.00} L/min ({low:0.00} to {high:0.00}), {verdict}.");
     }

@@ -34,6 +34,7 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             _ when before is null && after is null => "Nothing was measured.",
             _ when before is not null && after is not null => "Measured before and after, but not under the same conditions.",
             _ when (after ?? before)!.ThermalLimit is not null => "It overheats under full load.",
+            _ when facts.Diagnosis is { IsSound: true, IsSure: true } => "Nothing is wrong with it: it does what a sound machine does.",
             _ => "It stays within its limit.",
         };
     }

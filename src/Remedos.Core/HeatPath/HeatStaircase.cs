@@ -1,3 +1,6 @@
+using Remedos.Core.Runs;
+using Remedos.Core.SteadyState;
+
 namespace Remedos.Core.HeatPath;
 
 /// <summary>One step of the staircase: a stretch of the heat path, from the room towards the chip.</summary>
@@ -7,93 +10,141 @@ namespace Remedos.Core.HeatPath;
 /// <param name="RiseC">Degrees lost there, °C.</param>
 /// <param name="ResistanceCPerW">Its width: the rise over the sustained power, °C/W.</param>
 /// <param name="HalfWidthC">Half of the rise's 95 % interval, °C; null where it was measured at both ends.</param>
-/// <param name="HealthyC">What a healthy machine of this kind would lose there at this power, °C; null when nothing is expected.</param>
+/// <param name="ExpectedC">What a sound machine would lose there in this run, °C; null when nothing is expected.</param>
+/// <param name="ExpectedHalfWidthC">Half of the 95 % interval of that, °C.</param>
 /// <param name="Swollen">Whether this is the step that sticks out.</param>
-public sealed record StaircaseStep(string Id, string Title, double FromC, double RiseC, double ResistanceCPerW, double? HalfWidthC, double? HealthyC, bool Swollen);
+public sealed record StaircaseStep(
+    string Id, string Title, double FromC, double RiseC, double ResistanceCPerW, double? HalfWidthC, double? ExpectedC, double? ExpectedHalfWidthC, bool Swollen)
+{
+    /// <summary>What two thermometers leave open, °C.</summary>
+    internal const double MeasuredC = 1;
+}
 
 /// <summary>The heat path as a staircase from the room to the chip, at the sustained power.</summary>
 /// <param name="RoomC">Its foot, °C.</param>
 /// <param name="ChipC">Its top: the sustained temperature, °C.</param>
 /// <param name="PowerW">The sustained power, W.</param>
-/// <param name="Sentence">Where the heat sticks, how much of it, what is healthy, and what to look at; or that no step sticks out.</param>
+/// <param name="Sentence">Where the heat sticks, how much of it, what is expected, and what to look at; or that no step sticks out.</param>
 public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IReadOnlyList<StaircaseStep> Steps, string Sentence)
 {
-    /// <summary>A step is swollen when it exceeds the healthy one by this share, by its own half-width, and by these degrees.</summary>
-    private const double SwollenShare = 0.35, SwollenC = 4;
+    /// <summary>A step sticks out when it exceeds the expected one by these standard deviations, by this share, and by these degrees.</summary>
+    public const double SticksOutZ = 2.3, SticksOutShare = 0.25, SticksOutC = 4;
 
     public const string CaseAir = "case-air";
 
-    /// <summary>Builds the stairs. Chip and cooler come from the fit; the rest of the measured rise, other heat included, lies behind them.</summary>
-    /// <param name="bands">chip, cooler, bulk.</param>
-    /// <param name="roomC">°C.</param>
-    /// <param name="chipC">Sustained, °C.</param>
-    /// <param name="powerW">Sustained, W.</param>
-    /// <param name="coolerKind">As in the conditions; null when unknown.</param>
-    /// <param name="cardW">The graphics card's power in the same window, W; 0 without one.</param>
-    /// <param name="caseAirC">The case air in the same window, when it was logged, °C.</param>
-    /// <param name="coolantC">The coolant likewise, °C.</param>
-    /// <param name="atLimit">Whether the run was held at its temperature limit.</param>
-    /// <param name="fanRests">Whether the fan's own steering may hold it slow because the chip is cool: then much lost at the fins is no fault.</param>
-    public static HeatStaircase Of(IReadOnlyList<HeatBand> bands, double roomC, double chipC, double powerW, string? coolerKind, double cardW, double? caseAirC, double? coolantC, bool atLimit, bool fanRests = false)
+    /// <summary>What a sound machine is expected to have shown, where it stands and from what it is known; null when nothing is expected.</summary>
+    public ExpectedTop? Expected { get; init; }
+
+    /// <summary>A run's stairs, held against what is expected of it; null where the log carries no heat path. Chip and cooler come from the fit; the rest of the measured rise, other heat included, lies behind them.</summary>
+    /// <param name="expected">Null when nothing is.</param>
+    public static HeatStaircase? Of(RunAnalysis run, RunConditions conditions, ExpectedRun? expected)
     {
+        if (run is not { HeatPath: { } bands, AmbientC: { } roomC, Load: { SustainedPowerW: { } powerW, SustainedTemperatureC: var chipC } })
+        {
+            return null;
+        }
+
         HeatBand Band(string name) => bands.Single(band => band.Band == name);
-        HealthyPath? healthy = HealthyPath.Of(coolerKind);
         (HeatBand chip, HeatBand cooler, HeatBand bulk) = (Band(HeatBand.Chip), Band(HeatBand.Cooler), Band(HeatBand.Bulk));
-        bool liquid = coolerKind == "liquid" || coolantC is not null;
-        double chipRise = chip.RiseC, coolerRise = cooler.RiseC;
+        ExpectedState? sound = expected?.State;
+        bool liquid = ExpectedRun.KindOf(run, conditions) == "liquid";
+        double chipRise = chip.RiseC, coolerRise = cooler.RiseC, chipHalf = chip.HalfWidthCPerW * powerW;
         double? coolerHalf = cooler.HalfWidthCPerW * powerW;
-        if (coolantC is { } coolant && coolant > roomC && coolant < chipC - chipRise)
+        if (run.Beside?.CoolantC is { } coolant && coolant > roomC && coolant < chipC - chipRise)
         {
             // The coolant is measured: what lies between it and the chip's own band is block and flow, whatever the fit says.
-            (coolerRise, coolerHalf) = (chipC - chipRise - coolant, chip.HalfWidthCPerW * powerW);
+            (coolerRise, coolerHalf) = (chipC - chipRise - coolant, chipHalf);
         }
 
         double behind = Math.Max(0, chipC - roomC - chipRise - coolerRise);
+        // A radiator that draws from the room has no case air below it; where nobody said how it hangs, nothing is made of that air.
+        bool hangs = sound?.BreathesCase == false || (liquid && expected?.Reference.ByParts == false);
+        double? caseAirC = hangs ? null : run.Beside?.CaseAirC;
         double caseRise = caseAirC is { } air ? Math.Clamp(air - roomC, 0, behind) : 0;
-        List<(string Id, string Title, double Rise, double? Half, double? Healthy)> parts = [];
-        if (caseAirC is not null)
+        Expected? Times(Expected? resistance) => resistance is { } r ? new Expected(r.Value * powerW, r.HalfWidth * powerW) : null;
+        Expected? chipSound = Times(sound?.ChipCPerW), coolerSound = Times(sound?.CoolerCPerW), bulkSound = null;
+        if (sound is not null)
         {
-            parts.Add((CaseAir, "case air to room", caseRise, null, healthy?.CaseCPerW * (powerW + cardW)));
+            double rest = sound.RiseC.Value - chipSound!.Value.Value - coolerSound!.Value.Value, half = sound.BulkCPerW.HalfWidth * powerW;
+            bulkSound = caseAirC is null
+                ? new Expected(rest, Root(half, sound.BreathesCase ? sound.OtherHeatC.HalfWidth : 0))
+                : new Expected(Math.Max(0, rest - sound.CaseAirC.Value), half);
         }
 
         string to = caseAirC is null ? "room" : "case air";
-        parts.Add((HeatBand.Bulk, liquid ? $"radiator to {to}" : $"fins to {to}", behind - caseRise, bulk.HalfWidthCPerW * powerW,
-            caseAirC is null ? (healthy?.BulkCPerW * powerW) + (healthy?.CaseCPerW * cardW) : (healthy?.BulkCPerW - healthy?.CaseCPerW) * powerW));
-        parts.Add((HeatBand.Cooler, liquid ? "block to liquid" : "base to fins", coolerRise, coolerHalf, healthy?.CoolerCPerW * powerW));
-        parts.Add((HeatBand.Chip, liquid ? "chip to block" : "chip to base", chipRise, chip.HalfWidthCPerW * powerW, healthy?.ChipCPerW * powerW));
-        string[] sticksOut = [.. parts.Where(part => part.Healthy is { } expected && part.Rise - expected is var excess && excess > SwollenC && excess > SwollenShare * expected && excess > (part.Half ?? 0))
-            .OrderByDescending(part => part.Rise - part.Healthy).Select(part => part.Id)];
-        string? swollen = sticksOut.FirstOrDefault(id => !(fanRests && id == HeatBand.Bulk));
-        double at = roomC;
-        List<StaircaseStep> steps = [];
-        foreach ((string id, string title, double rise, double? half, double? expected) in parts)
+        List<(string Id, string Title, double Rise, double? Half, Expected? Sound)> parts = [];
+        if (caseAirC is not null)
         {
-            steps.Add(new StaircaseStep(id, title, at, rise, rise / powerW, half, expected, id == swollen));
+            parts.Add((CaseAir, "case air to room", caseRise, null, sound?.CaseAirC));
+        }
+
+        parts.Add((HeatBand.Bulk, liquid ? $"radiator to {to}" : $"fins to {to}", behind - caseRise, bulk.HalfWidthCPerW * powerW, bulkSound));
+        parts.Add((HeatBand.Cooler, liquid ? "block to liquid" : "base to fins", coolerRise, coolerHalf, coolerSound));
+        parts.Add((HeatBand.Chip, liquid ? "chip to block" : "chip to base", chipRise, chipHalf, chipSound));
+        List<StaircaseStep> steps = [];
+        double at = roomC;
+        foreach ((string id, string title, double rise, double? half, Expected? healthy) in parts)
+        {
+            steps.Add(new StaircaseStep(id, title, at, rise, rise / powerW, half, healthy?.Value, healthy?.HalfWidth, false));
             at += rise;
         }
 
-        return new HeatStaircase(roomC, chipC, powerW, steps, Words(steps, healthy is not null, liquid, atLimit, fanRests && sticksOut.Contains(HeatBand.Bulk), powerW));
+        string? stuck = Stuck(steps);
+        steps = [.. steps.Select(step => step with { Swollen = step.Id == stuck })];
+        return new HeatStaircase(roomC, chipC, powerW, steps, Words(steps, sound is not null, liquid, run.ThermalLimit is not null, powerW))
+        {
+            Expected = expected is null ? null : ExpectedTop.Of(expected, roomC),
+        };
     }
 
-    private static string Words(List<StaircaseStep> steps, bool expected, bool liquid, bool atLimit, bool slowFan, double powerW)
+    /// <summary>The step that sticks out: of those that exceed what is expected beyond doubt, the one that does so by most degrees; null for none.</summary>
+    private static string? Stuck(List<StaircaseStep> steps) => StuckOf([.. steps.Where(step => step.ExpectedC is not null).Select(step =>
+        (step.Id, step.RiseC - step.ExpectedC!.Value, step.ExpectedC.Value, Root(step.HalfWidthC ?? StaircaseStep.MeasuredC, step.ExpectedHalfWidthC!.Value)))]);
+
+    /// <summary>
+    /// Likewise of steps by how much they exceed what is expected, what that is, and half of the 95 % interval of the excess, °C. Cooler and bulk meet at a time constant that fins lie near:
+    /// what one of them has more and the other less has only changed sides.
+    /// </summary>
+    internal static string? StuckOf(IReadOnlyList<(string Id, double ExcessC, double ExpectedC, double HalfC)> steps)
+    {
+        double Beside(string id) => Math.Min(0, steps.FirstOrDefault(step => step.Id == (id == HeatBand.Cooler ? HeatBand.Bulk : id == HeatBand.Bulk ? HeatBand.Cooler : "")).ExcessC);
+        return steps.Select(step => (step.Id, Excess: step.ExcessC + Beside(step.Id), step.ExpectedC, step.HalfC))
+            .Where(step => step.Excess > SticksOutC && step.Excess > SticksOutShare * step.ExpectedC && 1.96 * step.Excess > SticksOutZ * step.HalfC)
+            .OrderByDescending(step => step.Excess).Select(step => step.Id).FirstOrDefault();
+    }
+
+    private static double Root(double a, double b) => Math.Sqrt((a * a) + (b * b));
+
+    private static string Words(List<StaircaseStep> steps, bool expected, bool liquid, bool atLimit, double powerW)
     {
         if (steps.FirstOrDefault(step => step.Swollen) is not { } stuck)
         {
             StaircaseStep largest = steps.MaxBy(step => step.RiseC)!;
-            return slowFan ? $"Most is lost at the {(liquid ? "radiator" : "fins")}: {steps.Single(step => step.Id == HeatBand.Bulk).RiseC:0} °C, while the chip is cool enough for slow fans. A run with the fans fixed tells whether it is more than the fans."
-                : expected && atLimit ? $"No step sticks out: each is about what this kind of cooler loses when healthy, and that is too much for {powerW:0} W in this room."
-                : expected ? "No step sticks out: each is about what this kind of machine loses when healthy."
-                : $"Most is lost from {largest.Title}: {largest.RiseC:0} °C. With the kind of cooler noted, it could be told whether that is healthy.";
+            return expected && atLimit ? $"No step sticks out: each is about what a sound machine loses there, and that is too much for {powerW:0} W in this room."
+                : expected ? "No step sticks out: each is about what a sound machine loses there."
+                : $"Most is lost from {largest.Title}: {largest.RiseC:0} °C. With the kind of cooler noted, it could be told whether that is sound.";
         }
 
-        string figures = $"{stuck.RiseC:0} °C lost from {stuck.Title}, {stuck.HealthyC:0} expected.";
+        string figures = $"{stuck.RiseC:0} °C lost from {stuck.Title}, {stuck.ExpectedC:0} expected.";
         return stuck.Id switch
         {
-            CaseAir => $"Heat stuck in the case: its air is {stuck.RiseC:0} °C above the room, {stuck.HealthyC:0} expected. Take the side panel off and see how far it drops (5 min).",
+            CaseAir => $"Heat stuck in the case: its air is {stuck.RiseC:0} °C above the room, {stuck.ExpectedC:0} expected. Take the side panel off and see how far it drops (5 min).",
             HeatBand.Chip => $"Heat stuck at the chip: {figures} Lift the cooler and look at the paste print (15 min).",
             HeatBand.Cooler when liquid => $"Heat stuck in the loop: {figures} Feel both tubes: one hot and one cold means hardly any flow (2 min).",
             HeatBand.Cooler => $"Heat stuck in the cooler: {figures} Look at how the base sits, then at its heat pipes (15 min).",
             _ => $"Heat stuck at the {(liquid ? "radiator" : "fins")}: {figures} Look for dust, and at the fan and its direction (3 min).",
         };
     }
+}
+
+/// <summary>Where a sound machine would have stood in a run, and what that is known from.</summary>
+/// <param name="ChipC">At that run's watts, fan speed, room, panel and card, °C.</param>
+/// <param name="ByParts">Whether its own parts are known; otherwise it is any machine with a cooler of its kind.</param>
+/// <param name="Sources">A phrase each: “Mullion 120, measured here”.</param>
+/// <param name="Missing">What to note so that it could be told better, a phrase each.</param>
+public sealed record ExpectedTop(double ChipC, double HalfWidthC, bool ByParts, IReadOnlyList<string> Sources, IReadOnlyList<string> Missing)
+{
+    /// <summary>Of a run.</summary>
+    public static ExpectedTop Of(ExpectedRun expected, double roomC) =>
+        new(roomC + expected.State.RiseC.Value, expected.State.RiseC.HalfWidth, expected.Reference.ByParts, expected.Reference.Sources, expected.Reference.Missing);
 }

@@ -58,31 +58,6 @@ public sealed record JobFacts(
     public DateOnly Today => DateOnly.FromDateTime(Now.Date);
 }
 
-/// <summary>Where a diagnosis stands: what leads, and the check that would tell most.</summary>
-/// <param name="Check">Null when none that is left is worth its minutes.</param>
-/// <param name="CheckBits">What the check is expected to tell; 0 without one.</param>
-public sealed record DiagnosisStand(CauseRow Lead, double Probability, EvidenceRow? Check, double CheckBits)
-{
-    /// <summary>A check that tells less is not worth a hand.</summary>
-    public const double WorthBits = 0.03;
-
-    private const double SureAt = 0.8, TellsMuchBits = 0.12;
-
-    private const double CertainAt = 0.9, LikelyAt = 0.7, PossibleAt = 0.4;
-
-    public static DiagnosisStand Of(DiagnosisAnswer answer)
-    {
-        NextCheck? next = answer.NextChecks.FirstOrDefault(check => check.ExpectedInformationBits >= WorthBits);
-        return new(DiagnosisTables.CauseOf(answer.Causes[0].Id), answer.Causes[0].Probability, next is null ? null : DiagnosisTables.EvidenceOf(next.Evidence), next?.ExpectedInformationBits ?? 0);
-    }
-
-    /// <summary>Probable enough to act on it, and no check is left that would tell much.</summary>
-    public bool IsSure => Probability >= CertainAt || (Probability >= SureAt && CheckBits < TellsMuchBits);
-
-    /// <summary>How sure, in a word that begins a sentence; null when it is too early to name a cause.</summary>
-    public string? Certainty => Probability switch { >= CertainAt => "Almost certainly", >= LikelyAt => "Likely", >= PossibleAt => "Perhaps", _ => null };
-}
-
 /// <summary>A step of the order of work.</summary>
 /// <param name="Id">intake, look, before, diagnosis, repair, after or handover.</param>
 /// <param name="Title">Its name on the rail.</param>

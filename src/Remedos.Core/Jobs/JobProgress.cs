@@ -47,7 +47,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     private static JobStep Diagnosis(JobFacts f)
     {
         bool done = f.Diagnosis is null or { IsSure: true } or { Check: null } || Filled(f.RepairFound) || Filled(f.RepairDone) || f.Route is not null;
-        return new JobStep("diagnosis", "Diagnosis", f.NoBaseline || (f.Before.Count > 0 && done), f.Diagnosis is { } stand ? $"{stand.Lead.Title}: {Percent(stand)}" : "Nothing observed yet.");
+        return new JobStep("diagnosis", "Diagnosis", f.NoBaseline || (f.Before.Count > 0 && done), f.Diagnosis is { } stand ? $"{stand.Title}: {Percent(stand)}" : "Nothing observed yet.");
     }
 
     private static string Percent(DiagnosisStand stand) => stand.Probability > 0.99 ? "over 99 %" : $"{100 * stand.Probability:0} %";
@@ -113,8 +113,8 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         if (f.Diagnosis is { Certainty: { } certainty } stand)
         {
             // A budget that ran out beside it is no finding of its own.
-            string finding = Latest(f.Before) is { } before && (stand.Lead.Id == PowerLimited || !RunWords.IsHeldByPower(before.Analysis, before.Conditions)) ? $" {RunWords.Finding(before.Analysis, before.Conditions)}" : "";
-            return new Headline($"{certainty}:", Lower(stand.Lead.Title), $", {Percent(stand)}.{finding}", hotRun);
+            string finding = Latest(f.Before) is { } before && (stand.Lead?.Id == PowerLimited || !RunWords.IsHeldByPower(before.Analysis, before.Conditions)) ? $" {RunWords.Finding(before.Analysis, before.Conditions)}" : "";
+            return new Headline($"{certainty}:", Lower(stand.Title), $", {Percent(stand)}.{finding}", hotRun && !stand.IsSound);
         }
 
         if (Latest(f.Before) is { } run)
@@ -144,9 +144,9 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             case "before":
                 return new NowCard("Record the before run", "Case closed, as the owner uses it: idle until level, full load for twenty minutes, cool-down. It cannot be made up for once the machine has been opened.", 30, "Watch the first minute. At the limit within seconds: stop, the cooler may not touch the chip.", "before-run", "Add the log");
             case "diagnosis" when f.Diagnosis is { Check: { } check } stand:
-                return new NowCard($"{Verb(check)}: {Lower(check.Title)}", $"{check.How} It tells most for its minutes; {Lower(stand.Lead.Title)} leads with {Percent(stand)}.", (int)Math.Ceiling(check.Minutes), CheckCaution(f, check),
+                return new NowCard($"{Verb(check)}: {Lower(check.Title)}", $"{check.How} It tells most for its minutes; {(stand.IsSound ? "that nothing is wrong" : Lower(stand.Title))} leads with {Percent(stand)}.", (int)Math.Ceiling(check.Minutes), CheckCaution(f, check),
                     check.Variant is null ? "check" : "run", check.Variant is null ? "Go to the check" : "Run it in a bay", "repair", "or go to the repair");
-            case "repair" when f.Diagnosis is { IsSure: true } sure && f.Warranty?.AskFirst(sure.Lead, f.Today) is { } ask && !Filled(f.RepairFound):
+            case "repair" when f.Diagnosis is { IsSure: true, Lead: { } cause } && f.Warranty?.AskFirst(cause, f.Today) is { } ask && !Filled(f.RepairFound):
                 return new NowCard("Offer the warranty first", ask, 5, "Do nothing that cannot be undone before the owner has chosen.", "warranty", "Note what the owner chose", "repair", "or repair it here");
             case "repair" when f.Warranty is { Route: Warranty.Claim } && !Filled(f.RepairFound):
                 return new NowCard("Claim the warranty", "The owner chose the claim. Write down what the runs say, keep a copy of the proof, and send it as it is.", 15, "Do not open it.", "repair", "Note what was done");
@@ -156,12 +156,14 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                 return new NowCard("Cap the power", "The owner chose a capped power. Set the limit in the firmware, note it, and make the after run with it.", 15, null, "repair", "Note what was done", "coolers", "or see what it costs");
             case "repair" when f.Route == Decision.Cooler && f.CoolerToFit is { } cooler:
                 return new NowCard($"Fit {cooler}", "Keep the old screws and brackets. Power up and look at it before everything is closed; then note what was done and when it was mounted.", 60, OpenCaution, "repair", "Write the repair note", "coolers", "or look at the coolers again");
-            case "repair" when f.Diagnosis is { IsSure: true, Lead.Id: not PowerLimited } stand && !Filled(f.RepairFound):
+            case "repair" when f.Diagnosis is { IsSure: true, IsSound: true } sound && !Filled(f.RepairFound):
+                return new NowCard("Say that it is sound", $"Nothing was found: it does what a sound machine of its kind does ({Percent(sound)}). Tell the owner what was measured and what would make it quieter or cooler; note what was agreed.", 10, null, "repair", "Write it down", "coolers", "or see what another cooler would do");
+            case "repair" when f.Diagnosis is { IsSure: true, Lead: { Id: not PowerLimited } lead } stand && !Filled(f.RepairFound):
                 // Where something has to be chosen first, the card leads there; the note comes after.
-                (string Action, string Button)? choose = CoolerRepairs.Contains(stand.Lead.Repair) ? ("coolers", "Choose the cooler") : AirRepairs.Contains(stand.Lead.Repair) ? ("air", "Look at its air") : null;
-                string why = $"{stand.Lead.Title}, {Percent(stand)} sure. {(choose is null ? "Note" : "Then note")} what was found, what was replaced, and when the cooler was mounted again.";
-                string? caution = stand.Lead.Opens == CauseRow.Nothing ? null : OpenCaution;
-                return choose is { } way ? new NowCard(stand.Lead.RepairTitle, why, 45, caution, way.Action, way.Button, "repair", "or write the repair note") : new NowCard(stand.Lead.RepairTitle, why, 45, caution, "repair", "Write the repair note");
+                (string Action, string Button)? choose = CoolerRepairs.Contains(lead.Repair) ? ("coolers", "Choose the cooler") : AirRepairs.Contains(lead.Repair) ? ("air", "Look at its air") : null;
+                string why = $"{stand.Title}, {Percent(stand)} sure. {(choose is null ? "Note" : "Then note")} what was found, what was replaced, and when the cooler was mounted again.";
+                string? caution = lead.Opens == CauseRow.Nothing ? null : OpenCaution;
+                return choose is { } way ? new NowCard(lead.RepairTitle, why, 45, caution, way.Action, way.Button, "repair", "or write the repair note") : new NowCard(lead.RepairTitle, why, 45, caution, "repair", "Write the repair note");
             case "repair" when before is not null && RunWords.IsHeldByPower(before.Analysis, before.Conditions):
                 return new NowCard("Tell the owner it is not heat", "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the firmware.", 10, null, "repair", "Write the repair note");
             case "repair" when before?.Analysis.Load?.Settled == false && f.Before.Count < 2:

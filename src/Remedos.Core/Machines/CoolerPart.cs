@@ -39,6 +39,12 @@ public sealed record CoolerPart(
 {
     private const int OfALoop = 3;
 
+    /// <summary>A cooler of which only the kind is known: the usual one of its kind.</summary>
+    /// <param name="kind">down-draught, tower, dual-tower, liquid or passive.</param>
+    public static CoolerPart OfKind(string kind) => new(
+        "", $"a {kind.Replace('-', ' ')} cooler", kind, RadiatorSizeMm: kind == "liquid" ? 240 : null,
+        Fans: kind == "passive" ? [] : [.. Enumerable.Repeat(new CoolerFan(null, null, Defaults.MaxRpmOf(kind), null, null), kind is "liquid" or "dual-tower" ? 2 : 1)]);
+
     [JsonIgnore]
     public bool IsLiquid => Kind == "liquid";
 

@@ -49,6 +49,9 @@ public static class Defaults
 
     public static readonly double DieJPerK = Of("dieJPerK"), BaseJPerK = Of("baseJPerK"), LoopJPerKMm = Of("loopJPerKMm"), CaseAirJPerK = Of("caseAirJPerK"), ChassisJPerK = Of("chassisJPerK"), CardDieJPerK = Of("cardDieJPerK"), CardFinsJPerK = Of("cardFinsJPerK");
 
+    /// <summary>Full speed of a cooler's fans of which only its kind is known, rpm.</summary>
+    public static double MaxRpmOf(string kind) => kind == "down-draught" ? Of("down-draughtMaxRpm") : CoolerMaxRpm;
+
     /// <summary>Base to air of a cooler of which only its kind is known, °C/W at full speed.</summary>
     public static double CoolerCPerW(string kind) => Of($"{kind}CPerW");
 

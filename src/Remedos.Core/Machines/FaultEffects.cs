@@ -22,6 +22,9 @@ public sealed record FaultEffects
 
     public double CoolerFanShare { get; init; } = 1;
 
+    /// <summary>The cooler's fans turn no faster than this share of full.</summary>
+    public double CoolerFanCeiling { get; init; } = 1;
+
     public double CaseFanShare { get; init; } = 1;
 
     /// <summary>Of grilles, filters and openings.</summary>
@@ -42,6 +45,9 @@ public sealed record FaultEffects
 
     public double MisreadC { get; init; }
 
+    /// <summary>Of the watts that it would draw, what firmware leaves it that holds the clock down.</summary>
+    public double PinnedShare { get; init; } = 1;
+
     public double GraphicsFactor { get; init; } = 1;
 
     /// <summary>Every fault that can be simulated, with what a severity of 0 … 1 does and why so much.</summary>
@@ -59,7 +65,8 @@ public sealed record FaultEffects
         // Air in the loop: less flow, less liquid to warm, part of the radiator dry.
         ["coolant-lost"] = (e, s) => e with { FlowShare = e.FlowShare * (1 - (0.6 * s)), FinsFactor = e.FinsFactor * (1 + (0.9 * s)), FinsHeatShare = e.FinsHeatShare * (1 - (0.5 * s)) },
         ["cooler-undersized"] = (e, s) => e with { FinsFactor = e.FinsFactor * (1 + (1.3 * s)), ToFinsFactor = e.ToFinsFactor * (1 + (0.5 * s)), FinsHeatShare = e.FinsHeatShare * (1 - (0.5 * s)) },
-        ["fan-failed"] = (e, s) => e with { CoolerFanShare = e.CoolerFanShare * (1 - s) },
+        // A worn bearing or a cable in the blades lets it turn no faster than this, whatever it is asked for.
+        ["fan-failed"] = (e, s) => e with { CoolerFanCeiling = Math.Min(e.CoolerFanCeiling, 1 - s) },
         ["fan-reversed"] = (e, s) => e with { RearReversed = e.RearReversed || s > 0, FinsFactor = e.FinsFactor * (1 + (0.35 * s)) },
         ["fan-control"] = (e, s) => e with { SteeringCeiling = Math.Min(e.SteeringCeiling, 1 - (0.7 * s)) },
         // Fans that hardly turn behind covered grilles: a tenth of the air is left.
@@ -69,7 +76,12 @@ public sealed record FaultEffects
         ["background-load"] = (e, s) => e with { IdleLoad = Math.Max(e.IdleLoad, 0.1 + (0.4 * s)) },
         ["sensor-misread"] = (e, s) => e with { MisreadC = e.MisreadC + 8 + (15 * s) },
         ["power-limited"] = (e, s) => e with { BudgetFactor = e.BudgetFactor * (0.9 - (0.4 * s)) },
-        ["gpu-cooling"] = (e, s) => e with { GraphicsFactor = e.GraphicsFactor * (1 + (0.9 * s)) },
+        // A quarter of the clock and less, whatever it is asked for.
+        ["clock-held"] = (e, s) => e with { PinnedShare = 0.014 - (0.008 * s) },
+        // A bearing that is heard and cools as before.
+        ["noisy-part"] = (e, _) => e,
+        // Dried pads and paste: the way from chip to fins trebles at worst, and the hot spot stands out as much.
+        ["gpu-cooling"] = (e, s) => e with { GraphicsFactor = e.GraphicsFactor * (1 + (2.2 * s)) },
     };
 
     public static IReadOnlyCollection<string> Ids => Known.Keys;

@@ -113,7 +113,7 @@ internal sealed class Predictor(Build build)
         double foot = build.RoomC;
         foreach ((string id, string title, double rise) in steps.Where(step => step.RiseC > 0))
         {
-            stairs.Add(new StaircaseStep(id, title, foot, rise, rise / _watts, null, null, false));
+            stairs.Add(new StaircaseStep(id, title, foot, rise, rise / _watts, null, null, null, false));
             foot += rise;
         }
 

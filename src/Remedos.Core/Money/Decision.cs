@@ -25,10 +25,11 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
 
     private const double CapMinutes = 15;
 
-    /// <summary>A repair is advised when something is wrong with this probability.</summary>
-    private const double SomethingIsWrong = 0.5;
+    /// <summary>Repairs that are another cooler, like or unlike.</summary>
+    private static readonly string[] AnotherCooler = [RepairSequence.Upgrade, RepairSequence.ReplaceLoop];
 
-    private const string TooSmall = "cooler-undersized";
+    /// <summary>Faults that go with the cooler, so that another one cures them too, though a smaller repair would.</summary>
+    private static readonly IReadOnlyList<string> GoWithTheCooler = FaultEffects.OfTheCooler;
 
     /// <summary>Less is not worth a word, %.</summary>
     private const double NoticedPercent = 1;
@@ -39,11 +40,14 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
     public static Decision Of(Build build, MatchAnswer match, DiagnosisAnswer? diagnosis, double? measuredHoldsW, Rates rates)
     {
         double watts = build.Processor.SustainedPowerW;
-        Candidate? current = match.Candidates.FirstOrDefault(one => one.IsCurrent), best = match.Candidates.FirstOrDefault(one => one is { Fits: true, IsCurrent: false, Rank: not null } && Gains(one, current));
+        Candidate? current = match.Candidates.FirstOrDefault(one => one.IsCurrent);
         double? holds = measuredHoldsW ?? (current is null ? null : watts + current.HeadroomW);
         double? loss = holds is { } w ? ClockLoss(w, watts) : null;
         bool hot = loss > NoticedPercent;
-        double wrong = diagnosis is null ? 0 : 1 - diagnosis.NothingWrong;
+        // The same stand that the headline, the rail and the Now card show.
+        DiagnosisStand? stand = diagnosis is null ? null : DiagnosisStand.Of(diagnosis);
+        bool wrong = stand is { Lead: not null, Certainty: not null };
+        Candidate? best = match.Candidates.FirstOrDefault(one => one is { Fits: true, IsCurrent: false, Rank: not null } && (wrong && AnotherCooler.Contains(stand!.Lead!.Repair) || Gains(one, current)));
         List<DecisionWay> ways = [];
         RepairSequence? repairs = diagnosis is null ? null : RepairSequence.Of([.. diagnosis.Causes], rates, best is null ? null : QuoteOf(best, rates));
         if (repairs is { Steps.Count: > 0 } sequence)
@@ -56,7 +60,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         {
             Quote quote = QuoteOf(best, rates);
             double lost = ClockLoss(watts + best.HeadroomW, watts);
-            string sound = wrong > SomethingIsWrong && diagnosis!.Causes[0].Id != TooSmall ? " What is wrong now may stay." : "";
+            string sound = wrong && !GoWithTheCooler.Contains(stand!.Lead!.Id) ? $" What is wrong now stays: {Lower(stand.Title)}." : "";
             ways.Add(new DecisionWay(Cooler, $"Fit {best.Name}", quote.TotalMinor, quote.Minutes, lost, $"{best.Why}{(best.PriceShare is { } share ? $" {100 * share:0} % of the chip’s price." : "")}{(best.PriceMinor is null ? " Its price is not known and not in it." : "")}{sound}", quote, []));
         }
 
@@ -68,19 +72,21 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         }
 
         ways.Add(new DecisionWay(Leave, "Leave it", 0, 0, loss, loss is null ? "Nobody has measured what it holds." : hot ? $"It goes on throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit." : measuredHoldsW is null ? "By its parts it should hold what it draws; no run has shown it yet." : "It holds what it draws; nothing is lost.", Quote.Of([], 0, rates), []));
-        // Where a larger cooler is the likeliest cure, the repair is the cooler.
-        bool tooSmall = wrong > SomethingIsWrong && best is not null && diagnosis!.Causes[0].Id == TooSmall;
-        string advised = tooSmall ? Cooler : wrong > SomethingIsWrong && repairs is { Steps.Count: > 0 } ? Repair : !hot ? Leave : best is { Throttles: false } ? Cooler : Cap;
+        // Where the cooler itself is at fault, the repair is another cooler.
+        bool another = wrong && best is not null && AnotherCooler.Contains(stand!.Lead!.Repair);
+        string advised = another ? Cooler : wrong && repairs is { Steps.Count: > 0 } ? Repair : !hot ? Leave : best is { Throttles: false } ? Cooler : Cap;
         DecisionWay chosen = ways.FirstOrDefault(way => way.Id == advised) ?? ways[^1];
         return new Decision(ways, chosen.Id, chosen.Id switch
         {
-            Repair => $"Repair it first: something is wrong with {100 * wrong:0} %, and another cooler would not cure that.",
-            Cooler when tooSmall => $"Another cooler is the likeliest cure: the one that is on it is too small with {100 * diagnosis!.Causes[0].Probability:0} %.",
+            Repair => $"Repair it first: {Lower(stand!.Title)}, {100 * stand.Probability:0} %{(GoWithTheCooler.Contains(stand.Lead!.Id) ? "" : "; another cooler would not cure that")}.",
+            Cooler when another => $"Another cooler is the cure: {Lower(stand!.Title)}, {100 * stand.Probability:0} %.",
             Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
             Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
             _ => hot ? "Leave it or ask on: too little is known for more." : "Leave it: it is sound and holds what it draws.",
         });
     }
+
+    private static string Lower(string title) => char.ToLowerInvariant(title[0]) + title[1..];
 
     /// <summary>Nobody pays for one that is neither cooler nor quieter.</summary>
     private static bool Gains(Candidate one, Candidate? current) => current is null || one.TemperatureC.Value < current.TemperatureC.Value - 1 || one.NoiseDba < current.NoiseDba - 3;

@@ -14,8 +14,8 @@ public sealed record RepairStep(string Id, string Title, double Probability, Quo
 /// <param name="Fixed">How probably one of them fixes it.</param>
 public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long ExpectedMinor, double ExpectedMinutes, double Fixed)
 {
-    /// <summary>The repair that is another cooler.</summary>
-    public const string Upgrade = "upgrade";
+    /// <summary>The repairs that are another cooler.</summary>
+    public const string Upgrade = "upgrade", ReplaceLoop = "replace-loop";
 
     /// <summary>A cause less probable than this is not repaired on suspicion.</summary>
     private const double WorthTrying = 0.03;

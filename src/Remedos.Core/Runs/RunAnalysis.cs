@@ -7,7 +7,13 @@ namespace Remedos.Core.Runs;
 public sealed record ChannelSummary(int Column, string Source, string Role, string Unit, int Samples, int Rejected, double? Mean);
 
 /// <summary>The minute before the load, °C.</summary>
-public sealed record IdleFigures(double TemperatureC, double? RiseC);
+public sealed record IdleFigures(double TemperatureC, double? RiseC)
+{
+    /// <summary>Means of the same minute, W; null where it is not logged.</summary>
+    public double? PowerW { get; init; }
+
+    public double? CardPowerW { get; init; }
+}
 
 /// <summary>The load phase; the sustained figures are means over its last 20 %, at least 60 s and at most 300 s.</summary>
 /// <param name="PeakTemperatureC">Highest reading, single-row blips aside (median of three).</param>
@@ -75,7 +81,12 @@ public sealed record FanFigures(string State, double? IdleRpm, double? LoadRpm);
 public sealed record FittedLine(double[] Seconds, double[] FittedC, double[] ResidualC, FitQuality Quality);
 
 /// <summary>Means of what stands beside the chip: before the load, and in its sustained window. Null where it is not logged.</summary>
-public sealed record BesideFigures(double? IdleLoadPercent, double? PumpRpm, double? GraphicsPowerW, double? GraphicsC, double? GraphicsHotspotC, double? TubeOutC, double? TubeReturnC);
+public sealed record BesideFigures(double? IdleLoadPercent, double? PumpRpm, double? GraphicsPowerW, double? GraphicsC, double? GraphicsHotspotC, double? TubeOutC, double? TubeReturnC)
+{
+    public double? CaseAirC { get; init; }
+
+    public double? CoolantC { get; init; }
+}
 
 /// <summary>One of several runs in a log.</summary>
 public sealed record RepeatFigures(double StartSeconds, double EndSeconds, double SustainedTemperatureC, double? SustainedPowerW, ResistanceFigures? Resistance);
@@ -119,6 +130,7 @@ public sealed record RunAnalysis(
 
     public FitQuality? HeatPathFit { get; init; }
 
+    /// <summary>Held against the usual machine of its kind of cooler; who knows the parts holds it against those (<see cref="HeatStaircase.Of"/>).</summary>
     public HeatStaircase? Staircase { get; init; }
 
     public FlowFigures? Flow { get; init; }

@@ -9,9 +9,6 @@ public static class RunAnalyzer
     /// <summary>Grows by one whenever a run would read otherwise than before, so that stored analyses can be made anew.</summary>
     public const int Version = 6;
 
-    /// <summary>This far below its limit an ordinary steering leaves the fans slow, °C.</summary>
-    private const double CoolC = 30;
-
     private const double SettleSmoothingSeconds = 31;
 
     /// <summary>Every run that a log holds, each with its analysis; see <see cref="RunStretches"/>.</summary>
@@ -72,15 +69,14 @@ public static class RunAnalyzer
         double? otherHeatC = path is { AboveRoom: true } ? path.OtherHeatC(cardWatts) : null;
         ResistanceFigures? own = RunFigures.Own(resistance, otherHeatC, watts?.Mean);
         FanFigures fan = RunFigures.Fan(log, conditions, load, window.start, window.end, sustained.Mean);
-        bool fanRests = conditions.FanPolicy != "fixed" && conditions.CoolerKind != "passive" && fan.State is ("ramps" or "unknown") && limitC - sustained.Mean >= CoolC;
-        return new RunAnalysis(
+        RunAnalysis run = new(
             log.Samples,
             log.IntervalSeconds,
             log.DurationSeconds,
             channels,
             phases,
             ambientC,
-            RunFigures.Idle(phases, load, temperature, ambient, warnings),
+            RunFigures.Idle(log, phases, load, temperature, ambient, warnings),
             figures,
             resistance,
             limits,
@@ -93,7 +89,11 @@ public static class RunAnalyzer
             Beside = new BesideFigures(
                 IdleLoad(log, load), Mean(Series.Of(log, ChannelRole.PumpSpeed)), Mean(Series.Of(log, ChannelRole.GpuPower)),
                 Mean(Series.Of(log, ChannelRole.GpuTemperature)), Mean(Series.Of(log, ChannelRole.GpuHotspotTemperature)),
-                Mean(Series.Of(log, ChannelRole.TubeOutTemperature)), Mean(Series.Of(log, ChannelRole.TubeReturnTemperature))),
+                Mean(Series.Of(log, ChannelRole.TubeOutTemperature)), Mean(Series.Of(log, ChannelRole.TubeReturnTemperature)))
+            {
+                CaseAirC = Mean(Series.Of(log, ChannelRole.CaseAirTemperature)),
+                CoolantC = Mean(Series.Of(log, ChannelRole.CoolantTemperature)),
+            },
             OtherHeatRiseC = otherHeatC,
             AmbientUncertaintyC = ambientC is null ? null : roomUncertainty,
             OwnResistance = own,
@@ -101,13 +101,11 @@ public static class RunAnalyzer
             Graphics = GpuReader.Read(log, conditions, ambient),
             Cores = log.Channels.Count(channel => channel.Role == ChannelRole.CoreTemperature) is > 1 and var cores ? cores : null,
             HeatPathFit = path is null ? null : HeatBands.Quality(path.Fit),
-            Staircase = bands is null || ambientC is null
-                ? null
-                : HeatStaircase.Of(bands, ambientC.Value, sustained.Mean, watts!.Value.Mean, conditions.CoolerKind, cardWatts, Mean(Series.Of(log, ChannelRole.CaseAirTemperature)), Mean(Series.Of(log, ChannelRole.CoolantTemperature)), atLimit: limits.Any(found => found.Kind == Limit.Thermal), fanRests),
             Flow = RunFigures.Flow(log, window.start, window.end, watts?.Mean),
             Fan = fan,
             ControlOffsetC = RunChannels.ControlOffsetC(log),
         };
+        return run with { Staircase = HeatStaircase.Of(run, conditions, ExpectedRun.OfKind(run, conditions)) };
     }
 
     /// <summary>The line that the heat path's fit draws through a run's temperature; null when the log cannot carry a fit.</summary>

@@ -116,7 +116,7 @@ internal static class RunFigures
         }
     }
 
-    public static IdleFigures? Idle(IReadOnlyList<Phase> phases, Phase load, Series temperature, Series? ambient, List<Warning> warnings)
+    public static IdleFigures? Idle(Log log, IReadOnlyList<Phase> phases, Phase load, Series temperature, Series? ambient, List<Warning> warnings)
     {
         double start = Math.Max(phases[0].StartSeconds, load.StartSeconds - 60);
         if (phases[0].Kind != Phase.Idle || temperature.MeanBetween(start, load.StartSeconds) is not { } idle || load.StartSeconds - start < 10)
@@ -125,7 +125,11 @@ internal static class RunFigures
             return null;
         }
 
-        return new IdleFigures(idle, idle - ambient?.MeanBetween(start, load.StartSeconds));
+        return new IdleFigures(idle, idle - ambient?.MeanBetween(start, load.StartSeconds))
+        {
+            PowerW = Series.Of(log, ChannelRole.CpuPower)?.MeanBetween(start, load.StartSeconds - 1),
+            CardPowerW = Series.Of(log, ChannelRole.GpuPower)?.MeanBetween(start, load.StartSeconds - 1),
+        };
     }
 
     public static RecoveryFigures? Recovery(IReadOnlyList<Phase> phases, Phase load, Series temperature, Series? ambient)

@@ -179,7 +179,7 @@ public sealed class MachineOnBench
         if (_machine.Graphics is { } card)
         {
             double chip = _rises[HeatNetwork.GraphicsDie] + RoomC;
-            reading = reading with { GraphicsC = Whole(chip, 0.3), GraphicsHotspotC = Whole(chip + (card.HotspotC * _graphicsNow / card.FullW), 0.4), GraphicsPowerW = _graphicsNow * (1 + (0.01 * Gauss())) };
+            reading = reading with { GraphicsC = Whole(chip, 0.3), GraphicsHotspotC = Whole(chip + (card.HotspotC * _faults.GraphicsFactor * _graphicsNow / card.FullW), 0.4), GraphicsPowerW = _graphicsNow * (1 + (0.01 * Gauss())) };
         }
 
         (_powerSum, _clockSum, _loadSum, _throttledFor, _sinceRead) = (0, 0, 0, 0, 0);
@@ -220,7 +220,7 @@ public sealed class MachineOnBench
 
         double sustained = chip.SustainedW * _faults.PowerFactor * _faults.BudgetFactor;
         double budget = _boostLeft > 0 ? Math.Max(sustained, chip.BoostW * _faults.PowerFactor) : sustained;
-        double wanted = Math.Min(budget, _settings.PowerCapW ?? double.PositiveInfinity) * _throttle;
+        double wanted = Math.Min(budget, _settings.PowerCapW ?? double.PositiveInfinity) * _throttle * _faults.PinnedShare;
         double full = chip.BoostW * _faults.PowerFactor;
         // Voltage falls with the clock; the root is kept while the share stays.
         if (Math.Min(1, wanted / full) is var share && share != _share)

@@ -12,6 +12,9 @@ public static class HeatMachines
     private static readonly IReadOnlyList<PlannedFan> TypicalFans =
         [new("typical-1", "front", true, 120, 1000), new("typical-2", "front", true, 120, 1000), new("typical-3", "rear", false, 120, 1000)];
 
+    /// <summary>Likewise under a flat cooler: such machines are flat or small themselves.</summary>
+    private static readonly IReadOnlyList<PlannedFan> SmallCaseFans = [new("typical-1", "rear", false, 80, 1500)];
+
     /// <summary>A machine of the simulator's library.</summary>
     public static HeatMachine Of(MachineSpec machine)
     {
@@ -72,7 +75,7 @@ public static class HeatMachines
     {
         int HeaderOf(string? name) => name is null ? HeatMachine.Full : IndexOf(plan.Headers, name);
         bool caseKnown = build.Case?.Fans is not null || plan.Fans.Count > 0;
-        IReadOnlyList<PlannedFan> own = caseKnown ? plan.Fans : TypicalFans;
+        IReadOnlyList<PlannedFan> own = caseKnown ? plan.Fans : cooler?.Kind == "down-draught" && build.Graphics is null ? SmallCaseFans : TypicalFans;
         bool hung = cooler is { IsLiquid: true } && plan.Cooler?.Place is not null;
         int radiatorFans = hung ? cooler!.Fans?.Count ?? 0 : 0;
         CaseFan[] fans = new CaseFan[own.Count + radiatorFans + 1];
@@ -180,14 +183,18 @@ public static class HeatMachines
         return least;
     }
 
+    /// <summary>The usual card that draws so much.</summary>
+    internal static CardHeat UsualCard(double watts) => CardOf(new GraphicsPart(watts))!;
+
     private static CardHeat? CardOf(GraphicsPart? card)
     {
-        if (card is null)
+        // A card of which neither watts nor resistance are known warms the case by what it draws; of its own chip nothing is said.
+        if (card is null or { PowerW: null or 0, ResistanceCPerW: null })
         {
             return null;
         }
 
-        double watts = card.PowerW ?? 0, whole = card.ResistanceCPerW ?? (watts > 0 ? Defaults.CardRiseC / watts : 1);
+        double watts = card.PowerW ?? 0, whole = card.ResistanceCPerW ?? Defaults.CardRiseC / watts;
         double inside = Math.Min(card.InsideResistanceCPerW ?? (Defaults.CardInsideShare * whole), 0.9 * whole);
         return new CardHeat(watts, inside, whole - inside, Defaults.CardHotspotC, card.ResistanceCPerW is null ? Defaults.CardUnknownShare : Defaults.CardKnownShare);
     }

@@ -40,7 +40,7 @@ internal sealed class HeatPaths
     public double CoolerFanShare(ReadOnlySpan<double> shares) => _machine.Cooler is not { MaxRpm: > 0 } cooler ? 0 : CoolerFanAt(Share(cooler.Header, shares));
 
     /// <summary>Likewise, of what the header gives.</summary>
-    public double CoolerFanAt(double headerShare) => Math.Max(_machine.Cooler!.MinShare, headerShare) * _faults.CoolerFanShare;
+    public double CoolerFanAt(double headerShare) => Math.Min(_faults.CoolerFanCeiling, Math.Max(_machine.Cooler!.MinShare, headerShare) * _faults.CoolerFanShare);
 
     /// <summary>The air in the case.</summary>
     /// <param name="shares">What each header gives, share of full speed.</param>

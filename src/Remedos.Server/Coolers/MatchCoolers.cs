@@ -5,7 +5,6 @@ using Remedos.Core.Diagnosis;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
-using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Parts;
 using Remedos.Data.Runs;
@@ -51,9 +50,10 @@ internal static class MatchCoolers
         List<Run> all = repaired ? [] : await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null).OrderBy(r => r.ImportedAt).ToListAsync(cancellation);
         IReadOnlyList<Run> runs = JobSetups.RunsOf(JobSetups.Diagnosed(job), all);
         SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
-        DiagnosisCase asked = JobCases.Of(job, runs, series, who.Today(clock.GetUtcNow())).Case;
-        RunAnalysis? run = (runs.LastOrDefault(r => r.Conditions.IsUsual) ?? runs.LastOrDefault(r => r.Conditions is { Panel: null or "closed", PowerCapW: null, Trial: null }))?.Analysis;
-        return await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), what, run, repaired || asked.Evidence.Count == 0 ? null : cases.Answer(asked), cancellation);
+        References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
+        JobCase found = JobCases.Of(job, runs, references, series, who.Today(clock.GetUtcNow()));
+        DiagnosisCase asked = found.Case;
+        return await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), what, found.Usual, repaired || asked.Evidence.Count == 0 ? null : cases.Answer(asked), cancellation);
     }
 
     private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> ForPartsAsync(
@@ -65,7 +65,7 @@ internal static class MatchCoolers
         return await AnswerAsync(context, remembered, workshop, chosen.Names, what, null, null, cancellation);
     }
 
-    private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> AnswerAsync(RemedosContext context, IMemoryCache remembered, Workshop workshop, MachineNames names, WhatIf what, RunAnalysis? run, DiagnosisAnswer? diagnosis, CancellationToken cancellation)
+    private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> AnswerAsync(RemedosContext context, IMemoryCache remembered, Workshop workshop, MachineNames names, WhatIf what, SeenRun? seen, DiagnosisAnswer? diagnosis, CancellationToken cancellation)
     {
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
         if (Machine.BuildOf(names, parts, what, out string? problem) is not { } build)
@@ -79,29 +79,34 @@ internal static class MatchCoolers
             return Refusal.Of("There is no cooler among the workshop’s parts yet.");
         }
 
+        // A cooler that is itself at fault is nothing to be kept: what the new setup will do is asked of any that fits, its like among them.
+        if (diagnosis is not null && DiagnosisStand.Of(diagnosis) is { Certainty: not null, Lead.Repair: RepairSequence.ReplaceLoop })
+        {
+            build = build with { CurrentCooler = null };
+        }
+
         School? own = what.School == Machine.OwnSchool || (what.School is null && workshop.Weights is not null) ? workshop.Weights : null;
         MatchAnswer answer = Matcher.Match(build, coolers, own);
         Rates rates = new(workshop.LabourMinorPerHour, workshop.TaxPercent);
         // What its own run says it holds goes before any prediction.
-        double? holds = run?.Resistance is { } resistance ? (build.Processor.TemperatureLimitC - build.RoomC) / resistance.ValueCPerW : null;
+        double? holds = seen?.Run.Resistance is { } resistance ? (build.Processor.TemperatureLimitC - build.RoomC) / resistance.ValueCPerW : null;
         return TypedResults.Ok(new CoolerAnswer(
-            build, Measured(run, build, answer), run?.Staircase, Machine.Unknown(names, build), workshop.Weights is { } weights ? [weights, .. School.All] : School.All, own?.Id ?? School.Of(build.Wants?.School).Id, answer,
+            build, Measured(seen, answer), seen is null ? null : HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected), Machine.Unknown(names, build), workshop.Weights is { } weights ? [weights, .. School.All] : School.All, own?.Id ?? School.Of(build.Wants?.School).Id, answer,
             answer.Candidates.Where(one => one.Fits != false).ToDictionary(one => one.Id, one => Decision.QuoteOf(one, rates), StringComparer.Ordinal), Decision.Of(build, answer, diagnosis, holds, rates)));
     }
 
-    /// <summary>A machine that runs hotter than a sound one with this cooler wants a repair first: whatever is wrong would stay with another cooler.</summary>
-    private static string? Measured(RunAnalysis? run, Build build, MatchAnswer answer)
+    /// <summary>What its run says where that is beyond doubt more than a sound machine would have shown; null when it is not, or nothing is expected of its own parts.</summary>
+    private static string? Measured(SeenRun? seen, MatchAnswer answer)
     {
-        if (run is not { Resistance: { } resistance } || answer.Candidates.FirstOrDefault(one => one.IsCurrent) is not { } current)
+        if (seen is not { RiseC: { } rise, Expected: { Reference.ByParts: true, State.RiseC: var sound }, Run: { AmbientC: { } room, Load.SustainedPowerW: { } watts } }
+            || answer.Candidates.FirstOrDefault(one => one.IsCurrent) is not { } current || sound.Z(rise, seen.RiseHalfC) < BeyondZ || rise - sound.Value < BeyondC)
         {
             return null;
         }
 
-        double measured = build.RoomC + (resistance.ValueCPerW * build.Processor.SustainedPowerW);
-        return measured <= current.TemperatureC.High + BeyondC ? null
-            : $"Its last run says {measured:0} °C at {build.Processor.SustainedPowerW:0} W in this room, where a sound {current.Name} should hold {current.TemperatureC.Value:0} °C. Another cooler may suffer the same.";
+        return $"Its own run stood at {room + rise:0} °C with {watts:0} W, where a sound {current.Name} stands at {room + sound.Value:0} °C.";
     }
 
-    /// <summary>Beyond the interval's end by so much nobody blames chance, °C.</summary>
-    private const double BeyondC = 4;
+    /// <summary>Beyond this nobody blames chance, standard deviations and °C.</summary>
+    private const double BeyondZ = 2, BeyondC = 4;
 }

@@ -4,12 +4,14 @@ using Remedos.Core.Diagnosis;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
+using Remedos.Server.Coolers;
 using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Diagnosis;
 
 /// <summary>What of a job's evidence was read off, and not answered by hand.</summary>
-public sealed record JobCase(DiagnosisCase Case, IReadOnlySet<string> ReadOff, TubeCheck? Tubes);
+/// <param name="Usual">The run that it leans on, beside what was expected of it; null without runs.</param>
+public sealed record JobCase(DiagnosisCase Case, IReadOnlySet<string> ReadOff, TubeCheck? Tubes, SeenRun? Usual);
 
 /// <summary>Puts together what is known of a job's machine, and remembers answers: the same case has the same one.</summary>
 public sealed class JobCases(IMemoryCache answers)
@@ -24,51 +26,35 @@ public sealed class JobCases(IMemoryCache answers)
         return Diagnoser.Of(asked);
     })!;
 
-    /// <summary>The case: what hands and eyes observed, what thermometers on the tubes mean, noted at the intake or carried by the run, and what the runs of the setup that this round found show, the usual one and trials held against it.</summary>
+    /// <summary>
+    /// The case: what hands and eyes observed, what thermometers on the tubes mean, noted at the intake or carried by the run, and what the runs of the setup that this round found show
+    /// against what is expected of this machine.
+    /// </summary>
     /// <param name="job">With its setups.</param>
     /// <param name="runs">All of the job's, in the order they came.</param>
-    public static JobCase Of(Job job, IEnumerable<Run> runs, SeriesRecord? series, DateOnly today)
+    internal static JobCase Of(Job job, IEnumerable<Run> runs, References references, SeriesRecord? series, DateOnly today)
     {
         double? age = (job.BuiltOn ?? job.Warranty.PurchasedOn) is { } built ? Math.Clamp((today.DayNumber - built.DayNumber) / DaysAMonth, 0, 600) : null;
         Setup diagnosed = JobSetups.Diagnosed(job);
-        CaseMachine machine = new(JobSetups.Effective(job, diagnosed).CoolerKind, age, job.Origin is null ? null : job.Origin == Job.Complete, job.Setting, job.LastDone, series);
         Run[] before = [.. JobSetups.RunsOf(diagnosed, runs).Where(run => run.RemovedAt is null)];
-        // A game or an idle log says less of a fault than a full load; of several full loads the latest counts.
-        Run? usual = before.LastOrDefault(run => run.Conditions.IsUsual && IsFullLoad(run)) ?? before.LastOrDefault(run => run.Conditions.IsUsual && run.Analysis.Load is not null)
-            ?? before.LastOrDefault(run => run.Analysis.Load is not null) ?? before.LastOrDefault();
-        List<EvidenceItem> found = usual is null ? [] : OffRuns(job, before, usual);
-        TubeCheck? tubes = job is { TubeOneC: { } one, TubeOtherC: { } other } ? TubeCheck.Of(one, other, usual?.Analysis.Load?.SustainedPowerW ?? job.RatedPowerW, usual?.Analysis.AmbientC ?? job.RoomC)
-            : usual is null ? null : TubeCheck.Of(usual.Analysis);
+        SetupReading reading = SetupEvidence.Of([.. before.Select(run => references.Seen(job, run))]);
+        bool? card = job.Parts.Graphics is not null || before.Any(run => run.Analysis.Graphics is not null) ? true : before.Any(run => run.Analysis.Load is not null) ? false : null;
+        CaseMachine machine = new(
+            JobSetups.Effective(job, diagnosed).CoolerKind ?? reading.Usual?.Conditions.CoolerKind, age, job.Origin is null ? null : job.Origin == Job.Complete, job.Setting, job.LastDone, series, card,
+            reading.Usual is null ? null : reading.Usual.Expected?.Reference.ByParts != true);
+        Dictionary<string, EvidenceItem> found = reading.Items.ToDictionary(item => item.Id, StringComparer.Ordinal);
+        TubeCheck? tubes = job is { TubeOneC: { } one, TubeOtherC: { } other }
+            ? TubeCheck.Of(one, other, reading.Usual?.Run.Load?.SustainedPowerW ?? job.RatedPowerW, reading.Usual?.Run.AmbientC ?? job.RoomC)
+            : reading.Tubes;
         if (tubes is not null)
         {
-            found.Add(new EvidenceItem("tube-difference", tubes.State));
+            found["tube-difference"] = new EvidenceItem("tube-difference", tubes.State);
         }
 
-        if (before.Any(run => run.Conditions.FellSilent == true))
-        {
-            found.Add(new EvidenceItem("shutdowns", "yes"));
-        }
-
-        EvidenceItem[] readOff = [.. found.Where(item => job.Observations.All(seen => seen.Id != item.Id))];
-        return new JobCase(new DiagnosisCase(machine, [.. job.Observations, .. readOff]), readOff.Select(item => item.Id).ToHashSet(StringComparer.Ordinal), tubes);
-    }
-
-    /// <summary>A load that fills the processor, as far as anybody said; what nobody said anything of is taken for one.</summary>
-    private static bool IsFullLoad(Run run) => run.Analysis.Load is not null && run.Conditions.Workload is null or "all-core" or "vector" or "cpu-and-gpu";
-
-    private static List<EvidenceItem> OffRuns(Job job, Run[] before, Run usual)
-    {
-        List<EvidenceItem> found = [.. RunEvidence.Of(usual.Analysis, usual.Conditions)];
-        foreach (Run trial in before.Where(run => run.Id != usual.Id))
-        {
-            if (RunEvidence.TrialOf(trial.Conditions) is { } id && RunEvidence.Of(id, usual.Analysis, trial.Analysis, job.TemperatureLimitC) is { } item)
-            {
-                found.RemoveAll(one => one.Id == id);
-                found.Add(item);
-            }
-        }
-
-        return found;
+        double? watts = reading.Usual?.Run.Load?.SustainedPowerW;
+        EvidenceItem[] told = [.. job.Observations.Select(item => item is { Id: "tube-difference", State: "even" } && watts is { } drawn && !TubeCheck.HandTells(drawn) ? item with { Doubtful = true } : item)];
+        EvidenceItem[] readOff = [.. found.Values.Where(item => job.Observations.All(seen => seen.Id != item.Id))];
+        return new JobCase(new DiagnosisCase(machine, [.. told, .. readOff]), readOff.Select(item => item.Id).ToHashSet(StringComparer.Ordinal), tubes, reading.Usual);
     }
 
     /// <summary>What was found out in machines with the same coolers, by the cooler's name.</summary>

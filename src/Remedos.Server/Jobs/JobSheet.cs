@@ -5,6 +5,7 @@ using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
+using Remedos.Server.Coolers;
 
 namespace Remedos.Server.Jobs;
 
@@ -90,11 +91,11 @@ public sealed record JobSheet(
     IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor, OwnerPage OwnerPage, LastChange? LastChange, long LastEventId,
     IReadOnlyList<PhotoAnswer> Photos, WarrantyAnswer Warranty, IReadOnlyList<EarlierJob> Earlier)
 {
-    public static RunAnswer RunOf(Job job, Run run, LogFile file, IReadOnlyList<string> alsoOn)
+    internal static RunAnswer RunOf(Job job, Run run, References references, LogFile file, IReadOnlyList<string> alsoOn)
     {
         (Setup Setup, Mount Mount)? on = JobSetups.OfMount(job, run.MountId);
         return new(
-            run.Id, run.MountId, on?.Setup.Number ?? 1, on?.Mount.Number ?? 1, file.Name, file.Bytes, run.ImportedAt, run.Version, run.Conditions, run.Analysis, RunWords.Finding(run.Analysis, run.Conditions),
+            run.Id, run.MountId, on?.Setup.Number ?? 1, on?.Mount.Number ?? 1, file.Name, file.Bytes, run.ImportedAt, run.Version, run.Conditions, run.Analysis with { Staircase = references.StaircaseOf(job, run) }, RunWords.Finding(run.Analysis, run.Conditions),
             run.Analysis.Graphics is { } card ? RunWords.CardFinding(card) : null, UnknownConditions.Of(run.Conditions, run.Analysis), run.Stretch, run.Marks, alsoOn, run.MissingOriginal);
     }
 }

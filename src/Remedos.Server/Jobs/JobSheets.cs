@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Handover;
@@ -6,13 +7,14 @@ using Remedos.Core.Jobs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
+using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Jobs;
 
 /// <summary>Puts a job's rows together and lets the rules of Core speak about them.</summary>
-public sealed class JobSheets(Caller caller, JobCases cases, PairView view, TimeProvider clock)
+public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache remembered, PairView view, TimeProvider clock)
 {
     /// <summary>A failed import stays on the sheet until it is dismissed or this old.</summary>
     private static readonly TimeSpan FailedImportStays = TimeSpan.FromDays(7);
@@ -51,7 +53,8 @@ public sealed class JobSheets(Caller caller, JobCases cases, PairView view, Time
         Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, id, cancellation);
         List<Round> rounds = await context.Rounds.AsNoTracking().Where(round => round.WorkshopId == workshop.Id && round.JobId == id && round.RemovedAt == null).OrderBy(round => round.Number).ToListAsync(cancellation);
         IReadOnlyList<(Run Run, ConditionedRun Seen)> seen = JobSetups.Seen(runs.Select(pair => pair.Run));
-        JobFacts facts = Facts(job, seen, series, warranty, workshop, now, bench, view.Choice);
+        References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
+        JobFacts facts = Facts(job, seen, references, series, warranty, workshop, now, bench, view.Choice);
         JobProgress progress = JobProgress.Of(facts);
         VerdictAnswer? verdict = null;
         if (facts.Verdict is { } result)
@@ -63,7 +66,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, PairView view, Time
         return new JobSheet(
             job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job), JobFields.Observed(job),
             job.Round, [.. rounds.Select(RoundOf)], SetupAnswers.Of(job, seen, bench), SetupAnswers.PairOf(facts.Pair!, seen),
-            [.. runs.Select(pair => JobSheet.RunOf(job, pair.Run, pair.File, [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]))], imports, verdict, SetupAnswers.OtherLoads(facts, bench), SetupAnswers.SeriesOf(facts, bench),
+            [.. runs.Select(pair => JobSheet.RunOf(job, pair.Run, references, pair.File, [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]))], imports, verdict, SetupAnswers.OtherLoads(facts, bench), SetupAnswers.SeriesOf(facts, bench),
             progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts),
             last is null ? null : new LastChange(last.Event.Id, JobHistory.Words(last.Event.Kind, last.Event.Subject), last.Person.Name, last.Person.Id == who.Person.Id, last.Event.At), lastEvent,
             [.. photos.Select(photo => new PhotoAnswer(photo.Id, photo.Kind, photo.Name, photo.AddedAt))], new WarrantyAnswer(warranty.DaysLeft(facts.Today), warranty.Sentence(facts.Today)),
@@ -92,14 +95,15 @@ public sealed class JobSheets(Caller caller, JobCases cases, PairView view, Time
         Guid[] proven = await context.JobPhotos.Where(photo => photo.WorkshopId == workshop.Id && ids.Contains(photo.JobId) && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null).Select(photo => photo.JobId).Distinct().ToArrayAsync(cancellation);
         IReadOnlyDictionary<string, SeriesRecord> series = await JobCases.SeriesAsync(context, workshop.Id, null, cancellation);
         DateTimeOffset now = clock.GetUtcNow();
+        References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
         Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, null, cancellation);
         return
         [
             .. jobs.Select(job =>
             {
                 Run? latest = runs[job.Id].LastOrDefault();
-                JobProgress progress = JobProgress.Of(Facts(job, JobSetups.Seen(runs[job.Id]), job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null, WarrantyOf(job, proven.Contains(job.Id)), workshop, now, bench, null));
-                return new JobTag(job.Id, Tag(workshop, job), job.Owner, job.Machine, job.Noticed, progress.WaitsFor, progress.Headline, progress.Now.Title, job.ChangedAt, latest?.Analysis.Staircase, latest?.Conditions.TemperatureLimitC);
+                JobProgress progress = JobProgress.Of(Facts(job, JobSetups.Seen(runs[job.Id]), references, job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null, WarrantyOf(job, proven.Contains(job.Id)), workshop, now, bench, null));
+                return new JobTag(job.Id, Tag(workshop, job), job.Owner, job.Machine, job.Noticed, progress.WaitsFor, progress.Headline, progress.Now.Title, job.ChangedAt, latest is null ? null : references.StaircaseOf(job, latest), latest?.Conditions.TemperatureLimitC);
             }).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)).ThenByDescending(tag => tag.ChangedAt),
         ];
     }
@@ -128,11 +132,11 @@ public sealed class JobSheets(Caller caller, JobCases cases, PairView view, Time
         round.Number, round.Reason, RoundReason.Words(round.Reason), round.Note.Found, round.Note.Done, [.. round.Note.Causes.Select(cause => DiagnosisTables.CauseOf(cause).Title)], round.Verdict, round.ClosedAt);
 
     private JobFacts Facts(
-        Job job, IReadOnlyList<(Run Run, ConditionedRun Seen)> runs, SeriesRecord? series, Warranty warranty, Workshop workshop, DateTimeOffset now, Repeatability bench, PairChoice? choice)
+        Job job, IReadOnlyList<(Run Run, ConditionedRun Seen)> runs, References references, SeriesRecord? series, Warranty warranty, Workshop workshop, DateTimeOffset now, Repeatability bench, PairChoice? choice)
     {
         IReadOnlyList<SetupFacts> setups = JobSetups.Facts(job, runs);
         SetupPair pair = SetupPair.Of(setups, choice);
-        DiagnosisCase asked = JobCases.Of(job, runs.Select(run => run.Run), series, DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date)).Case;
+        DiagnosisCase asked = JobCases.Of(job, runs.Select(run => run.Run), references, series, DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date)).Case;
         return new JobFacts(
             job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, JobSetups.Now(job).CoolerKind, job.WaitingFor, pair.Before, pair.After,
             job.Repair.Found, job.Repair.Done, (pair.Compared ?? setups[^1]).MountedAt, VerdictOf(pair, bench), job.HandedOverAt, job.RecheckOn, WorkshopClock.At(workshop, now))

@@ -11,6 +11,8 @@ public sealed class TubeCheckTests
     [InlineData(39, 41, 150, "even", 1.08)]
     [InlineData(58, 38, 150, "one-hot", 0.108)]
     [InlineData(46, 40, 150, "one-hot", 0.359)]
+    [InlineData(43, 38, 45, "one-hot", 0.129)] // few degrees at few watts: starved
+    [InlineData(45, 38, 250, "even", 0.512)] // more degrees at many watts: flowing
     public void Flow_is_what_carries_the_watts(double one, double other, double watts, string state, double litres)
     {
         TubeCheck check = TubeCheck.Of(one, other, watts, 22);

@@ -8,6 +8,8 @@ namespace Remedos.Core.Tests.Jobs;
 /// <summary>A job from intake to handover: what it waits for, what comes next, what the owner reads.</summary>
 public sealed class JobProgressTests
 {
+    private static DiagnosisStand Stand(CauseRow lead, double probability, EvidenceRow? check, double bits) => new(lead, lead.Title, probability, check, bits);
+
     private static readonly DateTimeOffset Now = new(2031, 4, 2, 12, 0, 0, TimeSpan.Zero);
     private static readonly ConditionedRun Hot = Example.Run("02-paste-before"), Cool = Example.Run("03-paste-after");
     private static readonly JobFacts Arrived = new("Owner", "Machine", "Loud", 95, 125, "tower", null, [], [], null, null, null, null, null, null, Now);
@@ -27,12 +29,12 @@ public sealed class JobProgressTests
             (Arrived, "look", Waits.Test, "look"),
             (Looked, "before", Waits.Test, "before-run"),
             (Measured, "repair", Waits.Repair, "repair"),
-            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.5, PanelOff, 0.4) }, "diagnosis", Waits.Test, "run"),
-            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.5, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
-            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.85, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
-            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.85, Tubes, 0.05) }, "repair", Waits.Repair, "repair"),
-            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.95, Tubes, 0.4) }, "repair", Waits.Repair, "repair"),
-            (Measured with { Diagnosis = new DiagnosisStand(Dust, 0.3, null, 0) }, "repair", Waits.Repair, "repair"),
+            (Measured with { Diagnosis = Stand(Dust, 0.5, PanelOff, 0.4) }, "diagnosis", Waits.Test, "run"),
+            (Measured with { Diagnosis = Stand(Dust, 0.5, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
+            (Measured with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
+            (Measured with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.05) }, "repair", Waits.Repair, "repair"),
+            (Measured with { Diagnosis = Stand(Dust, 0.95, Tubes, 0.4) }, "repair", Waits.Repair, "repair"),
+            (Measured with { Diagnosis = Stand(Dust, 0.3, null, 0) }, "repair", Waits.Repair, "repair"),
             (Repaired, "after", Waits.Test, "after-run"),
             (Proven, "handover", Waits.Paste, "after-run"),
             (Proven with { MountedAt = Now.AddHours(-30) }, "handover", Waits.PickUp, "handover"),
@@ -67,15 +69,15 @@ public sealed class JobProgressTests
     public void The_headline_follows_the_diagnosis(double probability, string lead)
     {
         ConditionedRun hot = Example.Run("06-undersized-throttling");
-        Assert.Equal(lead, JobProgress.Of(Arrived with { Before = [hot], Diagnosis = new DiagnosisStand(Dust, probability, null, 0) }).Headline.Lead);
+        Assert.Equal(lead, JobProgress.Of(Arrived with { Before = [hot], Diagnosis = Stand(Dust, probability, null, 0) }).Headline.Lead);
     }
 
     [Fact]
     public void The_warranty_is_offered_before_work_that_would_end_it_and_for_a_part_that_failed()
     {
-        JobFacts sure = Measured with { Diagnosis = new DiagnosisStand(Dust, 0.95, null, 0) };
+        JobFacts sure = Measured with { Diagnosis = Stand(Dust, 0.95, null, 0) };
         NowCard Now(CauseRow cause, string? endedBy, string? route = null, int months = 24, string? found = null) =>
-            JobProgress.Of(sure with { RepairFound = found, Diagnosis = new DiagnosisStand(cause, 0.95, null, 0), Warranty = new Warranty(new DateOnly(2030, 1, 10), months, false, endedBy, route) }).Now;
+            JobProgress.Of(sure with { RepairFound = found, Diagnosis = Stand(cause, 0.95, null, 0), Warranty = new Warranty(new DateOnly(2030, 1, 10), months, false, endedBy, route) }).Now;
         Assert.Equal(("Offer the warranty first", "warranty"), (Now(Dust, CauseRow.Case).Title, Now(Dust, CauseRow.Case).Action));
         Assert.Contains("“Clean fins and filters” ends it", Now(Dust, CauseRow.Case).Why, StringComparison.Ordinal);
         Assert.Contains("may end it", Now(Dust, null).Why, StringComparison.Ordinal);
@@ -99,7 +101,7 @@ public sealed class JobProgressTests
     [InlineData("repair", null, "Clean fins and filters")]
     public void What_the_owner_chose_leads(string route, string? cooler, string title)
     {
-        JobFacts chosen = Measured with { Diagnosis = new DiagnosisStand(Dust, 0.95, null, 0), Route = route, CoolerToFit = cooler };
+        JobFacts chosen = Measured with { Diagnosis = Stand(Dust, 0.95, null, 0), Route = route, CoolerToFit = cooler };
         Assert.Equal(title, JobProgress.Of(chosen).Now.Title);
         Assert.Equal("Claim the warranty", JobProgress.Of(chosen with { Warranty = new Warranty(new DateOnly(2030, 1, 10), 24, true, CauseRow.Case, Warranty.Claim) }).Now.Title);
     }

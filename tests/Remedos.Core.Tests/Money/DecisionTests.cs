@@ -14,7 +14,11 @@ public sealed class DecisionTests
 
     private static CauseAnswer Cause(string id, double probability) => new(id, probability, [], []);
 
-    private static DiagnosisAnswer Diagnosis(double nothing, params CauseAnswer[] causes) => new(causes, [], []) { NothingWrong = nothing };
+    private static DiagnosisAnswer Diagnosis(double nothing, params CauseAnswer[] causes) => new(causes, [], [])
+    {
+        NothingWrong = nothing,
+        Repairs = [.. causes.GroupBy(cause => DiagnosisTables.CauseOf(cause.Id).Repair).Select(group => new RepairAnswer(group.Key, group.Sum(cause => cause.Probability))).OrderByDescending(repair => repair.Probability)],
+    };
 
     [Fact]
     public void A_quote_adds_up()
@@ -31,7 +35,7 @@ public sealed class DecisionTests
     public void Repairs_are_tried_in_the_cheapest_order()
     {
         RepairSequence two = RepairSequence.Of([Cause("dust-blocked-fins", 0.5), Cause("paste-aged", 0.3)], Rates);
-        Assert.Equal(["clean", "repaste"], two.Steps.Select(step => step.Id));
+        Assert.Equal(["clean", "remount"], two.Steps.Select(step => step.Id));
         Assert.Equal(Math.Round((1.2 * 2400) + ((1 - (0.5 * 0.9)) * 1.2 * (400 + 3200))), two.ExpectedMinor);
         Assert.Equal((0.5 * 0.9) + (0.3 * 0.92), two.Fixed, 1e-9);
         Assert.Equal(30 + (0.55 * 40), two.ExpectedMinutes, 1e-9);
@@ -73,7 +77,12 @@ public sealed class DecisionTests
         Decision dusty = Decide(MatchingExample.Tower, Diagnosis(0.05, Cause("dust-blocked-fins", 0.85), Cause("paste-aged", 0.1)), 90);
         Assert.Equal(Decision.Repair, dusty.Advised);
         Assert.StartsWith("First: Clean fins and filters (85 %).", dusty.Ways[0].Sentence, StringComparison.Ordinal);
-        Assert.Contains("What is wrong now may stay.", dusty.Ways.Single(way => way.Id == Decision.Cooler).Sentence, StringComparison.Ordinal);
+        // Another cooler brings clean fins along; of a starved case it cures nothing.
+        Assert.Equal("Repair it first: fins or filters full of dust, 85 %.", dusty.Sentence);
+        Assert.DoesNotContain("stays", dusty.Ways.Single(way => way.Id == Decision.Cooler).Sentence, StringComparison.Ordinal);
+        Decision starved = Decide(MatchingExample.Tower, Diagnosis(0.05, Cause("case-starved", 0.85)), 90);
+        Assert.EndsWith("another cooler would not cure that.", starved.Sentence, StringComparison.Ordinal);
+        Assert.Contains("What is wrong now stays: case gets too little air.", starved.Ways.Single(way => way.Id == Decision.Cooler).Sentence, StringComparison.Ordinal);
         // 90 of 125 W: the clock goes as the cube root.
         Assert.Equal(100 * (1 - Math.Cbrt(90.0 / 125)), dusty.Ways.Single(way => way.Id == Decision.Cap).ClockLossPercent!.Value, 1e-9);
     }
@@ -83,9 +92,15 @@ public sealed class DecisionTests
     public void A_cooler_that_is_too_small_is_repaired_by_another()
     {
         Decision small = Decide(MatchingExample.Box, Diagnosis(0.02, Cause("cooler-undersized", 0.7), Cause("dust-blocked-fins", 0.25)), 80);
-        Assert.Equal((Decision.Cooler, "Another cooler is the likeliest cure: the one that is on it is too small with 70 %."), (small.Advised, small.Sentence));
+        Assert.Equal((Decision.Cooler, "Another cooler is the cure: cooler too small for this chip, 70 %."), (small.Advised, small.Sentence));
         Assert.Equal(small.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor, small.Ways.Single(way => way.Id == Decision.Repair).Steps.Single(step => step.Id == RepairSequence.Upgrade).Quote.TotalMinor);
     }
+
+    /// <summary>A loop that failed is replaced by any cooler that fits; it used to be called no cure (T14).</summary>
+    [Fact]
+    public void A_failed_loop_is_cured_by_another_cooler() =>
+        Assert.Equal((Decision.Cooler, "Another cooler is the cure: pump stands or nearly so, 97 %."),
+            Decide(MatchingExample.Liquid, Diagnosis(0.01, Cause("pump-failed", 0.97)), 60) is var failed ? (failed.Advised, failed.Sentence) : default);
 
     [Fact]
     public void A_cooler_is_bought_where_it_is_missing_and_nothing_where_it_is_not()

@@ -1,4 +1,4 @@
-import { cleanup, render, screen } from "@testing-library/react";
+import { cleanup, fireEvent, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import { HeatStaircase, type Staircase } from "./HeatStaircase";
 import { layout } from "./staircase";
@@ -10,7 +10,8 @@ const step = (id: string, title: string, fromC: number, riseC: number, swollen =
   riseC,
   resistanceCPerW: riseC / 100,
   halfWidthC: 2,
-  healthyC: 12,
+  expectedC: 12,
+  expectedHalfWidthC: 2,
   swollen,
 });
 const stairs = (chip: number, swollen = false): Staircase => ({
@@ -70,7 +71,23 @@ describe("HeatStaircase", () => {
       }),
     ).toBeTruthy();
     expect(screen.getByText("chip to base ◂ stuck")).toBeTruthy();
-    expect(screen.getAllByText("healthy 12")).toHaveLength(3);
+    expect(screen.getAllByText("expected 12")).toHaveLength(3);
+  });
+
+  it("says in one tap from what the expected state is known, and what to note", () => {
+    const expected = {
+      chipC: 73,
+      halfWidthC: 4,
+      byParts: true,
+      sources: ["Mullion 120, measured here", "Lintel L45"],
+      missing: ["which case it is, and its fans"],
+    };
+    render(<HeatStaircase now={{ ...stairs(20), expected }} limitC={95} />);
+    const line = screen.getByRole("button", { name: /Expected of this machine, sound: 73 °C ± 4/ });
+    expect(screen.queryByText(/Mullion 120/)).toBeNull();
+    fireEvent.click(line);
+    expect(screen.getByText(/from Mullion 120, measured here; Lintel L45/)).toBeTruthy();
+    expect(screen.getByText(/Note which case it is, and its fans/)).toBeTruthy();
   });
 
   it("names the headroom only where there is some", () => {

@@ -1,4 +1,6 @@
 import clsx from "clsx";
+import { ChevronRight } from "lucide-react";
+import { Collapsible } from "radix-ui";
 import type { Schemas } from "../api/client";
 import { layout, type Drawn } from "./staircase";
 import { useWidth } from "./useWidth";
@@ -72,6 +74,7 @@ export function HeatStaircase({
         </svg>
       </div>
       {!small && !paper && <Legend now={now} />}
+      {!small && !paper && now.expected && <ExpectedLine expected={now.expected} />}
     </figure>
   );
 }
@@ -210,7 +213,7 @@ function Labels({
   );
 }
 
-/** Says the same in words, step by step, with what is healthy. */
+/** Says the same in words, step by step, with what is expected; one tap says from what that is known. */
 function Legend({ now }: { now: Staircase }) {
   return (
     <dl className="mt-1 grid grid-cols-1 gap-x-8 min-[560px]:grid-cols-2">
@@ -228,11 +231,36 @@ function Legend({ now }: { now: Staircase }) {
             °C
           </dd>
           <dd className="m-0 w-24 text-right text-muted">
-            {step.healthyC != null && `healthy ${step.healthyC.toFixed(0)}`}
+            {step.expectedC != null && `expected ${step.expectedC.toFixed(0)}`}
           </dd>
         </div>
       ))}
     </dl>
+  );
+}
+
+/** Where a sound machine would have stood, and from what that is known. */
+export function ExpectedLine({ expected }: { expected: Schemas["ExpectedTop"] }) {
+  const half = expected.halfWidthC.toFixed(0);
+  return (
+    <Collapsible.Root className="mt-1">
+      <Collapsible.Trigger className="flex min-h-11 w-full items-center gap-2 text-left">
+        <ChevronRight aria-hidden size={18} className="shrink-0 transition-transform in-data-[state=open]:rotate-90" />
+        <span>
+          Expected of {expected.byParts ? "this machine" : "one of its kind"}, sound:{" "}
+          <strong className="font-mono">{expected.chipC.toFixed(0)} °C</strong>{" "}
+          <span className="text-muted">± {half}</span>
+        </span>
+      </Collapsible.Trigger>
+      <Collapsible.Content className="pb-2 pl-7">
+        <p className="m-0">
+          At this run’s own watts, fan speed, room, panel and card; from {expected.sources.join("; ")}.
+        </p>
+        {expected.missing.length > 0 && (
+          <p className="m-0 text-muted">Note {expected.missing.join(", ")}: then it could be told more closely.</p>
+        )}
+      </Collapsible.Content>
+    </Collapsible.Root>
   );
 }
 

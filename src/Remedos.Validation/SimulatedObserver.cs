@@ -1,12 +1,13 @@
+using Remedos.Core.Diagnosis;
 using Remedos.Core.Runs;
 
-namespace Remedos.Core.Diagnosis;
+namespace Remedos.Validation;
 
 /// <summary>
 /// What eyes, hands and the owner tell of a simulated machine. Where the simulation knows (warm tubes, throttling, fans that are loud) it decides; for the rest, rules of
 /// the trade by fault and severity. They err like people: now and then something is seen that is not there.
 /// </summary>
-internal sealed class Witness(CaseMachine machine, IReadOnlyDictionary<string, double> faults, RunAnalysis usual, RunConditions conditions, double tubesC, bool coldLiquid, Random random)
+internal sealed class SimulatedObserver(CaseMachine machine, IReadOnlyDictionary<string, double> faults, RunAnalysis usual, RunConditions conditions, double tubesC, bool coldLiquid, Random random)
 {
     private const double OneHotC = 8;
 
@@ -28,6 +29,8 @@ internal sealed class Witness(CaseMachine machine, IReadOnlyDictionary<string, d
         ["background-load"] = [("sudden", 0.58), ("gradual", 0.28), ("after-work-or-move", 0.1)],
         ["sensor-misread"] = [("since-new", 0.42), ("sudden", 0.28), ("after-work-or-move", 0.2)],
         ["power-limited"] = [("since-new", 0.5), ("sudden", 0.25), ("after-work-or-move", 0.2)],
+        ["clock-held"] = [("sudden", 0.6), ("after-work-or-move", 0.3)],
+        ["noisy-part"] = [("gradual", 0.6), ("sudden", 0.25)],
         ["gpu-cooling"] = [("gradual", 0.66), ("sudden", 0.14)],
     };
 
@@ -45,12 +48,13 @@ internal sealed class Witness(CaseMachine machine, IReadOnlyDictionary<string, d
         {
             "onset" => Onset(),
             "shutdowns" => Yes(first < 60 ? 0.5 : loss > 15 ? 0.3 : loss > 5 ? 0.15 : 0.05),
-            "stutter-under-load" => Yes(loss > 8 ? 0.75 : loss > 2 ? 0.45 : Severity("power-limited") > 0.3 ? 0.55 : Severity("background-load") > 0.3 ? 0.4 : 0.09),
-            "fans-always-loud" => Yes(usual.Fan is { IdleRpm: { } idle, LoadRpm: { } loaded } && loaded > 0 && idle > 0.75 * loaded && usual.Idle?.RiseC > 15 ? 0.6 : usual.Load?.SustainedTemperatureC > (conditions.TemperatureLimitC ?? 95) - 10 ? 0.45 : Has("background-load") ? 0.5 : 0.1),
-            "slow-all-the-time" => Yes(Severity("background-load") > 0.3 ? 0.6 : Severity("power-limited") > 0.4 ? 0.55 : Severity("pump-failed") > 0.8 ? 0.3 : 0.06),
-            "noise-grinding" => Yes(Has("fan-failed") ? 0.45 : Has("pump-failed") ? 0.2 : 0.03),
+            "stutter-under-load" => Yes(Has("clock-held") ? 0.65 : loss > 8 ? 0.75 : loss > 2 ? 0.45 : Severity("power-limited") > 0.3 ? 0.55 : Severity("background-load") > 0.3 ? 0.4 : 0.09),
+            "fans-always-loud" => Yes(usual.Fan is { IdleRpm: { } idle, LoadRpm: { } loaded } && loaded > 0 && idle > 0.75 * loaded && usual.Idle?.RiseC > 15 ? 0.6 : usual.Load?.SustainedTemperatureC > (conditions.TemperatureLimitC ?? 95) - 10 ? 0.45 : Has("background-load") ? 0.5 : Has("noisy-part") ? 0.3 : 0.1),
+            "slow-all-the-time" => Yes(Has("clock-held") ? 0.93 : Severity("background-load") > 0.3 ? 0.6 : Severity("power-limited") > 0.4 ? 0.55 : Severity("pump-failed") > 0.8 ? 0.3 : 0.06),
+            "crashes" => Yes(first < 60 ? 0.25 : Severity("power-excess") > 0.5 ? 0.35 : Severity("gpu-cooling") > 0.5 ? 0.25 : 0.07),
+            "noise-grinding" => Yes(Has("noisy-part") ? 0.58 : Has("fan-failed") ? 0.45 : Has("pump-failed") ? 0.2 : 0.03),
             "noise-gurgling" => Yes(Severity("coolant-lost") > 0.3 ? 0.65 : Has("coolant-lost") ? 0.35 : 0.02),
-            "noise-rattling" => Yes(Has("fan-failed") ? 0.25 : Has("poor-contact") ? 0.1 : 0.06),
+            "noise-rattling" => Yes(Has("noisy-part") ? 0.45 : Has("fan-failed") ? 0.25 : Has("poor-contact") ? 0.1 : 0.06),
             "dust" => Dust(Severity("dust-blocked-fins")),
             "tube-difference" => tubesC > OneHotC ? Mostly("one-hot", "even", 0.92) : coldLiquid ? Mostly("both-cold", "even", 0.7) : Mostly("even", "one-hot", 0.94),
             "paste-print" => Print(Severity("paste-aged"), Has("poor-contact")),

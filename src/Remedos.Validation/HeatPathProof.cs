@@ -1,8 +1,9 @@
+using Remedos.Core.HeatPath;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
 
-namespace Remedos.Core.HeatPath;
+namespace Remedos.Validation;
 
 /// <summary>How well one band was found over many machines.</summary>
 /// <param name="BiasCPerW">Mean of found minus true, °C/W.</param>

@@ -1,0 +1,54 @@
+namespace Remedos.Core.Diagnosis;
+
+/// <summary>
+/// Where a diagnosis stands, decided once for every page: which repair leads and by which cause, or that nothing is wrong; whether that is sure; and the check that would tell most.
+/// </summary>
+/// <param name="Lead">The leading cause; null where nothing wrong leads.</param>
+/// <param name="Title">Its name, with the other cause of the same act where that is nearly as probable; or that nothing was found.</param>
+/// <param name="Probability">That this repair is needed, or that nothing is wrong.</param>
+/// <param name="Check">Null when none that is left is worth its minutes.</param>
+/// <param name="CheckBits">What the check, and all that comes with it, is expected to tell; 0 without one.</param>
+public sealed record DiagnosisStand(CauseRow? Lead, string Title, double Probability, EvidenceRow? Check, double CheckBits)
+{
+    public const string Sound = "Nothing is wrong with it";
+
+    /// <summary>A check that tells less is not worth a hand.</summary>
+    public const double WorthBits = 0.03;
+
+    private const double SureAt = 0.8, TellsMuchBits = 0.12;
+
+    private const double CertainAt = 0.9, LikelyAt = 0.7, PossibleAt = 0.4;
+
+    /// <summary>Another cause of the same act is named beside the first from this share of it on.</summary>
+    private const double NamedShare = 0.33;
+
+    public static DiagnosisStand Of(DiagnosisAnswer answer)
+    {
+        NextCheck? next = answer.NextChecks.FirstOrDefault(check => check.ExpectedInformationBits >= WorthBits);
+        EvidenceRow? check = next is null ? null : DiagnosisTables.EvidenceOf(next.Evidence);
+        RepairAnswer act = answer.Repairs[0];
+        if (answer.NothingWrong > act.Probability)
+        {
+            return new DiagnosisStand(null, Sound, answer.NothingWrong, check, next?.ExpectedInformationBits ?? 0);
+        }
+
+        CauseAnswer[] causes = [.. answer.Causes.Where(cause => DiagnosisTables.CauseOf(cause.Id).Repair == act.Id)];
+        string title = DiagnosisTables.CauseOf(causes[0].Id).Title;
+        if (causes.Length > 1 && causes[1].Probability > NamedShare * causes[0].Probability)
+        {
+            string other = DiagnosisTables.CauseOf(causes[1].Id).Title;
+            title = $"{title}, or {char.ToLowerInvariant(other[0])}{other[1..]}";
+        }
+
+        return new DiagnosisStand(DiagnosisTables.CauseOf(causes[0].Id), title, act.Probability, check, next?.ExpectedInformationBits ?? 0);
+    }
+
+    /// <summary>Whether nothing wrong leads.</summary>
+    public bool IsSound => Lead is null;
+
+    /// <summary>Probable enough to act on it, and no check is left that would tell much.</summary>
+    public bool IsSure => Probability >= CertainAt || (Probability >= SureAt && CheckBits < TellsMuchBits);
+
+    /// <summary>How sure, in a word that begins a sentence; null when it is too early to name a cause.</summary>
+    public string? Certainty => Probability switch { >= CertainAt => "Almost certainly", >= LikelyAt => "Likely", >= PossibleAt => "Perhaps", _ => null };
+}
