@@ -200,8 +200,10 @@ public sealed record DrawnMachine(MachineSpec Known, MachineSpec True, HeatMachi
             Cooler = known.Cooler with
             {
                 PasteCPerW = Math.Max(0.01, (known.Cooler.PasteCPerW * cooler) + (MountC * Normal(random) / known.Processor.SustainedW)),
-                ToFinsCPerW = known.Cooler.ToFinsCPerW * cooler, FinsCPerW = known.Cooler.FinsCPerW * cooler,
-                BaseJPerK = known.Cooler.BaseJPerK * Factor(0.2), FinsJPerK = known.Cooler.FinsJPerK * Factor(0.2),
+                ToFinsCPerW = known.Cooler.ToFinsCPerW * cooler,
+                FinsCPerW = known.Cooler.FinsCPerW * cooler,
+                BaseJPerK = known.Cooler.BaseJPerK * Factor(0.2),
+                FinsJPerK = known.Cooler.FinsJPerK * Factor(0.2),
             },
             BoardW = Math.Max(6, known.BoardW + (5 * Normal(random))),
             Graphics = known.Graphics is { } card ? card with { InsideCPerW = card.InsideCPerW * Factor(Defaults.CardKnownShare), FinsCPerW = card.FinsCPerW * Factor(Defaults.CardKnownShare) } : null,

@@ -106,7 +106,9 @@ public sealed class SimulatedCase
 
     private MachineSpec WithKnownGood() => _machine.True with
     {
-        Cooler = MachineLibrary.Coolers.Single(cooler => cooler.Id == KnownGood), Radiator = null, CoolerFan = MachineLibrary.Steerings.First(row => row.Id == "cpu").Curve,
+        Cooler = MachineLibrary.Coolers.Single(cooler => cooler.Id == KnownGood),
+        Radiator = null,
+        CoolerFan = MachineLibrary.Steerings.First(row => row.Id == "cpu").Curve,
     };
 
     /// <summary>Idle, load, cool-down, a reading a second, read like any log.</summary>

@@ -7,7 +7,7 @@ namespace Remedos.Core.Runs;
 public static class RunAnalyzer
 {
     /// <summary>Grows by one whenever a run would read otherwise than before, so that stored analyses can be made anew.</summary>
-    public const int Version = 6;
+    public const int Version = 7;
 
     private const double SettleSmoothingSeconds = 31;
 

@@ -53,7 +53,11 @@ public static class AirPlans
 
     private static readonly Dictionary<string, Steering> Curves = new(StringComparer.Ordinal)
     {
-        ["cpu"] = Library("cpu"), ["gpu"] = Library("card"), ["cpu-gpu"] = Library("hotter"), ["coolant"] = Library("coolant"), ["board"] = Library("board"),
+        ["cpu"] = Library("cpu"),
+        ["gpu"] = Library("card"),
+        ["cpu-gpu"] = Library("hotter"),
+        ["coolant"] = Library("coolant"),
+        ["board"] = Library("board"),
     };
 
     private static Steering Library(string id) => MachineLibrary.Steerings.Single(row => row.Id == id).Curve;
