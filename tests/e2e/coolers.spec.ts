@@ -37,7 +37,7 @@ test("a machine that is not sound is sent to its diagnosis first", async ({ page
   await openSection(page, "Repair");
   await page.getByRole("link", { name: "Coolers for this machine" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("Find out what is wrong first");
-  await expect(page.getByText(/where a sound Mullion 120 should hold \d+\s°C/)).toBeVisible();
+  await expect(page.getByText(/where a sound Mullion 120 stands at \d+\s°C/)).toBeVisible();
   await page.getByRole("link", { name: "To its diagnosis" }).click();
   await expect(section(page, "Diagnosis")).toContainText("Check next");
 });

@@ -33,7 +33,7 @@ test("parts are chosen or typed, symptoms asked, pictures kept, and the tag open
   await off.getByRole("radio", { name: "yes" }).click();
   await expect(off.getByRole("radio", { name: "yes" })).toBeChecked();
   await off.getByRole("radio", { name: "not asked" }).click();
-  await expect(intake.getByText("0 of 8 asked")).toBeVisible();
+  await expect(intake.getByText("0 of 9 asked")).toBeVisible();
   await off.getByRole("radio", { name: "no", exact: true }).click();
 
   // Pictures: chosen, made the proof of purchase, taken off, brought back.

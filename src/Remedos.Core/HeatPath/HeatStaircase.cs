@@ -132,6 +132,8 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
             HeatBand.Chip => $"Heat stuck at the chip: {figures} Lift the cooler and look at the paste print (15 min).",
             HeatBand.Cooler when liquid => $"Heat stuck in the loop: {figures} Feel both tubes: one hot and one cold means hardly any flow (2 min).",
             HeatBand.Cooler => $"Heat stuck in the cooler: {figures} Look at how the base sits, then at its heat pipes (15 min).",
+            // Without a thermometer in the case its air is part of this step.
+            _ when steps.TrueForAll(step => step.Id != CaseAir) => $"Heat stuck at the {(liquid ? "radiator" : "fins")} or in the case: {figures} Take the side panel off: if it drops far it is the case (5 min), else look for dust and at the fan.",
             _ => $"Heat stuck at the {(liquid ? "radiator" : "fins")}: {figures} Look for dust, and at the fan and its direction (3 min).",
         };
     }

@@ -79,6 +79,7 @@ internal static class MatchCoolers
             return Refusal.Of("There is no cooler among the workshop’s parts yet.");
         }
 
+        string[] unknown = Machine.Unknown(names, build);
         // A cooler that is itself at fault is nothing to be kept: what the new setup will do is asked of any that fits, its like among them.
         if (diagnosis is not null && DiagnosisStand.Of(diagnosis) is { Certainty: not null, Lead.Repair: RepairSequence.ReplaceLoop })
         {
@@ -91,7 +92,7 @@ internal static class MatchCoolers
         // What its own run says it holds goes before any prediction.
         double? holds = seen?.Run.Resistance is { } resistance ? (build.Processor.TemperatureLimitC - build.RoomC) / resistance.ValueCPerW : null;
         return TypedResults.Ok(new CoolerAnswer(
-            build, Measured(seen, answer), seen is null ? null : HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected), Machine.Unknown(names, build), workshop.Weights is { } weights ? [weights, .. School.All] : School.All, own?.Id ?? School.Of(build.Wants?.School).Id, answer,
+            build, Measured(seen, answer), seen is null ? null : HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected), unknown, workshop.Weights is { } weights ? [weights, .. School.All] : School.All, own?.Id ?? School.Of(build.Wants?.School).Id, answer,
             answer.Candidates.Where(one => one.Fits != false).ToDictionary(one => one.Id, one => Decision.QuoteOf(one, rates), StringComparer.Ordinal), Decision.Of(build, answer, diagnosis, holds, rates)));
     }
 
