@@ -124,7 +124,7 @@ public static class Diagnoser
         CauseRow row = DiagnosisTables.Causes[cause];
         EvidenceWeight[] weights =
         [
-            .. told.Select((one, i) => new EvidenceWeight(one.Item.Id, one.Item.State, reasons[i][cause], Because(one.Item, row.Id)))
+            .. told.Select((one, i) => new EvidenceWeight(one.Item.Id, one.Item.State, reasons[i][cause], reasons[i][cause] > 0 ? Because(one.Item, row.Id) : null))
                 .Where(weight => Math.Abs(weight.Bits) >= LeastBits).OrderByDescending(weight => Math.Abs(weight.Bits)).ThenBy(weight => weight.Evidence, StringComparer.Ordinal),
         ];
         string[] Words(bool speaksFor) => [.. weights.Where(weight => weight.Bits > 0 == speaksFor).Select(weight => $"{weight.Evidence}: {weight.State}")];
