@@ -4,20 +4,12 @@ using Remedos.Validation;
 
 namespace Remedos.Cli;
 
-/// <summary>`remedos prove heat-path` and `remedos prove diagnosis`: the tables of docs/science.md, made anew.</summary>
+/// <summary>`remedos prove …`: the tables of docs/science.md and the likelihoods of the diagnosis, made anew.</summary>
 internal static class ProveCommand
 {
     public static Command Build()
     {
-        Option<int> machines = new("--machines") { Description = "How many random machines.", DefaultValueFactory = _ => 500 };
-        Option<int> seed = new("--seed") { Description = "Of the first machine.", DefaultValueFactory = _ => 1 };
-        machines.Validators.Add(result =>
-        {
-            if (result.GetValueOrDefault<int>() is < 1 or > 100_000)
-            {
-                result.AddError("--machines wants a number from 1 to 100000.");
-            }
-        });
+        Option<int> machines = Number("--machines", "How many random machines.", 500), seed = Number("--seed", "Of the first machine.", 1);
         Command heatPath = new("heat-path", "Accuracy of the bands and coverage of their half-widths on random simulated machines.") { machines, seed };
         heatPath.SetAction(parsed =>
         {
@@ -31,17 +23,11 @@ internal static class ProveCommand
         return new Command("prove", "Runs the proofs whose tables stand in docs/science.md.") { heatPath, Diagnosis(), Likelihoods(), Verdicts() };
     }
 
+    private const int Most = 100_000;
+
     private static Command Verdicts()
     {
-        Option<int> cases = new("--cases") { Description = "How many simulated benches a protocol.", DefaultValueFactory = _ => 2000 };
-        Option<int> seed = new("--seed") { Description = "Of the first bench.", DefaultValueFactory = _ => 1 };
-        cases.Validators.Add(result =>
-        {
-            if (result.GetValueOrDefault<int>() is < 10 or > 100_000)
-            {
-                result.AddError("--cases wants a number from 10 to 100000.");
-            }
-        });
+        Option<int> cases = Number("--cases", "How many simulated benches a protocol.", 2000, least: 10), seed = Number("--seed", "Of the first bench.", 1);
         Command verdicts = new("verdicts", "False verdicts, coverage and power of comparisons on simulated benches.") { cases, seed };
         verdicts.SetAction(parsed =>
         {
@@ -67,7 +53,7 @@ internal static class ProveCommand
 
     private static Command Diagnosis()
     {
-        Option<int> cases = Number("--cases", "How many random machines.", 1000), seed = Number("--seed", "Of the first machine.", 1);
+        Option<int> cases = Number("--cases", "How many random machines.", 1000, least: 10), seed = Number("--seed", "Of the first machine.", 1);
         Command diagnosis = new("diagnosis", "Accuracy, calibration and minutes of the diagnosis on random simulated machines, sound ones and with one or two faults.") { cases, seed };
         diagnosis.SetAction(parsed =>
         {
@@ -111,14 +97,14 @@ internal static class ProveCommand
         return likelihoods;
     }
 
-    private static Option<int> Number(string name, string what, int usual)
+    private static Option<int> Number(string name, string what, int usual, int least = 1)
     {
         Option<int> option = new(name) { Description = what, DefaultValueFactory = _ => usual };
         option.Validators.Add(result =>
         {
-            if (result.GetValueOrDefault<int>() is < 1 or > 100_000)
+            if (result.GetValueOrDefault<int>() is var number && (number < least || number > Most))
             {
-                result.AddError($"{name} wants a number from 1 to 100000.");
+                result.AddError($"{name} wants a number from {least} to {Most}.");
             }
         });
         return option;
