@@ -15,7 +15,7 @@ const views = [
   ["job-verdict-dark", job("SL-0416"), { colorScheme: "dark" }],
   ["job-trace", job("SL-0412"), { act: showTrace }],
   ["job-run", job("SL-0416"), { open: "Before" }],
-  ["job-diagnosis", job("SL-0421"), { act: (page) => page.locator("#diagnosis").evaluate((section) => section.scrollIntoView()) }],
+  ["job-diagnosis", job("SL-0421"), { open: "Diagnosis" }],
   ["job-intake", job("SL-0417"), { open: "Intake" }],
   ["job-warranty", job("SL-0420")],
   ["coolers", `/coolers?job=${jobs.find((one) => one.tag === "SL-0415").id}`, { act: (page) => page.waitForTimeout(800) }],
