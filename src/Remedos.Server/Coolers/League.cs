@@ -25,13 +25,14 @@ internal static class League
         ];
     }
 
-    /// <summary>What was learnt, by the cooler's name: from usual runs after a repair, for there the machine is sound. Remembered until a run, a job or a part has changed.</summary>
+    /// <summary>What was learnt, by the cooler's name: from usual runs after a repair, for there the machine is sound. Remembered until a run, a part or a machine that was worked on has changed.</summary>
     public static async Task<IReadOnlyDictionary<string, LeagueEntry>> LearntAsync(RemedosContext context, IMemoryCache remembered, IReadOnlyList<Part> parts, CancellationToken cancellation)
     {
         Guid workshop = parts.Count > 0 ? parts[0].WorkshopId : Guid.Empty;
         var stand = await context.Workshops.Where(w => w.Id == workshop).Select(w => new
         {
-            Jobs = context.Jobs.Where(job => job.WorkshopId == workshop).Max(job => (DateTimeOffset?)job.ChangedAt),
+            // Only machines that were worked on tell anything: what is typed into any other leaves it as it is.
+            Jobs = context.Jobs.Where(job => job.WorkshopId == workshop && job.Setups.Any(setup => setup.Number > 1)).Max(job => (DateTimeOffset?)job.ChangedAt),
             Runs = context.Runs.Count(run => run.WorkshopId == workshop && run.RemovedAt == null),
         }).FirstOrDefaultAsync(cancellation);
         return (await remembered.GetOrCreateAsync($"league {workshop} {stand?.Jobs:O} {stand?.Runs} {parts.Count} {parts.Select(part => part.ChangedAt).DefaultIfEmpty().Max():O}", entry =>
