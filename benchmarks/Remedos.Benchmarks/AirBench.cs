@@ -11,14 +11,44 @@ internal static class AirBench
     {
         double sum = 0;
         CoolerFan fan = new(120, 500, 1800, 0.25, 37);
-        CoolerPart loop = new("c", "Rill 240", "liquid", ["Q4"], RadiatorSizeMm: 240, RadiatorThicknessMm: 52, Fans: [fan, fan], PumpCurrentA: 0.4, Performance: [new(900, 0.21), new(1800, 0.16)]);
+        CoolerPart loop = new(
+            "c",
+            "Rill 240",
+            "liquid",
+            ["Q4"],
+            RadiatorSizeMm: 240,
+            RadiatorThicknessMm: 52,
+            Fans: [fan, fan],
+            PumpCurrentA: 0.4,
+            Performance: [new(900, 0.21), new(1800, 0.16)]
+        );
         Build build = new(
-            new ProcessorPart("Corbel C180", "Q4", 180, 95, InsideResistanceCPerW: 0.08), new BoardPart("Q4", 48, 62, [new Header("CPU", 1, "cpu"), new Header("PUMP", 2, "full"), new Header("CASE", 1, "board")]), null,
-            new CasePart(164, 360, [new RadiatorPlace("front", [240], 60), new RadiatorPlace("top", [240], 60), new RadiatorPlace("rear", [120], 60)], [new BuildFan("front", "in", 120, 900), new BuildFan("rear", "out", 120, 900)]), new GraphicsPart(220, 305), 22);
+            new ProcessorPart("Corbel C180", "Q4", 180, 95, InsideResistanceCPerW: 0.08),
+            new BoardPart("Q4", 48, 62, [new Header("CPU", 1, "cpu"), new Header("PUMP", 2, "full"), new Header("CASE", 1, "board")]),
+            null,
+            new CasePart(
+                164,
+                360,
+                [new RadiatorPlace("front", [240], 60), new RadiatorPlace("top", [240], 60), new RadiatorPlace("rear", [120], 60)],
+                [new BuildFan("front", "in", 120, 900), new BuildFan("rear", "out", 120, 900)]
+            ),
+            new GraphicsPart(220, 305),
+            22
+        );
         AirPlan plan = AirPlanner.Start(build with { FansFollow = "cpu" }, loop);
         AirSolver solver = new(build, loop, plan);
-        Table.Row("a machine's fans and temperatures brought into agreement", $"{MicrosecondsEach(200, _ => sum += solver.Solve().CaseAirC):0} µs", "", "");
-        Table.Row("all ready-made comparisons of its air", $"{MicrosecondsEach(20, _ => sum += AirComparison.Of(build, loop, plan).Count) / 1000:0.0} ms", "", "");
+        Table.Row(
+            "a machine's fans and temperatures brought into agreement",
+            $"{MicrosecondsEach(200, _ => sum += solver.Solve().CaseAirC):0} µs",
+            "",
+            ""
+        );
+        Table.Row(
+            "all ready-made comparisons of its air",
+            $"{MicrosecondsEach(20, _ => sum += AirComparison.Of(build, loop, plan).Count) / 1000:0.0} ms",
+            "",
+            ""
+        );
         GC.KeepAlive(sum);
     }
 

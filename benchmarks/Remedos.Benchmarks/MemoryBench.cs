@@ -8,7 +8,13 @@ internal static class MemoryBench
 {
     public static void RunApart(string path)
     {
-        using Process process = Process.Start(new ProcessStartInfo(Environment.ProcessPath!, [typeof(MemoryBench).Assembly.Location, "memory", path]) { UseShellExecute = false, RedirectStandardOutput = true })!;
+        using Process process = Process.Start(
+            new ProcessStartInfo(Environment.ProcessPath!, [typeof(MemoryBench).Assembly.Location, "memory", path])
+            {
+                UseShellExecute = false,
+                RedirectStandardOutput = true,
+            }
+        )!;
         string megabytes = process.StandardOutput.ReadToEnd().Trim();
         process.WaitForExit();
         Table.Row("  peak memory of reading and analysing it", $"{megabytes} MB", $"{new FileInfo(path).Length / 1e6:0} MB", "");

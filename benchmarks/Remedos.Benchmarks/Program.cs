@@ -25,7 +25,8 @@ if (args.Length != 1)
     return 2;
 }
 
-string wide = Path.Combine(Path.GetTempPath(), $"remedos-bench-{Environment.ProcessId}.csv"), large = wide + ".large.csv";
+string wide = Path.Combine(Path.GetTempPath(), $"remedos-bench-{Environment.ProcessId}.csv"),
+    large = wide + ".large.csv";
 try
 {
     WideLog.Write(wide, rows: 100_000, columns: 40);

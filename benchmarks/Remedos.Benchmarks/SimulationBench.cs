@@ -1,6 +1,6 @@
 using Remedos.Core.Machines;
-using Remedos.Core.Simulation;
 using Remedos.Core.Physics;
+using Remedos.Core.Simulation;
 
 namespace Remedos.Benchmarks;
 
@@ -26,7 +26,8 @@ internal static class SimulationBench
 
                 return 0;
             },
-            () => 0);
+            () => 0
+        );
         Table.Row("air of a case balanced (aim: 50 µs)", $"{1000 * airMs / AirSolves:0.0} µs", "", "");
     }
 

@@ -2,8 +2,8 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Npgsql;
 using NpgsqlTypes;
-using Remedos.Core.Logs;
 using Remedos.Core.Jobs;
+using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -18,7 +18,10 @@ internal static class StoringBench
     public static async Task RunAsync(string path, string connectionString)
     {
         Log log = ReadingBench.Read(path);
-        DbContextOptions<RemedosContext> options = new DbContextOptionsBuilder<RemedosContext>().UseNpgsql(connectionString).UseSnakeCaseNamingConvention().Options;
+        DbContextOptions<RemedosContext> options = new DbContextOptionsBuilder<RemedosContext>()
+            .UseNpgsql(connectionString)
+            .UseSnakeCaseNamingConvention()
+            .Options;
         Run run = await PrepareAsync(options, log);
         await using NpgsqlConnection bare = new(connectionString);
         await bare.OpenAsync();
@@ -37,7 +40,8 @@ internal static class StoringBench
                 await SampleStore.WriteAsync(context, run.WorkshopId, run.Id, log, CancellationToken.None);
                 await transaction.CommitAsync();
             },
-            () => CopyAsync(bare, log));
+            () => CopyAsync(bare, log)
+        );
         Table.Row("stored with its pyramid, against a bare binary COPY", ours, copy);
     }
 
@@ -69,11 +73,50 @@ internal static class StoringBench
         await using RemedosContext context = new(options);
         await context.Database.MigrateAsync();
         DateTimeOffset now = DateTimeOffset.UtcNow;
-        Workshop workshop = new() { Id = Guid.NewGuid(), Name = "Bench", TagPrefix = "B", Currency = "EUR", TimeZone = "UTC", NextJobNumber = 2 };
-        Job job = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, Number = 1, CreatedAt = now, ChangedAt = now };
-        LogFile file = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, Name = "wide.csv", Sha256 = new string('0', 64), StoredAt = now };
-        Setup setup = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, JobId = job.Id, Number = 1, Round = 1, Kind = SetupKind.AsItCame, CreatedAt = now };
-        Mount mount = new() { Id = Guid.NewGuid(), WorkshopId = workshop.Id, JobId = job.Id, SetupId = setup.Id, Number = 1, CreatedAt = now };
+        Workshop workshop = new()
+        {
+            Id = Guid.NewGuid(),
+            Name = "Bench",
+            TagPrefix = "B",
+            Currency = "EUR",
+            TimeZone = "UTC",
+            NextJobNumber = 2,
+        };
+        Job job = new()
+        {
+            Id = Guid.NewGuid(),
+            WorkshopId = workshop.Id,
+            Number = 1,
+            CreatedAt = now,
+            ChangedAt = now,
+        };
+        LogFile file = new()
+        {
+            Id = Guid.NewGuid(),
+            WorkshopId = workshop.Id,
+            Name = "wide.csv",
+            Sha256 = new string('0', 64),
+            StoredAt = now,
+        };
+        Setup setup = new()
+        {
+            Id = Guid.NewGuid(),
+            WorkshopId = workshop.Id,
+            JobId = job.Id,
+            Number = 1,
+            Round = 1,
+            Kind = SetupKind.AsItCame,
+            CreatedAt = now,
+        };
+        Mount mount = new()
+        {
+            Id = Guid.NewGuid(),
+            WorkshopId = workshop.Id,
+            JobId = job.Id,
+            SetupId = setup.Id,
+            Number = 1,
+            CreatedAt = now,
+        };
         RunConditions conditions = new();
         Run run = new()
         {

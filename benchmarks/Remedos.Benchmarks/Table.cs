@@ -9,22 +9,24 @@ internal static class Table
 
     private static readonly TimeSpan WarmUp = TimeSpan.FromSeconds(2);
 
-    public static void Row(string what, string ours, string bare, string ratio) => Console.WriteLine($"{what,-58} {ours,12} {bare,12} {ratio,8}");
+    public static void Row(string what, string ours, string bare, string ratio) =>
+        Console.WriteLine($"{what, -58} {ours, 12} {bare, 12} {ratio, 8}");
 
-    public static void Row(string what, double oursMs, double bareMs) => Row(what, $"{oursMs:0} ms", $"{bareMs:0} ms", $"{oursMs / bareMs:0.0} ×");
+    public static void Row(string what, double oursMs, double bareMs) =>
+        Row(what, $"{oursMs:0} ms", $"{bareMs:0} ms", $"{oursMs / bareMs:0.0} ×");
 
     /// <summary>Medians of two works that take turns, so that a slow moment of the machine hits both, ms.</summary>
     public static async Task<(double Ours, double Bare)> MediansAsync(Func<Task> ours, Func<Task> bare)
     {
-        List<double> first = [], second = [];
+        List<double> first = [],
+            second = [];
         // Short works are compiled anew while they warm up; they want more than one round of it.
         long warm = Stopwatch.GetTimestamp();
         do
         {
             await ours();
             await bare();
-        }
-        while (Stopwatch.GetElapsedTime(warm) < WarmUp);
+        } while (Stopwatch.GetElapsedTime(warm) < WarmUp);
         for (int round = 0; round < Rounds; round++)
         {
             first.Add(await TimeAsync(ours));

@@ -17,7 +17,9 @@ internal static class WideLog
         for (int row = 0; row < rows; row++)
         {
             bool load = row > rows / 5 && row < rows * 4 / 5;
-            text.Write($"{row}.0{row % 9},{(load ? 80 : 35) + random.NextDouble():0.0},{(load ? 120 : 15) + random.NextDouble():0.00},22.0");
+            text.Write(
+                $"{row}.0{row % 9},{(load ? 80 : 35) + random.NextDouble():0.0},{(load ? 120 : 15) + random.NextDouble():0.00},22.0"
+            );
             for (int column = 4; column < columns; column++)
             {
                 text.Write($",{(load ? 4500 : 1200) + (100 * random.NextDouble()):0.0}");

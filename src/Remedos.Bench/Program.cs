@@ -10,7 +10,11 @@ internal static class Program
     private static async Task<int> Main(string[] args)
     {
         string[] words = Path.GetFileName(Environment.ProcessPath) == AloneOnAStick ? ["probe", .. args] : args;
-        ParseResult parsed = new RootCommand("What stands on the bench: the probe that reads a real machine, and the simulated rig.") { ProbeCommand.Make(), RigCommand.Make() }.Parse(words);
+        ParseResult parsed = new RootCommand("What stands on the bench: the probe that reads a real machine, and the simulated rig.")
+        {
+            ProbeCommand.Make(),
+            RigCommand.Make(),
+        }.Parse(words);
         if (parsed.Errors.Count > 0)
         {
             await Console.Error.WriteLineAsync($"remedos probe: {parsed.Errors[0].Message} See --help.");

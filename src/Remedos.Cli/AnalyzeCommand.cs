@@ -13,7 +13,10 @@ internal static class AnalyzeCommand
     public static Command Build()
     {
         Argument<FileInfo> log = new("log") { Description = "The log: a text table with a header line." };
-        Option<FileInfo?> conditions = new("--conditions") { Description = "Conditions of the run; default: NAME.conditions.json beside the log." };
+        Option<FileInfo?> conditions = new("--conditions")
+        {
+            Description = "Conditions of the run; default: NAME.conditions.json beside the log.",
+        };
         Option<bool> json = new("--json") { Description = "Answer in the contract's JSON (docs/formats.md)." };
         Command command = new("analyze", "Reads a run: phases, sustained values, resistance, limits, recovery.") { log, conditions, json };
         command.SetAction(parsed =>
@@ -30,10 +33,14 @@ internal static class AnalyzeCommand
     {
         RunAnalysis a = run.Analysis;
         List<string> lines = [RunWords.Finding(a, run.Conditions), ""];
-        void Line(string name, string? value) => lines.Add($"  {name,-22} {value ?? "not known"}");
+        void Line(string name, string? value) => lines.Add($"  {name, -22} {value ?? "not known"}");
         if (a.Load is { } load)
         {
-            Line("sustained", $"{load.SustainedTemperatureC:0.0} ± {load.SustainedHalfWidthC:0.0} °C{(load.SustainedPowerW is { } w ? $" at {w:0.0} W" : "")}");
+            Line(
+                "sustained",
+                $"{load.SustainedTemperatureC:0.0} ± {load.SustainedHalfWidthC:0.0} "
+                    + $"°C{(load.SustainedPowerW is { } w ? $" at {w:0.0} W" : "")}"
+            );
             Line("peak", $"{load.PeakTemperatureC:0.0} °C");
             Line("room", a.AmbientC is { } room ? $"{room:0.0} °C" : null);
             Line("resistance", a.Resistance is { } r ? $"{r.ValueCPerW:0.000} ± {r.HalfWidthCPerW:0.000} °C/W" : null);
@@ -41,7 +48,10 @@ internal static class AnalyzeCommand
             Line("at rated power", a.ProjectedAtRatedPowerC is { } p ? $"{p:0} °C" : null);
             Line("clock", load.SustainedClockMHz is { } clock ? $"{clock / 1000:0.00} GHz" : null);
             Line("processor fan", load.SustainedFanRpm is { } rpm ? $"{rpm:0} rpm" : null);
-            Line("settled", load.Settled is { } settled ? $"{(settled ? "yes" : "no")}, forecast {load.ForecastFinalTemperatureC:0.0} °C" : null);
+            Line(
+                "settled",
+                load.Settled is { } settled ? $"{(settled ? "yes" : "no")}, forecast {load.ForecastFinalTemperatureC:0.0} °C" : null
+            );
         }
 
         foreach (HeatBand band in a.HeatPath ?? [])
@@ -61,7 +71,11 @@ internal static class AnalyzeCommand
 
         foreach (Limit limit in a.Limits)
         {
-            Line($"{limit.Kind} limit", $"from {limit.FirstSeconds:0} s, {100 * limit.ShareOfLoad:0} % of the load{(limit.ClockLossPercent is { } loss ? $", {loss:0.0} % clock lost" : "")}");
+            Line(
+                $"{limit.Kind} limit",
+                $"from {limit.FirstSeconds:0} s, {100 * limit.ShareOfLoad:0} % of the "
+                    + $"load{(limit.ClockLossPercent is { } loss ? $", {loss:0.0} % clock lost" : "")}"
+            );
         }
 
         if (a.Recovery is { HalfSeconds: { } half })
@@ -71,7 +85,12 @@ internal static class AnalyzeCommand
 
         foreach (RepeatFigures repeat in a.Repeats ?? [])
         {
-            Line($"run at {repeat.StartSeconds:0} s", $"{repeat.SustainedTemperatureC:0.0} °C{(repeat.SustainedPowerW is { } w ? $" at {w:0.0} W" : "")}{(repeat.Resistance is { } r ? $", {r.ValueCPerW:0.000} ± {r.HalfWidthCPerW:0.000} °C/W" : "")}");
+            Line(
+                $"run at {repeat.StartSeconds:0} s",
+                $"{repeat.SustainedTemperatureC:0.0} "
+                    + $"°C{(repeat.SustainedPowerW is { } w ? $" at {w:0.0} W" : "")}"
+                    + $"{(repeat.Resistance is { } r ? $", {r.ValueCPerW:0.000} ± {r.HalfWidthCPerW:0.000} °C/W" : "")}"
+            );
         }
 
         foreach (Phase phase in a.Phases)

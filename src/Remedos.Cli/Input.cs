@@ -8,7 +8,9 @@ namespace Remedos.Cli;
 /// <summary>What the shell is told.</summary>
 internal static class ExitStatus
 {
-    public const int Done = 0, NoAnswer = 1, BadInput = 2;
+    public const int Done = 0,
+        NoAnswer = 1,
+        BadInput = 2;
 }
 
 /// <summary>Unreadable input or bad usage: one line on standard error, exit 2.</summary>
@@ -28,9 +30,7 @@ internal static class Input
         RunConditions conditions = Conditions(log, conditionsFile);
         using FileStream stream = log.OpenRead();
         LogReading reading = LogReader.Read(stream);
-        return reading.Log is null
-            ? throw new InputException($"{log}: {reading.Problem!.Located}")
-            : (reading.Log, conditions);
+        return reading.Log is null ? throw new InputException($"{log}: {reading.Problem!.Located}") : (reading.Log, conditions);
     }
 
     private static RunConditions Conditions(FileInfo log, FileInfo? given)
@@ -68,21 +68,40 @@ internal static class Input
         }
         catch (JsonException problem)
         {
-            throw new InputException($"{file}: line {problem.LineNumber + 1}, column {problem.BytePositionInLine + 1}: expected {expected}{(string.IsNullOrEmpty(problem.Path) || problem.Path == "$" ? "" : $"; “{problem.Path.TrimStart('$', '.')}” cannot be read")}.");
+            throw new InputException(
+                $"{file}: line {problem.LineNumber + 1}, column {problem.BytePositionInLine + 1}: expected "
+                    + $"{expected}"
+                    + (
+                        string.IsNullOrEmpty(problem.Path) || problem.Path == "$"
+                            ? ""
+                            : $"; “{problem.Path.TrimStart('$', '.')}” cannot be read"
+                    )
+                    + "."
+            );
         }
     }
 
     /// <summary>Where a list holds null, which the serializer does not look for; null where none does.</summary>
     private static string? NullInList(string json)
     {
-        using JsonDocument document = JsonDocument.Parse(json, new JsonDocumentOptions { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true });
+        using JsonDocument document = JsonDocument.Parse(
+            json,
+            new JsonDocumentOptions { CommentHandling = JsonCommentHandling.Skip, AllowTrailingCommas = true }
+        );
         return Find(document.RootElement, "");
 
-        static string? Find(JsonElement element, string path) => element.ValueKind switch
-        {
-            JsonValueKind.Array => element.EnumerateArray().Select((one, i) => one.ValueKind == JsonValueKind.Null ? $"{path}[{i}]" : Find(one, $"{path}[{i}]")).FirstOrDefault(found => found is not null),
-            JsonValueKind.Object => element.EnumerateObject().Select(member => Find(member.Value, path.Length == 0 ? member.Name : $"{path}.{member.Name}")).FirstOrDefault(found => found is not null),
-            _ => null,
-        };
+        static string? Find(JsonElement element, string path) =>
+            element.ValueKind switch
+            {
+                JsonValueKind.Array => element
+                    .EnumerateArray()
+                    .Select((one, i) => one.ValueKind == JsonValueKind.Null ? $"{path}[{i}]" : Find(one, $"{path}[{i}]"))
+                    .FirstOrDefault(found => found is not null),
+                JsonValueKind.Object => element
+                    .EnumerateObject()
+                    .Select(member => Find(member.Value, path.Length == 0 ? member.Name : $"{path}.{member.Name}"))
+                    .FirstOrDefault(found => found is not null),
+                _ => null,
+            };
     }
 }

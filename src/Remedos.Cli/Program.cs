@@ -9,6 +9,7 @@ root.Add(DiagnoseCommand.Build());
 root.Add(MatchCommand.Build());
 root.Add(SimulateCommand.Build());
 root.Add(ProveCommand.Build());
+
 // A program of its own, started by ./remedos itself; here so that --help tells of it.
 root.Add(new Command("probe", "Reads this machine and sends what it reads to a bay; see ./remedos probe --help."));
 

@@ -9,38 +9,67 @@ internal static class ProveCommand
 {
     public static Command Build()
     {
-        Option<int> machines = Number("--machines", "How many random machines.", 500), seed = Number("--seed", "Of the first machine.", 1);
-        Command heatPath = new("heat-path", "Accuracy of the bands and coverage of their half-widths on random simulated machines.") { machines, seed };
+        Option<int> machines = Number("--machines", "How many random machines.", 500),
+            seed = Number("--seed", "Of the first machine.", 1);
+        Command heatPath = new("heat-path", "Accuracy of the bands and coverage of their half-widths on random simulated machines.")
+        {
+            machines,
+            seed,
+        };
         heatPath.SetAction(parsed =>
         {
             Console.WriteLine($"| band | bias | mean error | 95 % of errors | mean half-width | holds the truth |");
             Console.WriteLine("|---|---|---|---|---|---|");
             foreach (BandProof band in HeatPathProof.Run(parsed.GetValue(machines), parsed.GetValue(seed)))
             {
-                Console.WriteLine($"| {band.Band} | {band.BiasCPerW:+0.000;−0.000} | {band.MeanErrorCPerW:0.000} | {band.Error95CPerW:0.000} | {band.MeanHalfWidthCPerW:0.000} | {100 * band.Coverage:0.0} % |");
+                Console.WriteLine(
+                    $"| {band.Band} | {band.BiasCPerW:+0.000;−0.000} | {band.MeanErrorCPerW:0.000} | {band.Error95CPerW:0.000} | "
+                        + $"{band.MeanHalfWidthCPerW:0.000} | {100 * band.Coverage:0.0} % |"
+                );
             }
         });
-        return new Command("prove", "Runs the proofs whose tables stand in docs/science.md.") { heatPath, Diagnosis(), Likelihoods(), Verdicts() };
+        return new Command("prove", "Runs the proofs whose tables stand in docs/science.md.")
+        {
+            heatPath,
+            Diagnosis(),
+            Likelihoods(),
+            Verdicts(),
+        };
     }
 
     private const int Most = 100_000;
 
     private static Command Verdicts()
     {
-        Option<int> cases = Number("--cases", "How many simulated benches a protocol.", 2000, least: 10), seed = Number("--seed", "Of the first bench.", 1);
+        Option<int> cases = Number("--cases", "How many simulated benches a protocol.", 2000, least: 10),
+            seed = Number("--seed", "Of the first bench.", 1);
         Command verdicts = new("verdicts", "False verdicts, coverage and power of comparisons on simulated benches.") { cases, seed };
         verdicts.SetAction(parsed =>
         {
             (int n, int first) = (parsed.GetValue(cases), parsed.GetValue(seed));
-            foreach ((string title, Repeatability? learnt) in new (string, Repeatability?)[] { ("a bench of which nothing is known", null), ("a bench with 40 re-mounts behind it", new Repeatability(1.0, 40, 0.3, 60)) })
+            foreach (
+                (string title, Repeatability? learnt) in new (string, Repeatability?)[]
+                {
+                    ("a bench of which nothing is known", null),
+                    ("a bench with 40 re-mounts behind it", new Repeatability(1.0, 40, 0.3, 60)),
+                }
+            )
             {
-                Console.WriteLine($"\n{title}:\n\n| a side | false verdicts | interval holds the truth | half-width | promised to be found | found |\n|---|---|---|---|---|---|");
+                Console.WriteLine(
+                    $"\n{title}:\n\n| a side | false verdicts | interval holds the truth | half-width | promised to be found | found "
+                        + $"|\n|---|---|---|---|---|---|"
+                );
                 foreach (VerdictRow row in VerdictValidation.Run(n, first, learnt))
                 {
-                    Console.WriteLine($"| {row.Protocol.Name} | {100 * row.FalseVerdicts:0.0} % | {100 * row.Coverage:0.0} % | {row.HalfWidthC:0.0} °C | {row.SmallestC:0.0} °C | {100 * row.FoundAtSmallest:0.0} % |");
+                    Console.WriteLine(
+                        $"| {row.Protocol.Name} | {100 * row.FalseVerdicts:0.0} % | {100 * row.Coverage:0.0} % | {row.HalfWidthC:0.0} "
+                            + $"°C | {row.SmallestC:0.0} °C | {100 * row.FoundAtSmallest:0.0} % |"
+                    );
                 }
 
-                Console.WriteLine("\n| open after | how often | mean further mounts or runs asked for | settled by them |\n|---|---|---|---|");
+                Console.WriteLine(
+                    "\n| open after | how often | mean further mounts or runs asked for | settled by them |\n|---|---|---|---|"
+                );
                 foreach (Protocol protocol in VerdictValidation.Protocols[..4])
                 {
                     WantedRow row = VerdictValidation.Wanted(protocol, n, first, learnt);
@@ -53,30 +82,51 @@ internal static class ProveCommand
 
     private static Command Diagnosis()
     {
-        Option<int> cases = Number("--cases", "How many random machines.", 1000, least: 10), seed = Number("--seed", "Of the first machine.", 1);
-        Command diagnosis = new("diagnosis", "Accuracy, calibration and minutes of the diagnosis on random simulated machines, sound ones and with one or two faults.") { cases, seed };
+        Option<int> cases = Number("--cases", "How many random machines.", 1000, least: 10),
+            seed = Number("--seed", "Of the first machine.", 1);
+        Command diagnosis = new(
+            "diagnosis",
+            "Accuracy, calibration and minutes of the diagnosis on random simulated machines, sound ones and with one or two faults."
+        )
+        {
+            cases,
+            seed,
+        };
         diagnosis.SetAction(parsed =>
         {
             foreach (bool byParts in new[] { true, false })
             {
                 DiagnosisReport report = DiagnosisValidation.Run(parsed.GetValue(cases), parsed.GetValue(seed), byParts);
-                Console.WriteLine($"\n{(byParts ? "its parts known" : "only the kind of its cooler known")}: {report.Faulty} machines with one or two faults, {report.Sound} sound ones\n");
-                Console.WriteLine("| evidence | the first repair is needed | one of the first three causes is there | both of two among the first three | sound ones accused |\n|---|---|---|---|---|");
+                Console.WriteLine(
+                    $"\n{(byParts ? "its parts known" : "only the kind of its cooler known")}: {report.Faulty} machines with one or two "
+                        + $"faults, {report.Sound} sound ones\n"
+                );
+                Console.WriteLine(
+                    "| evidence | the first repair is needed | one of the first three causes is there | both of two among the first "
+                        + "three | sound ones accused |\n|---|---|---|---|---|"
+                );
                 foreach (AccuracyRow row in report.Accuracy)
                 {
-                    Console.WriteLine($"| {row.Evidence} | {100 * row.TopOne:0.0} % | {100 * row.TopThree:0.0} % | {100 * row.BothOfTwo:0.0} % | {100 * row.SoundAccused:0.0} % |");
+                    Console.WriteLine(
+                        $"| {row.Evidence} | {100 * row.TopOne:0.0} % | {100 * row.TopThree:0.0} % | {100 * row.BothOfTwo:0.0} % | "
+                            + $"{100 * row.SoundAccused:0.0} % |"
+                    );
                 }
 
                 Console.WriteLine("\n| said | how often | mean of what was said | found |\n|---|---|---|---|");
                 foreach (DecileRow row in report.Deciles)
                 {
-                    Console.WriteLine($"| {100 * row.From:0}–{100 * row.To:0} % | {row.Count} | {100 * row.MeanSaid:0.0} % | {100 * row.Found:0.0} % |");
+                    Console.WriteLine(
+                        $"| {100 * row.From:0}–{100 * row.To:0} % | {row.Count} | {100 * row.MeanSaid:0.0} % | {100 * row.Found:0.0} % |"
+                    );
                 }
 
                 Console.WriteLine("\n| asking | checks | minutes | came to a confident answer | right in the end |\n|---|---|---|---|---|");
                 foreach (PolicyRow row in report.Policies)
                 {
-                    Console.WriteLine($"| {row.Policy} | {row.Checks:0.0} | {row.Minutes:0} | {100 * row.Confident:0} % | {100 * row.Right:0} % |");
+                    Console.WriteLine(
+                        $"| {row.Policy} | {row.Checks:0.0} | {row.Minutes:0} | {100 * row.Confident:0} % | {100 * row.Right:0} % |"
+                    );
                 }
 
                 Console.WriteLine("\n| the only cause | cases | found by its own checks | else |\n|---|---|---|---|");
@@ -91,8 +141,13 @@ internal static class ProveCommand
 
     private static Command Likelihoods()
     {
-        Option<int> machines = Number("--machines", "How many of each cause.", 100), seed = Number("--seed", "Of the first machine.", 1);
-        Command likelihoods = new("likelihoods", "Makes the likelihoods of run and trial evidence anew: Diagnosis/run-likelihoods.json.") { machines, seed };
+        Option<int> machines = Number("--machines", "How many of each cause.", 100),
+            seed = Number("--seed", "Of the first machine.", 1);
+        Command likelihoods = new("likelihoods", "Makes the likelihoods of run and trial evidence anew: Diagnosis/run-likelihoods.json.")
+        {
+            machines,
+            seed,
+        };
         likelihoods.SetAction(parsed => Console.Write(LikelihoodTables.Make(parsed.GetValue(machines), parsed.GetValue(seed))));
         return likelihoods;
     }

@@ -13,7 +13,8 @@ using Remedos.Data.Samples;
 namespace Remedos.Data;
 
 /// <summary>
-/// The model. Every table's key begins with the workshop's id and every foreign key carries it, so that the database itself refuses a row of one workshop on a
+/// The model. Every table's key begins with the workshop's id and every foreign key carries it, so that the database itself refuses a row
+/// of one workshop on a
 /// row of another, and the same schema can be spread by workshop. Nothing is deleted along with what it hangs on.
 /// </summary>
 public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : DbContext(options), IDataProtectionKeyContext
@@ -24,7 +25,9 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
         NumberHandling = JsonNumberHandling.AllowNamedFloatingPointLiterals,
     };
 
-    /// <summary>Whose rows are seen and may be written; null for all, as what works in the background for every workshop needs it.</summary>
+    /// <summary>
+    /// Whose rows are seen and may be written; null for all, as what works in the background for every workshop needs it.
+    /// </summary>
     public Guid? Workshop { get; set; }
 
     public DbSet<Workshop> Workshops => Set<Workshop>();
@@ -75,7 +78,13 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
 
     public override Task<int> SaveChangesAsync(bool acceptAllChangesOnSuccess, CancellationToken cancellationToken = default)
     {
-        if (Workshop is { } own && ChangeTracker.Entries<IOfWorkshop>().FirstOrDefault(entry => entry.State != EntityState.Unchanged && entry.Entity.WorkshopId != own) is { } foreign)
+        if (
+            Workshop is { } own
+            && ChangeTracker
+                .Entries<IOfWorkshop>()
+                .FirstOrDefault(entry => entry.State != EntityState.Unchanged && entry.Entity.WorkshopId != own)
+                is { } foreign
+        )
         {
             throw new InvalidOperationException($"A row of {foreign.Metadata.DisplayName()} belongs to another workshop.");
         }
@@ -91,8 +100,10 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
         {
             if (typeof(IOfWorkshop).IsAssignableFrom(type.ClrType) && !type.IsOwned())
             {
-                typeof(RemedosContext).GetMethod(nameof(SeeOwnOnly), System.Reflection.BindingFlags.Instance | System.Reflection.BindingFlags.NonPublic)!
-                    .MakeGenericMethod(type.ClrType).Invoke(this, [modelBuilder]);
+                typeof(RemedosContext)
+                    .GetMethod(nameof(SeeOwnOnly), System.Reflection.BindingFlags.Instance | System.Reflection.BindingFlags.NonPublic)!
+                    .MakeGenericMethod(type.ClrType)
+                    .Invoke(this, [modelBuilder]);
             }
 
             foreach (IMutableForeignKey key in type.GetForeignKeys().Where(key => !key.IsOwnership))
@@ -102,10 +113,11 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
         }
     }
 
-    /// <summary>Stands behind the filters that are written by hand: a query that forgets its own still sees no other workshop's rows.</summary>
+    /// <summary>
+    /// Stands behind the filters that are written by hand: a query that forgets its own still sees no other workshop's rows.
+    /// </summary>
     private void SeeOwnOnly<T>(ModelBuilder modelBuilder)
-        where T : class, IOfWorkshop =>
-        modelBuilder.Entity<T>().HasQueryFilter(row => Workshop == null || row.WorkshopId == Workshop);
+        where T : class, IOfWorkshop => modelBuilder.Entity<T>().HasQueryFilter(row => Workshop == null || row.WorkshopId == Workshop);
 }
 
 /// <summary>A row that belongs to one workshop.</summary>
@@ -118,5 +130,7 @@ public interface IOfWorkshop
 public sealed class DesignTimeContext : Microsoft.EntityFrameworkCore.Design.IDesignTimeDbContextFactory<RemedosContext>
 {
     public RemedosContext CreateDbContext(string[] args) =>
-        new(new DbContextOptionsBuilder<RemedosContext>().UseNpgsql("Host=127.0.0.1;Database=design").UseSnakeCaseNamingConvention().Options);
+        new(
+            new DbContextOptionsBuilder<RemedosContext>().UseNpgsql("Host=127.0.0.1;Database=design").UseSnakeCaseNamingConvention().Options
+        );
 }

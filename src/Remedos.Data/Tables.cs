@@ -43,12 +43,25 @@ internal static class Tables
         model.Entity<WorkItem>(Configure);
         model.Entity<SampleChunk>(chunk =>
         {
-            chunk.HasKey(c => new { c.WorkshopId, c.RunId, c.Level, c.Channel, c.Chunk });
+            chunk.HasKey(c => new
+            {
+                c.WorkshopId,
+                c.RunId,
+                c.Level,
+                c.Channel,
+                c.Chunk,
+            });
             chunk.HasOne<Run>().WithMany().HasForeignKey(c => new { c.WorkshopId, c.RunId });
         });
         model.Entity<TimeChunk>(chunk =>
         {
-            chunk.HasKey(c => new { c.WorkshopId, c.RunId, c.Level, c.Chunk });
+            chunk.HasKey(c => new
+            {
+                c.WorkshopId,
+                c.RunId,
+                c.Level,
+                c.Chunk,
+            });
             chunk.HasOne<Run>().WithMany().HasForeignKey(c => new { c.WorkshopId, c.RunId });
         });
     }
@@ -91,7 +104,14 @@ internal static class Tables
         setup.OwnsOne(s => s.Difference, difference => difference.Property(d => d.CoolerKind).HasMaxLength(40));
         setup.Navigation(s => s.Difference).IsRequired();
         setup.HasOne<Job>().WithMany(job => job.Setups).HasForeignKey(s => new { s.WorkshopId, s.JobId });
-        setup.HasIndex(s => new { s.WorkshopId, s.JobId, s.Number }).IsUnique();
+        setup
+            .HasIndex(s => new
+            {
+                s.WorkshopId,
+                s.JobId,
+                s.Number,
+            })
+            .IsUnique();
         string kinds = string.Join(", ", SetupKind.All.Select(kind => $"'{kind}'"));
         setup.ToTable(table =>
         {
@@ -106,7 +126,14 @@ internal static class Tables
         mount.Property(m => m.Print).HasMaxLength(20);
         mount.HasOne<Setup>().WithMany(setup => setup.Mounts).HasForeignKey(m => new { m.WorkshopId, m.SetupId });
         mount.HasOne<Job>().WithMany().HasForeignKey(m => new { m.WorkshopId, m.JobId });
-        mount.HasIndex(m => new { m.WorkshopId, m.SetupId, m.Number }).IsUnique();
+        mount
+            .HasIndex(m => new
+            {
+                m.WorkshopId,
+                m.SetupId,
+                m.Number,
+            })
+            .IsUnique();
     }
 
     private static void Configure(EntityTypeBuilder<Round> round)
@@ -115,7 +142,15 @@ internal static class Tables
         round.Property(r => r.Reason).HasMaxLength(20);
         AsJson(round.Property(r => r.Note));
         round.HasOne<Job>().WithMany().HasForeignKey(r => new { r.WorkshopId, r.JobId });
-        round.HasIndex(r => new { r.WorkshopId, r.JobId, r.Number }).IsUnique().HasFilter("removed_at IS NULL");
+        round
+            .HasIndex(r => new
+            {
+                r.WorkshopId,
+                r.JobId,
+                r.Number,
+            })
+            .IsUnique()
+            .HasFilter("removed_at IS NULL");
     }
 
     private static void Configure(EntityTypeBuilder<JobEvent> change)
@@ -128,8 +163,18 @@ internal static class Tables
         change.Property(e => e.After).HasColumnType("jsonb");
         change.HasOne<Job>().WithMany().HasForeignKey(e => new { e.WorkshopId, e.JobId });
         change.HasOne<Person>().WithMany().HasForeignKey(e => new { e.WorkshopId, e.PersonId });
-        change.HasIndex(e => new { e.WorkshopId, e.JobId, e.Id });
-        change.HasIndex(e => new { e.WorkshopId, e.JobId, e.Undoes });
+        change.HasIndex(e => new
+        {
+            e.WorkshopId,
+            e.JobId,
+            e.Id,
+        });
+        change.HasIndex(e => new
+        {
+            e.WorkshopId,
+            e.JobId,
+            e.Undoes,
+        });
     }
 
     private static void Configure(EntityTypeBuilder<JobPhoto> photo)
@@ -145,7 +190,14 @@ internal static class Tables
         photo.HasOne<Job>().WithMany().HasForeignKey(p => new { p.WorkshopId, p.JobId });
         photo.HasOne<Person>().WithMany().HasForeignKey(p => new { p.WorkshopId, p.PersonId });
         // A picture is on a job once.
-        photo.HasIndex(p => new { p.WorkshopId, p.JobId, p.GivenSha256 }).IsUnique();
+        photo
+            .HasIndex(p => new
+            {
+                p.WorkshopId,
+                p.JobId,
+                p.GivenSha256,
+            })
+            .IsUnique();
     }
 
     private static void Configure(EntityTypeBuilder<Part> part)
@@ -201,7 +253,9 @@ internal static class Tables
         import.Property(i => i.State).HasMaxLength(20);
         import.Property(i => i.ProblemCode).HasMaxLength(40);
         import.Property(i => i.Sha256).HasMaxLength(64).IsFixedLength();
-        import.ToTable(table => table.HasCheckConstraint("ck_imports_state", "state IN ('queued', 'reading', 'done', 'failed', 'cancelled')"));
+        import.ToTable(table =>
+            table.HasCheckConstraint("ck_imports_state", "state IN ('queued', 'reading', 'done', 'failed', 'cancelled')")
+        );
         AsJson(import.Property(i => i.Conditions));
         AsJson(import.Property(i => i.Marks)).HasDefaultValueSql("'[]'");
         import.HasOne<Job>().WithMany().HasForeignKey(i => new { i.WorkshopId, i.JobId });
@@ -209,8 +263,21 @@ internal static class Tables
         import.HasOne<LogFile>().WithMany().HasForeignKey(i => new { i.WorkshopId, i.LogFileId });
         import.HasOne<Person>().WithMany().HasForeignKey(i => new { i.WorkshopId, i.PersonId });
         // One log is on its way to a job once.
-        import.HasIndex(i => new { i.WorkshopId, i.JobId, i.Sha256 }).IsUnique().HasFilter("state IN ('queued', 'reading')");
-        import.HasIndex(i => new { i.WorkshopId, i.JobId, i.State });
+        import
+            .HasIndex(i => new
+            {
+                i.WorkshopId,
+                i.JobId,
+                i.Sha256,
+            })
+            .IsUnique()
+            .HasFilter("state IN ('queued', 'reading')");
+        import.HasIndex(i => new
+        {
+            i.WorkshopId,
+            i.JobId,
+            i.State,
+        });
     }
 
     private static void Configure(EntityTypeBuilder<RememberedRoles> roles)
@@ -241,7 +308,13 @@ internal static class Tables
 
     private static void Configure(EntityTypeBuilder<BayBatch> batch)
     {
-        batch.HasKey(b => new { b.WorkshopId, b.BayId, b.Recording, b.FirstSequence });
+        batch.HasKey(b => new
+        {
+            b.WorkshopId,
+            b.BayId,
+            b.Recording,
+            b.FirstSequence,
+        });
         batch.HasOne<Bay>().WithMany().HasForeignKey(b => new { b.WorkshopId, b.BayId });
     }
 
@@ -252,7 +325,13 @@ internal static class Tables
         item.Property(i => i.Payload).HasColumnType("jsonb");
         item.HasOne<Workshop>().WithMany().HasForeignKey(i => i.WorkshopId);
         // The same thing waits once.
-        item.HasIndex(i => new { i.WorkshopId, i.Kind, i.SubjectId }).IsUnique();
+        item.HasIndex(i => new
+            {
+                i.WorkshopId,
+                i.Kind,
+                i.SubjectId,
+            })
+            .IsUnique();
         item.HasIndex(i => new { i.Urgency, i.NotBefore }).HasFilter("set_aside_at IS NULL");
     }
 
@@ -267,11 +346,14 @@ internal static class Tables
         job.Property(j => j.LastDone).HasMaxLength(40);
         job.OwnsOne(j => j.Parts, parts => parts.Property(p => p.FansSteeredBy).HasMaxLength(20));
         job.Navigation(j => j.Parts).IsRequired();
-        job.OwnsOne(j => j.Warranty, warranty =>
-        {
-            warranty.Property(w => w.EndedBy).HasMaxLength(20);
-            warranty.Property(w => w.Route).HasMaxLength(20);
-        });
+        job.OwnsOne(
+            j => j.Warranty,
+            warranty =>
+            {
+                warranty.Property(w => w.EndedBy).HasMaxLength(20);
+                warranty.Property(w => w.Route).HasMaxLength(20);
+            }
+        );
         job.Navigation(j => j.Warranty).IsRequired();
         // Earlier visits of the same machine, and what a series of coolers came in with.
         job.HasIndex(j => new { j.WorkshopId, j.Serial });
@@ -281,10 +363,13 @@ internal static class Tables
         job.HasIndex(j => new { j.WorkshopId, j.Number }).IsUnique();
         job.Property(j => j.CoolerKind).HasMaxLength(40);
         job.Property(j => j.WaitingFor).HasMaxLength(40);
-        job.OwnsOne(j => j.Repair, note =>
-        {
-            AsJson(note.Property(n => n.Causes)).HasDefaultValueSql("'[]'");
-        });
+        job.OwnsOne(
+            j => j.Repair,
+            note =>
+            {
+                AsJson(note.Property(n => n.Causes)).HasDefaultValueSql("'[]'");
+            }
+        );
         job.Navigation(j => j.Repair).IsRequired();
         string byHand = string.Join(", ", Waits.ByHand.Select(wait => $"'{wait}'"));
         job.ToTable(table =>
@@ -298,13 +383,17 @@ internal static class Tables
     /// <summary>What is kept as JSON is immutable: another value is another object, compared by what it would be written as.</summary>
     private static PropertyBuilder<T> AsJson<T>(PropertyBuilder<T> property)
         where T : class? =>
-        property.HasColumnType("jsonb").HasConversion(
-            value => Written(value),
-            text => JsonSerializer.Deserialize<T>(text, RemedosContext.Json)!,
-            new ValueComparer<T>(
-                (a, b) => ReferenceEquals(a, b) || Written(a!) == Written(b!),
-                value => value == null ? 0 : Written(value).GetHashCode(StringComparison.Ordinal),
-                value => value));
+        property
+            .HasColumnType("jsonb")
+            .HasConversion(
+                value => Written(value),
+                text => JsonSerializer.Deserialize<T>(text, RemedosContext.Json)!,
+                new ValueComparer<T>(
+                    (a, b) => ReferenceEquals(a, b) || Written(a!) == Written(b!),
+                    value => value == null ? 0 : Written(value).GetHashCode(StringComparison.Ordinal),
+                    value => value
+                )
+            );
 
     private static string Written<T>(T value) => JsonSerializer.Serialize(value, RemedosContext.Json);
 }

@@ -26,12 +26,23 @@ builder.Services.AddSerilog(log =>
     log.ReadFrom.Configuration(builder.Configuration);
     // Ten files of ten megabytes, the oldest going first; without a folder, to whoever started it.
     _ = builder.Configuration.GetValue<string>("LogFolder") is { Length: > 0 } folder
-        ? log.WriteTo.File(Path.Combine(folder, "server.log"), outputTemplate: line, fileSizeLimitBytes: 10_000_000, rollOnFileSizeLimit: true, retainedFileCountLimit: 10, formatProvider: System.Globalization.CultureInfo.InvariantCulture)
+        ? log.WriteTo.File(
+            Path.Combine(folder, "server.log"),
+            outputTemplate: line,
+            fileSizeLimitBytes: 10_000_000,
+            rollOnFileSizeLimit: true,
+            retainedFileCountLimit: 10,
+            formatProvider: System.Globalization.CultureInfo.InvariantCulture
+        )
         : log.WriteTo.Console(outputTemplate: line, formatProvider: System.Globalization.CultureInfo.InvariantCulture);
 });
 
 // Loopback only, whatever the settings say, until people sign in; and only by its own names, so that no other page's name leads here.
-builder.Configuration["AllowedHosts"] = Uri.TryCreate(builder.Configuration.GetValue<string>("PublicAddress"), UriKind.Absolute, out Uri? known)
+builder.Configuration["AllowedHosts"] = Uri.TryCreate(
+    builder.Configuration.GetValue<string>("PublicAddress"),
+    UriKind.Absolute,
+    out Uri? known
+)
     ? $"localhost;127.0.0.1;{known.Host}"
     : "localhost;127.0.0.1";
 builder.WebHost.ConfigureKestrel(kestrel =>
@@ -40,9 +51,11 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     kestrel.Listen(IPAddress.Loopback, builder.Configuration.GetValue("Port", 5080));
 });
 
-builder.Services.AddDbContextFactory<RemedosContext>(options => options
-    .UseNpgsql(builder.Configuration.GetConnectionString("Remedos") ?? "Host=127.0.0.1;Database=remedos")
-    .UseSnakeCaseNamingConvention());
+builder.Services.AddDbContextFactory<RemedosContext>(options =>
+    options
+        .UseNpgsql(builder.Configuration.GetConnectionString("Remedos") ?? "Host=127.0.0.1;Database=remedos")
+        .UseSnakeCaseNamingConvention()
+);
 builder.Services.AddSingleton(TimeProvider.System);
 IDataProtectionBuilder protection = builder.Services.AddDataProtection().SetApplicationName("remedos");
 if (!Pages.IsGeneratingDocuments)
@@ -128,7 +141,5 @@ await app.RunAsync();
 /// <summary>The entry point, public so that tests can host it.</summary>
 public sealed partial class Program
 {
-    private Program()
-    {
-    }
+    private Program() { }
 }

@@ -22,23 +22,46 @@ public sealed record PolicyRow(string Policy, double Checks, double Minutes, dou
 public sealed record MissRow(string Cause, int Cases, double TopOne, string Instead);
 
 public sealed record DiagnosisReport(
-    int Faulty, int Sound, IReadOnlyList<AccuracyRow> Accuracy, IReadOnlyList<DecileRow> Deciles, IReadOnlyList<PolicyRow> Policies, IReadOnlyList<MissRow> Misses);
+    int Faulty,
+    int Sound,
+    IReadOnlyList<AccuracyRow> Accuracy,
+    IReadOnlyList<DecileRow> Deciles,
+    IReadOnlyList<PolicyRow> Policies,
+    IReadOnlyList<MissRow> Misses
+);
 
 /// <summary>
-/// Tries the diagnosis on simulated machines with up to two faults drawn by the tables' own priors, through the doors that the server uses: runs are read and become evidence, the
+/// Tries the diagnosis on simulated machines with up to two faults drawn by the tables' own priors, through the doors that the server uses:
+/// runs are read and become evidence, the
 /// diagnosis decides, its own next check is made. Machines are put together from parts that no likelihood was made from.
 /// </summary>
 public static class DiagnosisValidation
 {
-    private const double AskedSymptom = 0.8, AccusedAt = 0.5;
+    private const double AskedSymptom = 0.8,
+        AccusedAt = 0.5;
 
-    private const int MostFaults = 2, MostChecks = 20;
+    private const int MostFaults = 2,
+        MostChecks = 20;
 
     /// <summary>As one works through a machine from outside to inside, without a tool.</summary>
     private static readonly string[] FixedOrder =
     [
-        "dust", "fan-wrong-way", "blade-blocked", "tube-difference", "leak-marks", "screws-loose", "standoffs-bottom-out", "panel-off-drop", "fans-full-drop", "capped-power", "pump-full-speed", "gpu-hot",
-        "cooler-room", "paste-print", "film-left-on", "known-good-cooler",
+        "dust",
+        "fan-wrong-way",
+        "blade-blocked",
+        "tube-difference",
+        "leak-marks",
+        "screws-loose",
+        "standoffs-bottom-out",
+        "panel-off-drop",
+        "fans-full-drop",
+        "capped-power",
+        "pump-full-speed",
+        "gpu-hot",
+        "cooler-room",
+        "paste-print",
+        "film-left-on",
+        "known-good-cooler",
     ];
 
     /// <summary>Runs it.</summary>
@@ -49,24 +72,62 @@ public static class DiagnosisValidation
     {
         Outcome[] outcomes = new Outcome[cases];
         Parallel.For(0, cases, i => outcomes[i] = Try(seed + i, byParts, pool));
-        Outcome[] faulty = [.. outcomes.Where(outcome => outcome.Faults.Count > 0)], sound = [.. outcomes.Where(outcome => outcome.Faults.Count == 0)];
+        Outcome[] faulty = [.. outcomes.Where(outcome => outcome.Faults.Count > 0)],
+            sound = [.. outcomes.Where(outcome => outcome.Faults.Count == 0)];
         (double Said, bool There)[] said = [.. outcomes.SelectMany(outcome => outcome.Said)];
         return new DiagnosisReport(
-            faulty.Length, sound.Length,
-            [Accuracy("run and intake", faulty, sound, o => o.Intake), Accuracy("after its own checks", faulty, sound, o => o.Checked), Accuracy("all", faulty, sound, o => o.All)],
+            faulty.Length,
+            sound.Length,
+            [
+                Accuracy("run and intake", faulty, sound, o => o.Intake),
+                Accuracy("after its own checks", faulty, sound, o => o.Checked),
+                Accuracy("all", faulty, sound, o => o.All),
+            ],
             [.. Enumerable.Range(0, 10).Select(decile => Decile(said, decile / 10.0, (decile + 1) / 10.0))],
             [Policy("by what a check would tell", outcomes, o => o.ByInformation), Policy("in a fixed order", outcomes, o => o.InOrder)],
-            [.. faulty.Where(o => o.Faults.Count == 1).GroupBy(o => o.Faults.Keys.First()).OrderBy(group => group.Average(o => o.Checked.TopOne ? 1.0 : 0)).Select(group => new MissRow(
-                group.Key, group.Count(), group.Average(o => o.Checked.TopOne ? 1.0 : 0),
-                string.Join(", ", group.Where(o => !o.Checked.TopOne).GroupBy(o => o.Checked.Lead).OrderByDescending(lead => lead.Count()).Take(3).Select(lead => $"{lead.Key} {lead.Count()}"))))]);
+            [
+                .. faulty
+                    .Where(o => o.Faults.Count == 1)
+                    .GroupBy(o => o.Faults.Keys.First())
+                    .OrderBy(group => group.Average(o => o.Checked.TopOne ? 1.0 : 0))
+                    .Select(group => new MissRow(
+                        group.Key,
+                        group.Count(),
+                        group.Average(o => o.Checked.TopOne ? 1.0 : 0),
+                        string.Join(
+                            ", ",
+                            group
+                                .Where(o => !o.Checked.TopOne)
+                                .GroupBy(o => o.Checked.Lead)
+                                .OrderByDescending(lead => lead.Count())
+                                .Take(3)
+                                .Select(lead => $"{lead.Key} {lead.Count()}")
+                        )
+                    )),
+            ]
+        );
     }
 
     private sealed record Ranking(string Lead, bool TopOne, bool TopThree, bool? BothOfTwo, bool Accuses);
 
-    private sealed record Way(int Checks, double Minutes, bool Confident, bool Right, Ranking Ranking, IReadOnlyList<(double Said, bool There)> Said);
+    private sealed record Way(
+        int Checks,
+        double Minutes,
+        bool Confident,
+        bool Right,
+        Ranking Ranking,
+        IReadOnlyList<(double Said, bool There)> Said
+    );
 
     private sealed record Outcome(
-        IReadOnlyDictionary<string, double> Faults, Ranking Intake, Ranking Checked, Ranking All, IReadOnlyList<(double Said, bool There)> Said, Way ByInformation, Way InOrder);
+        IReadOnlyDictionary<string, double> Faults,
+        Ranking Intake,
+        Ranking Checked,
+        Ranking All,
+        IReadOnlyList<(double Said, bool There)> Said,
+        Way ByInformation,
+        Way InOrder
+    );
 
     private static Outcome Try(int seed, bool byParts, MachinePool pool)
     {
@@ -75,9 +136,12 @@ public static class DiagnosisValidation
         int chance = random.Next();
         SimulatedCase Fresh() => new(drawn, byParts, seed);
         List<EvidenceItem> symptoms = Symptoms(Fresh(), new Random(chance));
-        SimulatedCase asked = Fresh(), ordered = Fresh();
+        SimulatedCase asked = Fresh(),
+            ordered = Fresh();
         Ranking intake = Rank(new DiagnosisCase(asked.Machine, Known(asked, symptoms)), drawn.Faults);
-        Way byInformation = Ask(asked, symptoms, drawn.Faults, answer => answer.NextChecks.Where(check => check.ExpectedInformationBits >= DiagnosisStand.WorthBits).Select(check => check.Evidence));
+        Way byInformation = Ask(asked, symptoms, drawn.Faults, answer =>
+            answer.NextChecks.Where(check => check.ExpectedInformationBits >= DiagnosisStand.WorthBits).Select(check => check.Evidence)
+        );
         Way inOrder = Ask(ordered, symptoms, drawn.Faults, _ => FixedOrder);
         // What its own checks left open is asked as well; nothing is done twice.
         List<EvidenceItem> told = [.. symptoms];
@@ -92,15 +156,31 @@ public static class DiagnosisValidation
 
         DiagnosisCase all = new(asked.Machine, Known(asked, told));
         return new Outcome(
-            drawn.Faults, intake, byInformation.Ranking, Rank(all, drawn.Faults),
-            [.. Said(new DiagnosisCase(drawn.Case with { ByKind = !byParts }, Known(Fresh(), symptoms)), drawn.Faults), .. byInformation.Said, .. Said(all, drawn.Faults)], byInformation, inOrder);
+            drawn.Faults,
+            intake,
+            byInformation.Ranking,
+            Rank(all, drawn.Faults),
+            [
+                .. Said(new DiagnosisCase(drawn.Case with { ByKind = !byParts }, Known(Fresh(), symptoms)), drawn.Faults),
+                .. byInformation.Said,
+                .. Said(all, drawn.Faults),
+            ],
+            byInformation,
+            inOrder
+        );
     }
 
     private static List<EvidenceItem> Symptoms(SimulatedCase simulated, Random random) =>
-        [.. DiagnosisTables.Evidence.Where(row => row.Kind == "symptom" && random.NextDouble() < AskedSymptom).Select(row => simulated.Tell(row.Id)).OfType<EvidenceItem>()];
+        [
+            .. DiagnosisTables
+                .Evidence.Where(row => row.Kind == "symptom" && random.NextDouble() < AskedSymptom)
+                .Select(row => simulated.Tell(row.Id))
+                .OfType<EvidenceItem>(),
+        ];
 
     /// <summary>As the server puts a case together: what was told goes before what was read off.</summary>
-    private static List<EvidenceItem> Known(SimulatedCase simulated, IReadOnlyList<EvidenceItem> told) => [.. told, .. simulated.OfRuns.Where(item => told.All(one => one.Id != item.Id))];
+    private static List<EvidenceItem> Known(SimulatedCase simulated, IReadOnlyList<EvidenceItem> told) =>
+        [.. told, .. simulated.OfRuns.Where(item => told.All(one => one.Id != item.Id))];
 
     private static Dictionary<string, double>? Faults(CaseMachine machine, Random random)
     {
@@ -117,7 +197,12 @@ public static class DiagnosisValidation
         return faults.Count <= MostFaults ? faults : null;
     }
 
-    private static Way Ask(SimulatedCase simulated, IReadOnlyList<EvidenceItem> symptoms, IReadOnlyDictionary<string, double> faults, Func<DiagnosisAnswer, IEnumerable<string>> order)
+    private static Way Ask(
+        SimulatedCase simulated,
+        IReadOnlyList<EvidenceItem> symptoms,
+        IReadOnlyDictionary<string, double> faults,
+        Func<DiagnosisAnswer, IEnumerable<string>> order
+    )
     {
         List<EvidenceItem> told = [.. symptoms];
         HashSet<string> asked = [];
@@ -127,10 +212,15 @@ public static class DiagnosisValidation
             DiagnosisCase now = new(simulated.Machine, Known(simulated, told));
             DiagnosisAnswer answer = Diagnoser.Of(now);
             DiagnosisStand stand = DiagnosisStand.Of(answer);
-            string? next = stand.IsSure || asked.Count >= MostChecks ? null : order(answer).FirstOrDefault(id => !asked.Contains(id) && now.Evidence.All(item => item.Id != id));
+            string? next =
+                stand.IsSure || asked.Count >= MostChecks
+                    ? null
+                    : order(answer).FirstOrDefault(id => !asked.Contains(id) && now.Evidence.All(item => item.Id != id));
             if (next is null)
             {
-                bool right = stand.Lead is null ? faults.Count == 0 : faults.Keys.Any(fault => DiagnosisTables.CauseOf(fault).Repair == stand.Lead.Repair);
+                bool right = stand.Lead is null
+                    ? faults.Count == 0
+                    : faults.Keys.Any(fault => DiagnosisTables.CauseOf(fault).Repair == stand.Lead.Repair);
                 return new Way(asked.Count, minutes, stand.IsSure, right, Rank(now, faults), [.. Said(now, faults)]);
             }
 
@@ -156,16 +246,24 @@ public static class DiagnosisValidation
         RepairAnswer repair = answer.Repairs[0];
         DiagnosisStand stand = DiagnosisStand.Of(answer);
         return new Ranking(
-            stand.Lead?.Id ?? "sound", faults.Keys.Any(fault => DiagnosisTables.CauseOf(fault).Repair == repair.Id), first.Any(faults.ContainsKey),
-            faults.Count == 2 ? faults.Keys.All(first.Contains) : null, answer.Causes[0].Probability >= AccusedAt);
+            stand.Lead?.Id ?? "sound",
+            faults.Keys.Any(fault => DiagnosisTables.CauseOf(fault).Repair == repair.Id),
+            first.Any(faults.ContainsKey),
+            faults.Count == 2 ? faults.Keys.All(first.Contains) : null,
+            answer.Causes[0].Probability >= AccusedAt
+        );
     }
 
     private static AccuracyRow Accuracy(string evidence, Outcome[] faulty, Outcome[] sound, Func<Outcome, Ranking> of)
     {
         Ranking[] rankings = [.. faulty.Select(of)];
         return new AccuracyRow(
-            evidence, Share(rankings, r => r.TopOne), Share(rankings, r => r.TopThree), Share([.. rankings.Where(r => r.BothOfTwo is not null)], r => r.BothOfTwo!.Value),
-            Share([.. sound.Select(of)], r => r.Accuses));
+            evidence,
+            Share(rankings, r => r.TopOne),
+            Share(rankings, r => r.TopThree),
+            Share([.. rankings.Where(r => r.BothOfTwo is not null)], r => r.BothOfTwo!.Value),
+            Share([.. sound.Select(of)], r => r.Accuses)
+        );
     }
 
     private static double Share<T>(T[] all, Func<T, bool> holds) => all.Length == 0 ? double.NaN : all.Count(holds) / (double)all.Length;
@@ -173,12 +271,24 @@ public static class DiagnosisValidation
     private static DecileRow Decile((double Said, bool There)[] said, double from, double to)
     {
         (double Said, bool There)[] within = [.. said.Where(one => one.Said >= from && (one.Said < to || to == 1))];
-        return new DecileRow(from, to, within.Length, within.Select(one => one.Said).DefaultIfEmpty(double.NaN).Average(), Share(within, one => one.There));
+        return new DecileRow(
+            from,
+            to,
+            within.Length,
+            within.Select(one => one.Said).DefaultIfEmpty(double.NaN).Average(),
+            Share(within, one => one.There)
+        );
     }
 
     private static PolicyRow Policy(string policy, Outcome[] outcomes, Func<Outcome, Way> of)
     {
         Way[] ways = [.. outcomes.Select(of)];
-        return new PolicyRow(policy, ways.Average(w => w.Checks), ways.Average(w => w.Minutes), Share(ways, w => w.Confident), Share(ways, w => w.Right));
+        return new PolicyRow(
+            policy,
+            ways.Average(w => w.Checks),
+            ways.Average(w => w.Minutes),
+            Share(ways, w => w.Confident),
+            Share(ways, w => w.Right)
+        );
     }
 }

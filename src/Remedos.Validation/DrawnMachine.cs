@@ -10,7 +10,9 @@ public enum MachinePool
     /// <summary>Machines of the library, their parts scattered as parts of one model are.</summary>
     Library,
 
-    /// <summary>Processors, coolers, cases, cards and fan curves put together anew, processors and coolers of other sizes than the library's.</summary>
+    /// <summary>
+    /// Processors, coolers, cases, cards and fan curves put together anew, processors and coolers of other sizes than the library's.
+    /// </summary>
     HeldOut,
 }
 
@@ -20,21 +22,40 @@ public enum MachinePool
 /// <param name="Heat">What heat meets in the true one.</param>
 /// <param name="Case">What its owner tells of it.</param>
 /// <param name="Faults">Severities by cause.</param>
-public sealed record DrawnMachine(MachineSpec Known, MachineSpec True, HeatMachine Heat, CaseMachine Case, IReadOnlyDictionary<string, double> Faults)
+public sealed record DrawnMachine(
+    MachineSpec Known,
+    MachineSpec True,
+    HeatMachine Heat,
+    CaseMachine Case,
+    IReadOnlyDictionary<string, double> Faults
+)
 {
     public const string TooSmall = "cooler-undersized";
 
     /// <summary>A sound machine keeps so far from its limit, and one that is too small goes beyond it by so much, °C.</summary>
-    private const double ClearC = 4, BeyondLeastC = 2, BeyondMostC = 14;
+    private const double ClearC = 4,
+        BeyondLeastC = 2,
+        BeyondMostC = 14;
 
-    private const double MostRoomC = 27, MountC = 1, MostInSmallW = 70, MostPassiveW = 65;
+    private const double MostRoomC = 27,
+        MountC = 1,
+        MostInSmallW = 70,
+        MostPassiveW = 65;
 
     /// <summary>A case whose air stands higher than this above the room is starved as it is built, °C.</summary>
     private const double MostCaseAirC = 15;
 
     private static readonly string[] Complete = ["office-prebuilt", "bakery-till", "clinic-compact", "box-cooler-chiplet"];
 
-    private static readonly string[][] Sensors = [[], ["cores"], ["cores", "case-fan"], ["cores", "case-air"], ["control"], ["cores", "control", "case-fan"]];
+    private static readonly string[][] Sensors =
+    [
+        [],
+        ["cores"],
+        ["cores", "case-fan"],
+        ["cores", "case-air"],
+        ["control"],
+        ["cores", "control", "case-fan"],
+    ];
 
     /// <summary>Draws one.</summary>
     /// <param name="faults">Draws severities for what is known of the machine; a cause that cannot be in it must not be drawn.</param>
@@ -42,15 +63,20 @@ public sealed record DrawnMachine(MachineSpec Known, MachineSpec True, HeatMachi
     {
         while (true)
         {
-            MachineSpec? spec = pool == MachinePool.Library ? MachineLibrary.Machines[random.Next(MachineLibrary.Machines.Count)] : Combined(random);
+            MachineSpec? spec =
+                pool == MachinePool.Library ? MachineLibrary.Machines[random.Next(MachineLibrary.Machines.Count)] : Combined(random);
             if (spec is null)
             {
                 continue;
             }
 
             CaseMachine told = new(
-                spec.Cooler.Kind, Math.Round(-30 * Math.Log(1 - random.NextDouble())), Complete.Contains(spec.Id), DiagnosisTables.Settings[random.Next(DiagnosisTables.Settings.Length)],
-                HasCard: spec.Graphics is not null);
+                spec.Cooler.Kind,
+                Math.Round(-30 * Math.Log(1 - random.NextDouble())),
+                Complete.Contains(spec.Id),
+                DiagnosisTables.Settings[random.Next(DiagnosisTables.Settings.Length)],
+                HasCard: spec.Graphics is not null
+            );
             if (faults(told, random) is not { } drawn)
             {
                 continue;
@@ -67,7 +93,18 @@ public sealed record DrawnMachine(MachineSpec Known, MachineSpec True, HeatMachi
 
     /// <summary>Faults of the way of the heat: below this nobody brings a machine in for them, °C at the rated watts.</summary>
     private static readonly string[] OfTheHeat =
-        ["dust-blocked-fins", "paste-aged", "poor-contact", "pump-failed", "loop-restricted", "coolant-lost", "fan-failed", "fan-reversed", "fan-control", "case-starved"];
+    [
+        "dust-blocked-fins",
+        "paste-aged",
+        "poor-contact",
+        "pump-failed",
+        "loop-restricted",
+        "coolant-lost",
+        "fan-failed",
+        "fan-reversed",
+        "fan-control",
+        "case-starved",
+    ];
 
     private const double FeltC = 3;
 
@@ -115,10 +152,25 @@ public sealed record DrawnMachine(MachineSpec Known, MachineSpec True, HeatMachi
         double Other() => random.Next(2) == 0 ? Between(random, 0.72, 0.92) : Between(random, 1.08, 1.35);
         ProcessorSpec chip = One(MachineLibrary.Processors);
         double watts = Other();
-        chip = chip with { Id = "other", SustainedW = chip.SustainedW * watts, BoostW = chip.BoostW * watts, IdleW = chip.IdleW * watts, InsideCPerW = chip.InsideCPerW * Other(), Cores = 4 * random.Next(1, 5) };
+        chip = chip with
+        {
+            Id = "other",
+            SustainedW = chip.SustainedW * watts,
+            BoostW = chip.BoostW * watts,
+            IdleW = chip.IdleW * watts,
+            InsideCPerW = chip.InsideCPerW * Other(),
+            Cores = 4 * random.Next(1, 5),
+        };
         CoolerSpec cooler = One(MachineLibrary.Coolers);
         double size = Other();
-        cooler = cooler with { Id = "other", FinsCPerW = cooler.FinsCPerW * size, ToFinsCPerW = cooler.ToFinsCPerW * Other(), FinsJPerK = cooler.FinsJPerK / size, MaxRpm = cooler.MaxRpm * Between(random, 0.85, 1.2) };
+        cooler = cooler with
+        {
+            Id = "other",
+            FinsCPerW = cooler.FinsCPerW * size,
+            ToFinsCPerW = cooler.ToFinsCPerW * Other(),
+            FinsJPerK = cooler.FinsJPerK / size,
+            MaxRpm = cooler.MaxRpm * Between(random, 0.85, 1.2),
+        };
         CaseSpec box = One(MachineLibrary.Cases);
         GraphicsSpec? card = random.NextDouble() < 0.55 ? One(MachineLibrary.Graphics) : null;
         if (box.Fans.Count(fan => fan.Place != "supply") < 2 && (card is { FullW: > 100 } || cooler.IsLiquid))
@@ -128,7 +180,10 @@ public sealed record DrawnMachine(MachineSpec Known, MachineSpec True, HeatMachi
 
         // Nobody builds a tower cooler into a till, nor cools 100 W without a fan.
         bool small = box.Id is "till" or "compact";
-        if ((small && (cooler.Kind is not ("down-draught" or "passive") || chip.SustainedW > MostInSmallW)) || (cooler.Kind == "passive" && chip.SustainedW > MostPassiveW))
+        if (
+            (small && (cooler.Kind is not ("down-draught" or "passive") || chip.SustainedW > MostInSmallW))
+            || (cooler.Kind == "passive" && chip.SustainedW > MostPassiveW)
+        )
         {
             return null;
         }
@@ -140,21 +195,45 @@ public sealed record DrawnMachine(MachineSpec Known, MachineSpec True, HeatMachi
             return null;
         }
 
-        string curve = cooler.IsLiquid && random.Next(2) == 0 ? "coolant" : random.Next(3) == 0 ? "quiet" : "cpu";
+        string curve =
+            cooler.IsLiquid && random.Next(2) == 0 ? "coolant"
+            : random.Next(3) == 0 ? "quiet"
+            : "cpu";
         return new MachineSpec(
-            "combined", "Put together", chip, cooler, box, card, cooler.IsLiquid ? One(MachineLibrary.Radiators) : null,
+            "combined",
+            "Put together",
+            chip,
+            cooler,
+            box,
+            card,
+            cooler.IsLiquid ? One(MachineLibrary.Radiators) : null,
             MachineLibrary.Steerings.Single(row => row.Id == curve).Curve,
-            caseFans, Between(random, 12, 45), cooler.IsLiquid ? [.. shows, .. random.Next(2) == 0 ? new[] { "coolant", "tubes", "pump" } : ["pump"]] : shows, Math.Round(Between(random, 18, MostRoomC)),
-            "For validation.");
+            caseFans,
+            Between(random, 12, 45),
+            cooler.IsLiquid ? [.. shows, .. random.Next(2) == 0 ? new[] { "coolant", "tubes", "pump" } : ["pump"]] : shows,
+            Math.Round(Between(random, 18, MostRoomC)),
+            "For validation."
+        );
     }
 
     private static double CaseAirC(MachineSpec spec) =>
         ExpectedState.CaseAirAt(HeatMachines.Of(spec), spec.Processor.SustainedW, spec.Graphics?.IdleW ?? 0, spec.RoomC).Value;
 
-    private static double AtRatedC(MachineSpec spec) => new SteadySolver(HeatMachines.Of(spec)).Solve(new SteadyLoad(spec.Processor.SustainedW, spec.Graphics?.IdleW ?? 0, Math.Min(spec.RoomC, MostRoomC))).ChipC!.Value;
+    private static double AtRatedC(MachineSpec spec) =>
+        new SteadySolver(HeatMachines.Of(spec))
+            .Solve(new SteadyLoad(spec.Processor.SustainedW, spec.Graphics?.IdleW ?? 0, Math.Min(spec.RoomC, MostRoomC)))
+            .ChipC!.Value;
 
     private static MachineSpec Cooled(MachineSpec spec, double factor) =>
-        spec with { Cooler = spec.Cooler with { FinsCPerW = spec.Cooler.FinsCPerW * factor, ToFinsCPerW = spec.Cooler.ToFinsCPerW * Math.Sqrt(factor), FinsJPerK = spec.Cooler.FinsJPerK / Math.Sqrt(factor) } };
+        spec with
+        {
+            Cooler = spec.Cooler with
+            {
+                FinsCPerW = spec.Cooler.FinsCPerW * factor,
+                ToFinsCPerW = spec.Cooler.ToFinsCPerW * Math.Sqrt(factor),
+                FinsJPerK = spec.Cooler.FinsJPerK / Math.Sqrt(factor),
+            },
+        };
 
     /// <summary>A machine whose cooler holds it; null where no cooler does.</summary>
     private static MachineSpec? Enough(MachineSpec spec)
@@ -206,12 +285,19 @@ public sealed record DrawnMachine(MachineSpec Known, MachineSpec True, HeatMachi
                 FinsJPerK = known.Cooler.FinsJPerK * Factor(0.2),
             },
             BoardW = Math.Max(6, known.BoardW + (5 * Normal(random))),
-            Graphics = known.Graphics is { } card ? card with { InsideCPerW = card.InsideCPerW * Factor(Defaults.CardKnownShare), FinsCPerW = card.FinsCPerW * Factor(Defaults.CardKnownShare) } : null,
+            Graphics = known.Graphics is { } card
+                ? card with
+                {
+                    InsideCPerW = card.InsideCPerW * Factor(Defaults.CardKnownShare),
+                    FinsCPerW = card.FinsCPerW * Factor(Defaults.CardKnownShare),
+                }
+                : null,
         };
         return (truth, HeatMachines.Of(truth) with { CaseFactor = Factor(Defaults.CaseAirShare) });
     }
 
     internal static double Between(Random random, double low, double high) => low + ((high - low) * random.NextDouble());
 
-    private static double Normal(Random random) => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
+    private static double Normal(Random random) =>
+        Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
 }

@@ -5,7 +5,8 @@ using Remedos.Core.Diagnosis;
 namespace Remedos.Validation;
 
 /// <summary>
-/// Makes the likelihoods of run and trial evidence: for every cause alone, at severities from slight to full, and for sound machines, how often each state is read off simulated runs,
+/// Makes the likelihoods of run and trial evidence: for every cause alone, at severities from slight to full, and for sound machines, how
+/// often each state is read off simulated runs,
 /// against the machine's own parts and against the usual machine of its kind.
 /// </summary>
 public static class LikelihoodTables
@@ -21,7 +22,11 @@ public static class LikelihoodTables
 
     private const int SoundTimes = 3;
 
-    private static readonly string[] Questions = [.. DiagnosisTables.Evidence.Where(row => row.Kind == "trial").Select(row => row.Id), "gpu-hot"];
+    private static readonly string[] Questions =
+    [
+        .. DiagnosisTables.Evidence.Where(row => row.Kind == "trial").Select(row => row.Id),
+        "gpu-hot",
+    ];
 
     /// <summary>The file, as JSON.</summary>
     /// <param name="machines">For each cause; three times as many sound ones.</param>
@@ -29,13 +34,20 @@ public static class LikelihoodTables
     {
         (string? Cause, int Number)[] cases =
         [
-            .. DiagnosisTables.Causes.Where(cause => cause.Id != "noisy-part").SelectMany(cause => Enumerable.Range(0, machines).Select(i => ((string?)cause.Id, i))),
+            .. DiagnosisTables
+                .Causes.Where(cause => cause.Id != "noisy-part")
+                .SelectMany(cause => Enumerable.Range(0, machines).Select(i => ((string?)cause.Id, i))),
             .. Enumerable.Range(0, SoundTimes * machines).Select(i => ((string?)null, i)),
         ];
         Dictionary<(string Evidence, bool ByParts, string Cause), double[]> counts = [];
         Parallel.ForEach(cases, one =>
         {
-            foreach ((bool byParts, EvidenceItem item) in Try(one.Cause, seed + (1000 * one.Number) + DiagnosisTables.Causes.ToList().FindIndex(cause => cause.Id == one.Cause)))
+            foreach (
+                (bool byParts, EvidenceItem item) in Try(
+                    one.Cause,
+                    seed + (1000 * one.Number) + DiagnosisTables.Causes.ToList().FindIndex(cause => cause.Id == one.Cause)
+                )
+            )
             {
                 EvidenceRow row = DiagnosisTables.EvidenceOf(item.Id)!;
                 int state = row.Telling.ToList().IndexOf(item.State);
@@ -60,9 +72,11 @@ public static class LikelihoodTables
     private static IEnumerable<(bool ByParts, EvidenceItem Item)> Try(string? cause, int seed)
     {
         int index = DiagnosisTables.Causes.ToList().FindIndex(row => row.Id == cause);
-        DrawnMachine drawn = DrawnMachine.Draw(MachinePool.Library, new Random(seed), (machine, chance) =>
-            cause is null ? new Dictionary<string, double>()
-            : DiagnosisNetwork.Priors(machine)[index] > 0 ? new Dictionary<string, double> { [cause] = DrawnMachine.Between(chance, WeakestSeverity, 1) } : null);
+        DrawnMachine drawn = DrawnMachine.Draw(MachinePool.Library, new Random(seed), (machine, chance) => cause is null
+                ? new Dictionary<string, double>()
+            : DiagnosisNetwork.Priors(machine)[index] > 0
+                ? new Dictionary<string, double> { [cause] = DrawnMachine.Between(chance, WeakestSeverity, 1) }
+            : null);
         SimulatedCase simulated = new(drawn, byParts: true, seed);
         // The usual run alone tells most; what is asked of trials comes afterwards.
         List<(bool, EvidenceItem)> found = [.. Reading(item => !Questions.Contains(item.Id))];
@@ -74,7 +88,10 @@ public static class LikelihoodTables
         return [.. found, .. Reading(item => Questions.Contains(item.Id))];
 
         IEnumerable<(bool, EvidenceItem)> Reading(Func<EvidenceItem, bool> wanted) =>
-            [.. simulated.OfRuns.Where(wanted).Select(item => (true, item)), .. simulated.OfRunsByKind.Where(wanted).Select(item => (false, item))];
+            [
+                .. simulated.OfRuns.Where(wanted).Select(item => (true, item)),
+                .. simulated.OfRunsByKind.Where(wanted).Select(item => (false, item)),
+            ];
     }
 
     private static string Write(Dictionary<(string Evidence, bool ByParts, string Cause), double[]> counts, string command)
@@ -88,7 +105,13 @@ public static class LikelihoodTables
                 if (!counts.TryGetValue((row.Id, byParts, ""), out double[]? sound))
                 {
                     // What no sound machine can be asked: those without the cause in question stand for them.
-                    double[][] all = [.. DiagnosisTables.Causes.Where(cause => !row.Effects.ContainsKey(cause.Id)).Select(cause => counts.GetValueOrDefault((row.Id, byParts, cause.Id))).OfType<double[]>()];
+                    double[][] all =
+                    [
+                        .. DiagnosisTables
+                            .Causes.Where(cause => !row.Effects.ContainsKey(cause.Id))
+                            .Select(cause => counts.GetValueOrDefault((row.Id, byParts, cause.Id)))
+                            .OfType<double[]>(),
+                    ];
                     if (all.Length == 0)
                     {
                         continue;
@@ -112,7 +135,10 @@ public static class LikelihoodTables
                     }
                 }
 
-                rows.Add($"    {{ \"evidence\": \"{row.Id}\", \"byParts\": {(byParts ? "true" : "false")}, \"leak\": [{Numbers(leak)}], \"effects\": {{\n{string.Join(",\n", effects)} }} }}");
+                rows.Add(
+                    $"    {{ \"evidence\": \"{row.Id}\", \"byParts\": {(byParts ? "true" : "false")}, \"leak\": [{Numbers(leak)}], "
+                        + $"\"effects\": {{\n{string.Join(",\n", effects)} }} }}"
+                );
             }
         }
 

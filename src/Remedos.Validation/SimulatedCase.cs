@@ -8,12 +8,19 @@ using Remedos.Core.SteadyState;
 namespace Remedos.Validation;
 
 /// <summary>
-/// A simulated machine with known faults, as a technician would meet it: its runs and trials come from the simulation through the same reading as any log, and become evidence
-/// through the same door as the server's; what eyes, hands and the owner tell comes from <see cref="SimulatedObserver"/>. Each is made when it is asked for.
+/// A simulated machine with known faults, as a technician would meet it: its runs and trials come from the simulation through the same
+/// reading as any log, and become evidence
+/// through the same door as the server's; what eyes, hands and the owner tell comes from <see cref="SimulatedObserver"/>. Each is made when
+/// it is asked for.
 /// </summary>
 public sealed class SimulatedCase
 {
-    private const double IdleSeconds = 200, UsualSeconds = 1200, TrialSeconds = 700, CoolSeconds = 150, CardSeconds = 900, CoolRoomC = 20;
+    private const double IdleSeconds = 200,
+        UsualSeconds = 1200,
+        TrialSeconds = 700,
+        CoolSeconds = 150,
+        CardSeconds = 900,
+        CoolRoomC = 20;
 
     /// <summary>The bench's own cooler for trials.</summary>
     private const string KnownGood = "dual-tower";
@@ -47,7 +54,8 @@ public sealed class SimulatedCase
     public IReadOnlyList<EvidenceItem> OfRuns => SetupEvidence.Of(_runs).Items;
 
     /// <summary>The same runs, read by a workshop that knows only the kind of its cooler.</summary>
-    public IReadOnlyList<EvidenceItem> OfRunsByKind => SetupEvidence.Of([.. _runs.Select(seen => SeenRun.Of(seen.Run, seen.Conditions, null))]).Items;
+    public IReadOnlyList<EvidenceItem> OfRunsByKind =>
+        SetupEvidence.Of([.. _runs.Select(seen => SeenRun.Of(seen.Run, seen.Conditions, null))]).Items;
 
     /// <summary>The runs made so far.</summary>
     public IReadOnlyList<SeenRun> Runs => _runs;
@@ -58,7 +66,10 @@ public sealed class SimulatedCase
         EvidenceRow row = DiagnosisTables.EvidenceOf(evidence)!;
         if (!_told.TryGetValue(evidence, out EvidenceItem? known))
         {
-            _told[evidence] = known = !row.IsOf(_machine.True.Cooler.Kind) ? null : _observer.Tell(evidence) is { } state ? new EvidenceItem(evidence, state) : null;
+            _told[evidence] = known =
+                !row.IsOf(_machine.True.Cooler.Kind) ? null
+                : _observer.Tell(evidence) is { } state ? new EvidenceItem(evidence, state)
+                : null;
         }
 
         return known;
@@ -80,7 +91,24 @@ public sealed class SimulatedCase
                 return false;
             }
 
-            _runs.Add(Run(_machine.True, _machine.Heat, Faults, _machine.True.RoomC, new BenchSettings(0.4, GraphicsLoad: 1), CardSeconds, _reference, null) is var seen ? seen with { Conditions = seen.Conditions with { Workload = "game-like" } } : seen);
+            _runs.Add(
+                Run(
+                    _machine.True,
+                    _machine.Heat,
+                    Faults,
+                    _machine.True.RoomC,
+                    new BenchSettings(0.4, GraphicsLoad: 1),
+                    CardSeconds,
+                    _reference,
+                    null
+                )
+                    is var seen
+                    ? seen with
+                    {
+                        Conditions = seen.Conditions with { Workload = "game-like" },
+                    }
+                    : seen
+            );
             return true;
         }
 
@@ -91,34 +119,62 @@ public sealed class SimulatedCase
 
         bool other = evidence == "known-good-cooler";
         double room = evidence == "cooler-room" ? Math.Min(_machine.True.RoomC, CoolRoomC) : _machine.True.RoomC;
-        BenchSettings load = new(1,
+        BenchSettings load = new(
+            1,
             FanPercent: evidence is "fans-full-drop" or "fan-at-full" ? 100 : null,
             PowerCapW: evidence == "capped-power" ? _machine.True.Processor.SustainedW * 2 / 3 : null,
             PanelOff: evidence == "panel-off-drop",
-            PumpFull: evidence == "pump-full-speed");
-        IReadOnlyList<string> gone = other ? FaultEffects.OfTheCooler : evidence == "cooler-room" ? ["room-hot"] : [];
+            PumpFull: evidence == "pump-full-speed"
+        );
+        IReadOnlyList<string> gone =
+            other ? FaultEffects.OfTheCooler
+            : evidence == "cooler-room" ? ["room-hot"]
+            : [];
         MachineSpec spec = other ? WithKnownGood() : _machine.True;
         HeatMachine heat = other ? HeatMachines.Of(spec) with { CaseFactor = _machine.Heat.CaseFactor } : _machine.Heat;
-        string? trial = evidence switch { "pump-full-speed" => "pump-full", "known-good-cooler" or "cooler-room" => evidence, _ => null };
-        _runs.Add(Run(spec, heat, Faults.Where(fault => !gone.Contains(fault.Key)).ToDictionary(), room, load, TrialSeconds, _reference, trial));
+        string? trial = evidence switch
+        {
+            "pump-full-speed" => "pump-full",
+            "known-good-cooler" or "cooler-room" => evidence,
+            _ => null,
+        };
+        _runs.Add(
+            Run(spec, heat, Faults.Where(fault => !gone.Contains(fault.Key)).ToDictionary(), room, load, TrialSeconds, _reference, trial)
+        );
         return true;
     }
 
-    private MachineSpec WithKnownGood() => _machine.True with
-    {
-        Cooler = MachineLibrary.Coolers.Single(cooler => cooler.Id == KnownGood),
-        Radiator = null,
-        CoolerFan = MachineLibrary.Steerings.First(row => row.Id == "cpu").Curve,
-    };
+    private MachineSpec WithKnownGood() =>
+        _machine.True with
+        {
+            Cooler = MachineLibrary.Coolers.Single(cooler => cooler.Id == KnownGood),
+            Radiator = null,
+            CoolerFan = MachineLibrary.Steerings.First(row => row.Id == "cpu").Curve,
+        };
 
     /// <summary>Idle, load, cool-down, a reading a second, read like any log.</summary>
     private SeenRun Run(
-        MachineSpec spec, HeatMachine heat, IReadOnlyDictionary<string, double> faults, double roomC, BenchSettings load, double loadSeconds, ReferenceMachine? reference, string? trial)
+        MachineSpec spec,
+        HeatMachine heat,
+        IReadOnlyDictionary<string, double> faults,
+        double roomC,
+        BenchSettings load,
+        double loadSeconds,
+        ReferenceMachine? reference,
+        string? trial
+    )
     {
         MachineOnBench bench = new(spec, faults.Where(fault => fault.Key != DrawnMachine.TooSmall), roomC, _seed + _runs.Count, heat);
         BayLog readings = new();
         long sequence = 0;
-        foreach ((BenchSettings settings, double seconds) in new[] { (load with { Load = 0, GraphicsLoad = 0 }, IdleSeconds), (load, loadSeconds), (load with { Load = 0, GraphicsLoad = 0 }, CoolSeconds) })
+        foreach (
+            (BenchSettings settings, double seconds) in new[]
+            {
+                (load with { Load = 0, GraphicsLoad = 0 }, IdleSeconds),
+                (load, loadSeconds),
+                (load with { Load = 0, GraphicsLoad = 0 }, CoolSeconds),
+            }
+        )
         {
             bench.Settings = settings;
             for (int second = 0; second < seconds; second++)
@@ -128,20 +184,41 @@ public sealed class SimulatedCase
                     bench.Tick();
                 }
 
-                readings.Add(bench.Read().ToReading(++sequence, bench.Seconds, spec.Shows.Contains("case-air"), spec.Shows.Contains("case-fan")));
+                readings.Add(
+                    bench.Read().ToReading(++sequence, bench.Seconds, spec.Shows.Contains("case-air"), spec.Shows.Contains("case-fan"))
+                );
             }
         }
 
         RunConditions conditions = new(
-            "all-core", load.PanelOff ? "side-off" : "closed", load.FanPercent is null ? "auto" : "fixed", load.FanPercent, load.PowerCapW, null, Math.Round(bench.Truth.RoomC, 1), spec.Processor.LimitC,
-            spec.Processor.SustainedW, CoolerKind: spec.Cooler.Kind, Trial: trial);
+            "all-core",
+            load.PanelOff ? "side-off" : "closed",
+            load.FanPercent is null ? "auto" : "fixed",
+            load.FanPercent,
+            load.PowerCapW,
+            null,
+            Math.Round(bench.Truth.RoomC, 1),
+            spec.Processor.LimitC,
+            spec.Processor.SustainedW,
+            CoolerKind: spec.Cooler.Kind,
+            Trial: trial
+        );
         return SeenRun.Of(RunAnalyzer.Analyze(readings.ToLog(), conditions), conditions, reference);
     }
 
     /// <summary>The tubes' true difference under load, and whether the liquid hardly warms.</summary>
     private bool TubesC(out double differenceC)
     {
-        MachineOnBench bench = new(_machine.True, Faults.Where(fault => fault.Key != DrawnMachine.TooSmall), _machine.True.RoomC, _seed, _machine.Heat) { Settings = new BenchSettings(1) };
+        MachineOnBench bench = new(
+            _machine.True,
+            Faults.Where(fault => fault.Key != DrawnMachine.TooSmall),
+            _machine.True.RoomC,
+            _seed,
+            _machine.Heat
+        )
+        {
+            Settings = new BenchSettings(1),
+        };
         for (int tick = 0; tick < 6000; tick++)
         {
             bench.Tick();

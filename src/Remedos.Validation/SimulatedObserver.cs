@@ -4,10 +4,19 @@ using Remedos.Core.Runs;
 namespace Remedos.Validation;
 
 /// <summary>
-/// What eyes, hands and the owner tell of a simulated machine. Where the simulation knows (warm tubes, throttling, fans that are loud) it decides; for the rest, rules of
+/// What eyes, hands and the owner tell of a simulated machine. Where the simulation knows (warm tubes, throttling, fans that are loud) it
+/// decides; for the rest, rules of
 /// the trade by fault and severity. They err like people: now and then something is seen that is not there.
 /// </summary>
-internal sealed class SimulatedObserver(CaseMachine machine, IReadOnlyDictionary<string, double> faults, RunAnalysis usual, RunConditions conditions, double tubesC, bool coldLiquid, Random random)
+internal sealed class SimulatedObserver(
+    CaseMachine machine,
+    IReadOnlyDictionary<string, double> faults,
+    RunAnalysis usual,
+    RunConditions conditions,
+    double tubesC,
+    bool coldLiquid,
+    Random random
+)
 {
     private const double OneHotC = 8;
 
@@ -47,16 +56,62 @@ internal sealed class SimulatedObserver(CaseMachine machine, IReadOnlyDictionary
         return evidence switch
         {
             "onset" => Onset(),
-            "shutdowns" => Yes(first < 60 ? 0.5 : loss > 15 ? 0.3 : loss > 5 ? 0.15 : 0.05),
-            "stutter-under-load" => Yes(Has("clock-held") ? 0.65 : loss > 8 ? 0.75 : loss > 2 ? 0.45 : Severity("power-limited") > 0.3 ? 0.55 : Severity("background-load") > 0.3 ? 0.4 : 0.09),
-            "fans-always-loud" => Yes(usual.Fan is { IdleRpm: { } idle, LoadRpm: { } loaded } && loaded > 0 && idle > 0.75 * loaded && usual.Idle?.RiseC > 15 ? 0.6 : usual.Load?.SustainedTemperatureC > (conditions.TemperatureLimitC ?? 95) - 10 ? 0.45 : Has("background-load") ? 0.5 : Has("noisy-part") ? 0.3 : 0.1),
-            "slow-all-the-time" => Yes(Has("clock-held") ? 0.93 : Severity("background-load") > 0.3 ? 0.6 : Severity("power-limited") > 0.4 ? 0.55 : Severity("pump-failed") > 0.8 ? 0.3 : 0.06),
-            "crashes" => Yes(first < 60 ? 0.25 : Severity("power-excess") > 0.5 ? 0.35 : Severity("gpu-cooling") > 0.5 ? 0.25 : 0.07),
-            "noise-grinding" => Yes(Has("noisy-part") ? 0.58 : Has("fan-failed") ? 0.45 : Has("pump-failed") ? 0.2 : 0.03),
-            "noise-gurgling" => Yes(Severity("coolant-lost") > 0.3 ? 0.65 : Has("coolant-lost") ? 0.35 : 0.02),
-            "noise-rattling" => Yes(Has("noisy-part") ? 0.45 : Has("fan-failed") ? 0.25 : Has("poor-contact") ? 0.1 : 0.06),
+            "shutdowns" => Yes(
+                first < 60 ? 0.5
+                : loss > 15 ? 0.3
+                : loss > 5 ? 0.15
+                : 0.05
+            ),
+            "stutter-under-load" => Yes(
+                Has("clock-held") ? 0.65
+                : loss > 8 ? 0.75
+                : loss > 2 ? 0.45
+                : Severity("power-limited") > 0.3 ? 0.55
+                : Severity("background-load") > 0.3 ? 0.4
+                : 0.09
+            ),
+            "fans-always-loud" => Yes(
+                usual.Fan is { IdleRpm: { } idle, LoadRpm: { } loaded } && loaded > 0 && idle > 0.75 * loaded && usual.Idle?.RiseC > 15
+                    ? 0.6
+                : usual.Load?.SustainedTemperatureC > (conditions.TemperatureLimitC ?? 95) - 10 ? 0.45
+                : Has("background-load") ? 0.5
+                : Has("noisy-part") ? 0.3
+                : 0.1
+            ),
+            "slow-all-the-time" => Yes(
+                Has("clock-held") ? 0.93
+                : Severity("background-load") > 0.3 ? 0.6
+                : Severity("power-limited") > 0.4 ? 0.55
+                : Severity("pump-failed") > 0.8 ? 0.3
+                : 0.06
+            ),
+            "crashes" => Yes(
+                first < 60 ? 0.25
+                : Severity("power-excess") > 0.5 ? 0.35
+                : Severity("gpu-cooling") > 0.5 ? 0.25
+                : 0.07
+            ),
+            "noise-grinding" => Yes(
+                Has("noisy-part") ? 0.58
+                : Has("fan-failed") ? 0.45
+                : Has("pump-failed") ? 0.2
+                : 0.03
+            ),
+            "noise-gurgling" => Yes(
+                Severity("coolant-lost") > 0.3 ? 0.65
+                : Has("coolant-lost") ? 0.35
+                : 0.02
+            ),
+            "noise-rattling" => Yes(
+                Has("noisy-part") ? 0.45
+                : Has("fan-failed") ? 0.25
+                : Has("poor-contact") ? 0.1
+                : 0.06
+            ),
             "dust" => Dust(Severity("dust-blocked-fins")),
-            "tube-difference" => tubesC > OneHotC ? Mostly("one-hot", "even", 0.92) : coldLiquid ? Mostly("both-cold", "even", 0.7) : Mostly("even", "one-hot", 0.94),
+            "tube-difference" => tubesC > OneHotC ? Mostly("one-hot", "even", 0.92)
+            : coldLiquid ? Mostly("both-cold", "even", 0.7)
+            : Mostly("even", "one-hot", 0.94),
             "paste-print" => Print(Severity("paste-aged"), Has("poor-contact")),
             "film-left-on" => Yes(Has("poor-contact") ? 0.1 : 0.002),
             "screws-loose" => Yes(Has("poor-contact") ? 0.58 : 0.02),
@@ -88,19 +143,49 @@ internal sealed class SimulatedObserver(CaseMachine machine, IReadOnlyDictionary
     private string Dust(double severity)
     {
         bool dusty = machine.Setting is "workshop-dust" or "flour-dust" or "pets-or-smoke";
-        (double heavy, double light) = severity > 0.6 ? (0.85, 0.13) : severity > 0.3 ? (0.6, 0.36) : severity > 0 ? (0.25, 0.6)
-            : dusty && machine.AgeMonths > 12 ? (0.14, 0.62) : machine.AgeMonths < 6 ? (0.01, 0.2) : (0.06, 0.42);
+        (double heavy, double light) =
+            severity > 0.6 ? (0.85, 0.13)
+            : severity > 0.3 ? (0.6, 0.36)
+            : severity > 0 ? (0.25, 0.6)
+            : dusty && machine.AgeMonths > 12 ? (0.14, 0.62)
+            : machine.AgeMonths < 6 ? (0.01, 0.2)
+            : (0.06, 0.42);
         double seen = random.NextDouble();
-        return seen < heavy ? "heavy" : seen < heavy + light ? "light" : "none";
+        return seen < heavy ? "heavy"
+            : seen < heavy + light ? "light"
+            : "none";
     }
 
     private string Print(double dried, bool badContact)
     {
         double seen = random.NextDouble();
-        return badContact ? seen < 0.66 ? "ring-or-spot" : seen < 0.78 ? "untouched" : seen < 0.92 ? "thin" : "full"
-            : dried > 0.3 ? seen < 0.76 ? "dried" : seen < 0.88 ? "thin" : "full"
-            : dried > 0 ? seen < 0.5 ? "dried" : seen < 0.7 ? "thin" : "full"
-            : seen < 0.82 ? "full" : seen < 0.92 ? "thin" : seen < 0.96 ? "ring-or-spot" : "dried";
+        return badContact
+            ? seen < 0.66
+                ? "ring-or-spot"
+                : seen < 0.78
+                    ? "untouched"
+                    : seen < 0.92
+                        ? "thin"
+                        : "full"
+            : dried > 0.3
+                ? seen < 0.76
+                    ? "dried"
+                    : seen < 0.88
+                        ? "thin"
+                        : "full"
+                : dried > 0
+                    ? seen < 0.5
+                        ? "dried"
+                        : seen < 0.7
+                            ? "thin"
+                            : "full"
+                    : seen < 0.82
+                        ? "full"
+                        : seen < 0.92
+                            ? "thin"
+                            : seen < 0.96
+                                ? "ring-or-spot"
+                                : "dried";
     }
 
     private string Mostly(string usually, string otherwise, double share) => random.NextDouble() < share ? usually : otherwise;

@@ -38,31 +38,63 @@ public sealed class SimulatedRuns(Random random, TrueBench bench)
     public IReadOnlyList<ConditionedRun> Mount(TrueMachine machine, int runs, double rpm, double roomC)
     {
         string name = $"mount {++_mounts}";
-        double seatC = bench.MountC * Normal(), dayC = roomC + Normal(), readC = dayC + (bench.RoomC * Normal());
+        double seatC = bench.MountC * Normal(),
+            dayC = roomC + Normal(),
+            readC = dayC + (bench.RoomC * Normal());
         return
         [
-            .. Enumerable.Range(0, runs).Select(_ =>
-            {
-                double watts = machine.PowerW * (1 + (0.01 * Normal())), turns = rpm * (1 + (0.01 * Normal()));
-                double chip = dayC + machine.OtherHeatC + (watts * machine.OwnCPerW(turns)) + (seatC * watts / machine.PowerW) + (bench.WithinC * Normal());
-                return new ConditionedRun(Analysis(machine, chip, readC, watts, turns), new RunConditions("all-core", "closed", "auto", TemperatureLimitC: LimitC), name);
-            }),
+            .. Enumerable
+                .Range(0, runs)
+                .Select(_ =>
+                {
+                    double watts = machine.PowerW * (1 + (0.01 * Normal())),
+                        turns = rpm * (1 + (0.01 * Normal()));
+                    double chip =
+                        dayC
+                        + machine.OtherHeatC
+                        + (watts * machine.OwnCPerW(turns))
+                        + (seatC * watts / machine.PowerW)
+                        + (bench.WithinC * Normal());
+                    return new ConditionedRun(
+                        Analysis(machine, chip, readC, watts, turns),
+                        new RunConditions("all-core", "closed", "auto", TemperatureLimitC: LimitC),
+                        name
+                    );
+                }),
         ];
     }
 
     private RunAnalysis Analysis(TrueMachine machine, double chipC, double roomC, double watts, double rpm)
     {
-        // What a fit tells of the other heat and of the fan's part is off by as much as it says it may be; of one machine always by the same.
+        // What a fit tells of the other heat and of the fan's part is off by as much as it says it may be; of one machine always by the
+        // same.
         if (!_misread.TryGetValue(machine, out (double OtherC, double FanShare) off))
         {
             off = _misread[machine] = ((0.5 + (0.3 * machine.OtherHeatC)) * Normal(), 0.25 * Normal());
         }
 
         double other = machine.OtherHeatC + off.OtherC;
-        double fan = machine.FanCPerW * Math.Pow(rpm / 1000, Core.HeatPath.ThermalFit.FanExponent), seen = fan * (1 + off.FanShare);
+        double fan = machine.FanCPerW * Math.Pow(rpm / 1000, Core.HeatPath.ThermalFit.FanExponent),
+            seen = fan * (1 + off.FanShare);
         double resistance = (chipC - roomC) / watts;
         ResistanceFigures all = new(resistance, 1.96 * bench.RoomC / watts);
-        return new RunAnalysis(2000, 1, 2000, [], [new Phase(Phase.Load, 300, 1800)], roomC, null, new LoadFigures(chipC + 1, chipC, 0.1, watts, 4500, rpm, true, 900, chipC, 1500, 1800), all, [], null, null, null, null, [])
+        return new RunAnalysis(
+            2000,
+            1,
+            2000,
+            [],
+            [new Phase(Phase.Load, 300, 1800)],
+            roomC,
+            null,
+            new LoadFigures(chipC + 1, chipC, 0.1, watts, 4500, rpm, true, 900, chipC, 1500, 1800),
+            all,
+            [],
+            null,
+            null,
+            null,
+            null,
+            []
+        )
         {
             AmbientUncertaintyC = bench.RoomC,
             OtherHeatRiseC = other,

@@ -14,7 +14,14 @@ public sealed record Protocol(int Mounts, int RunsOfMount)
 /// <param name="HalfWidthC">Median half of the 95 % interval, °C.</param>
 /// <param name="SmallestC">Median of what was promised to be found four times in five, °C.</param>
 /// <param name="FoundAtSmallest">How often a true change of that size was found.</param>
-public sealed record VerdictRow(Protocol Protocol, double FalseVerdicts, double Coverage, double HalfWidthC, double SmallestC, double FoundAtSmallest);
+public sealed record VerdictRow(
+    Protocol Protocol,
+    double FalseVerdicts,
+    double Coverage,
+    double HalfWidthC,
+    double SmallestC,
+    double FoundAtSmallest
+);
 
 /// <summary>Whether “n more would settle it” is kept.</summary>
 /// <param name="Open">How many comparisons were open and got an answer.</param>
@@ -27,7 +34,8 @@ public static class VerdictValidation
 {
     public static readonly Protocol[] Protocols = [new(1, 1), new(1, 3), new(2, 1), new(2, 2), new(3, 1), new(4, 2)];
 
-    private const double RoomC = 0.3, WithinC = 0.25;
+    private const double RoomC = 0.3,
+        WithinC = 0.25;
 
     /// <summary>A row a protocol.</summary>
     /// <param name="cases">Benches a protocol.</param>
@@ -40,7 +48,9 @@ public static class VerdictValidation
     public static WantedRow Wanted(Protocol protocol, int cases, int seed, Repeatability? learnt = null)
     {
         Repeatability known = learnt ?? Repeatability.Prior;
-        int open = 0, found = 0, asked = 0;
+        int open = 0,
+            found = 0,
+            asked = 0;
         for (int i = 0; i < cases; i++)
         {
             Case one = new(seed + i, known);
@@ -61,8 +71,11 @@ public static class VerdictValidation
 
     private static VerdictRow RowOf(Protocol protocol, int cases, int seed, Repeatability known)
     {
-        int wrong = 0, held = 0, seen = 0;
-        List<double> widths = [], smallest = [];
+        int wrong = 0,
+            held = 0,
+            seen = 0;
+        List<double> widths = [],
+            smallest = [];
         for (int i = 0; i < cases; i++)
         {
             Case one = new(seed + i, known);
@@ -76,7 +89,14 @@ public static class VerdictValidation
             seen += one.Compare(protocol, protocol, -nothing.SmallestDetectableC.Value).Verdict == ComparisonResult.Improved ? 1 : 0;
         }
 
-        return new VerdictRow(protocol, (double)wrong / cases, (double)held / cases, Median(widths), Median(smallest), (double)seen / cases);
+        return new VerdictRow(
+            protocol,
+            (double)wrong / cases,
+            (double)held / cases,
+            Median(widths),
+            Median(smallest),
+            (double)seen / cases
+        );
     }
 
     private static double Median(List<double> values) => values.Order().ElementAt(values.Count / 2);
@@ -108,14 +128,22 @@ public static class VerdictValidation
 
         public double Uniform() => _random.NextDouble();
 
-        /// <summary>Compares the machine with one whose fixed part has changed by so many degrees; rooms, fans and watts differ too.</summary>
+        /// <summary>
+        /// Compares the machine with one whose fixed part has changed by so many degrees; rooms, fans and watts differ too.
+        /// </summary>
         public ComparisonResult Compare(Protocol before, Protocol after, double changeC, Wanted? more = null)
         {
             TrueMachine then = new(0.20 + (0.3 * Uniform()), 0.05 + (0.15 * Uniform()), 1 + (2 * Uniform()), 80 + (80 * Uniform()));
-            double rpm = 700 + (800 * Uniform()), room = 18 + (8 * Uniform());
+            double rpm = 700 + (800 * Uniform()),
+                room = 18 + (8 * Uniform());
             // Cooler chips draw a little less, and automatic fans follow.
-            TrueMachine now = then with { FixedCPerW = then.FixedCPerW + (changeC / then.PowerW), PowerW = then.PowerW * (1 + (0.001 * changeC)) };
-            List<ConditionedRun> left = [.. Runs(then, before, rpm, room, more)], right = [.. Runs(now, after, rpm * Math.Max(0.5, 1 + (0.02 * changeC)), room + (6 * Uniform()) - 3, more)];
+            TrueMachine now = then with
+            {
+                FixedCPerW = then.FixedCPerW + (changeC / then.PowerW),
+                PowerW = then.PowerW * (1 + (0.001 * changeC)),
+            };
+            List<ConditionedRun> left = [.. Runs(then, before, rpm, room, more)],
+                right = [.. Runs(now, after, rpm * Math.Max(0.5, 1 + (0.02 * changeC)), room + (6 * Uniform()) - 3, more)];
             TrueChangeC = changeC;
             return Comparer.Compare(left, right, _known);
         }

@@ -3,6 +3,7 @@ using ArchUnitNET.xUnitV3;
 using Remedos.Core.Logs;
 using Remedos.Data;
 using static ArchUnitNET.Fluent.ArchRuleDefinition;
+using static ArchUnitNET.Fluent.Slices.SliceRuleDefinition;
 using Assembly = System.Reflection.Assembly;
 
 namespace Remedos.Architecture.Tests;
@@ -10,22 +11,33 @@ namespace Remedos.Architecture.Tests;
 /// <summary>Who may know whom.</summary>
 public sealed class HouseTests
 {
-    private static readonly Assembly Core = typeof(Log).Assembly, Data = typeof(RemedosContext).Assembly, Server = typeof(Program).Assembly;
+    private static readonly Assembly Core = typeof(Log).Assembly,
+        Data = typeof(RemedosContext).Assembly,
+        Server = typeof(Program).Assembly;
 
     private static readonly ArchUnitNET.Domain.Architecture House = new ArchLoader().LoadAssemblies(Core, Data, Server).Build();
 
     [Fact]
     public void Core_references_the_base_library_and_MathNet_alone() =>
-        Assert.All(Core.GetReferencedAssemblies(), name => Assert.True(
-            name.Name!.StartsWith("System.", StringComparison.Ordinal) || name.Name is "System" or "netstandard" or "MathNet.Numerics", $"Core references {name.Name}"));
+        Assert.All(Core.GetReferencedAssemblies(), name =>
+            Assert.True(
+                name.Name!.StartsWith("System.", StringComparison.Ordinal) || name.Name is "System" or "netstandard" or "MathNet.Numerics",
+                $"Core references {name.Name}"
+            )
+        );
 
     [Fact]
     public void Data_knows_Core_and_nobody_knows_Server()
     {
-        Assert.DoesNotContain(Data.GetReferencedAssemblies(), name => name.Name!.StartsWith("Remedos.", StringComparison.Ordinal) && name.Name != "Remedos.Core");
+        Assert.DoesNotContain(Data.GetReferencedAssemblies(), name =>
+            name.Name!.StartsWith("Remedos.", StringComparison.Ordinal) && name.Name != "Remedos.Core"
+        );
         Assert.DoesNotContain(Core.GetReferencedAssemblies(), name => name.Name!.StartsWith("Remedos.", StringComparison.Ordinal));
         Assert.DoesNotContain(Assembly.Load("remedos").GetReferencedAssemblies(), name => name.Name == "Remedos.Server");
     }
+
+    [Fact]
+    public void No_folder_of_Core_knows_one_that_knows_it() => Slices().Matching("Remedos.Core.(*)").Should().BeFreeOfCycles().Check(House);
 
     /// <summary>Time and randomness come in as parameters; files and consoles belong to whoever calls.</summary>
     [Theory]
@@ -34,7 +46,14 @@ public sealed class HouseTests
     [InlineData("^System\\.Diagnostics\\.(Stopwatch|Process)$")]
     [InlineData("^System\\.Net\\..*")]
     public void Core_touches_no_file_clock_console_or_network(string forbidden) =>
-        Types().That().ResideInAssembly(Core).Should().NotDependOnAnyTypesThat().HaveFullNameMatching(forbidden).WithoutRequiringPositiveResults().Check(House);
+        Types()
+            .That()
+            .ResideInAssembly(Core)
+            .Should()
+            .NotDependOnAnyTypesThat()
+            .HaveFullNameMatching(forbidden)
+            .WithoutRequiringPositiveResults()
+            .Check(House);
 
     [Theory]
     [InlineData("System.DateTime", "get_Now")]
@@ -44,7 +63,8 @@ public sealed class HouseTests
     [InlineData("System.Random", "get_Shared")]
     public void Core_asks_no_clock_and_rolls_no_dice(string type, string member)
     {
-        IEnumerable<string> calls = House.Types.Where(t => t.Assembly.Name.StartsWith("Remedos.Core", StringComparison.Ordinal))
+        IEnumerable<string> calls = House
+            .Types.Where(t => t.Assembly.Name.StartsWith("Remedos.Core", StringComparison.Ordinal))
             .SelectMany(t => t.Dependencies.OfType<ArchUnitNET.Domain.Dependencies.MethodCallDependency>())
             .Where(call => call.TargetMember.FullName.Contains($"{type}::{member}", StringComparison.Ordinal))
             .Select(call => call.OriginMember.FullName);
@@ -53,7 +73,29 @@ public sealed class HouseTests
 
     [Fact]
     public void A_feature_of_the_server_stands_under_a_name_of_its_own() =>
-        Assert.All(Server.GetTypes().Where(t => t.Namespace is { } name && name.StartsWith("Remedos.Server", StringComparison.Ordinal)), type =>
-            Assert.Contains(type.Namespace!.Split('.').ElementAtOrDefault(2), new[]
-            { "Airflow", "Bays", "Coolers", "Demo", "Diagnosis", "Files", "Hosting", "Jobs", "Parts", "Photos", "Queue", "Runs", "Session", "Settings", "Writing" }));
+        Assert.All(
+            Server.GetTypes().Where(t => t.Namespace is { } name && name.StartsWith("Remedos.Server", StringComparison.Ordinal)),
+            type =>
+                Assert.Contains(
+                    type.Namespace!.Split('.').ElementAtOrDefault(2),
+                    new[]
+                    {
+                        "Airflow",
+                        "Bays",
+                        "Coolers",
+                        "Demo",
+                        "Diagnosis",
+                        "Files",
+                        "Hosting",
+                        "Jobs",
+                        "Parts",
+                        "Photos",
+                        "Queue",
+                        "Runs",
+                        "Session",
+                        "Settings",
+                        "Writing",
+                    }
+                )
+        );
 }

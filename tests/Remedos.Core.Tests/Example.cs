@@ -25,7 +25,10 @@ internal static class Example
     public static ConditionedRun Run(string name)
     {
         string path = Find("runs", name);
-        RunConditions conditions = JsonSerializer.Deserialize<RunConditions>(File.ReadAllText(Path.Combine(Folder("runs"), name + ".conditions.json")), Web)!;
+        RunConditions conditions = JsonSerializer.Deserialize<RunConditions>(
+            File.ReadAllText(Path.Combine(Folder("runs"), name + ".conditions.json")),
+            Web
+        )!;
         return new ConditionedRun(RunAnalyzer.Analyze(Read(path).Log!, conditions), conditions);
     }
 

@@ -12,28 +12,189 @@ public sealed class AirTests(App app) : IClassFixture<App>
     {
         async Task KeepAsync(string kind, string name, object values)
         {
-            HttpResponseMessage answer = await app.Client.PostAsJsonAsync("/api/parts", new { kind, name, values });
-            Assert.True(answer.IsSuccessStatusCode || answer.StatusCode == HttpStatusCode.Conflict, await answer.Content.ReadAsStringAsync());
+            HttpResponseMessage answer = await app.Client.PostAsJsonAsync(
+                "/api/parts",
+                new
+                {
+                    kind,
+                    name,
+                    values,
+                }
+            );
+            Assert.True(
+                answer.IsSuccessStatusCode || answer.StatusCode == HttpStatusCode.Conflict,
+                await answer.Content.ReadAsStringAsync()
+            );
         }
 
-        object fan = new { sizeMm = 120, minRpm = 500, maxRpm = 1800, currentA = 0.25, noiseAtMaxDba = 37 };
-        await KeepAsync("processor", "Corbel Air", new { processor = new { name = "Corbel Air", socket = "Q4", sustainedPowerW = 150, temperatureLimitC = 95, insideResistanceCPerW = 0.08 } });
-        await KeepAsync("board", "Quoin Air", new { board = new { socket = "Q4", memoryFromSocketMm = 50, firstSlotFromSocketMm = 60, headers = new object[] { new { name = "CPU", maxCurrentA = 1.0, steeredBy = "cpu" }, new { name = "PUMP", maxCurrentA = 2.0, steeredBy = "full" }, new { name = "CASE", maxCurrentA = 1.0, steeredBy = "board" } } } });
-        await KeepAsync("case", "Gable Air", new
+        object fan = new
         {
-            @case = new
+            sizeMm = 120,
+            minRpm = 500,
+            maxRpm = 1800,
+            currentA = 0.25,
+            noiseAtMaxDba = 37,
+        };
+        await KeepAsync(
+            "processor",
+            "Corbel Air",
+            new
             {
-                maxCoolerHeightMm = 160,
-                maxCardLengthMm = 360,
-                radiators = new[] { new { place = "front", sizesMm = new[] { 240 }, maxThicknessMm = 60 }, new { place = "top", sizesMm = new[] { 240 }, maxThicknessMm = 60 } },
-                fans = new[] { new { place = "front", direction = "in", sizeMm = 120, rpm = 900 }, new { place = "rear", direction = "out", sizeMm = 120, rpm = 900 } },
-                fanPlaces = new[] { new { place = "front", sizesMm = new[] { 120 }, count = 2 }, new { place = "top", sizesMm = new[] { 120 }, count = 2 }, new { place = "rear", sizesMm = new[] { 120 }, count = 1 } },
-            },
-        });
-        await KeepAsync("graphics", "Pantile Air", new { graphics = new { name = "Pantile Air", powerW = 200, lengthMm = 280 } });
-        await KeepAsync("cooler", "Rill Air", new { cooler = new { id = "", name = "", kind = "liquid", sockets = new[] { "Q4" }, radiatorSizeMm = 240, radiatorThicknessMm = 52, fans = new[] { fan, fan }, pumpCurrentA = 0.4, performance = new[] { new { rpm = 900, resistanceCPerW = 0.2 }, new { rpm = 1800, resistanceCPerW = 0.15 } }, priceMinor = 9000 } });
+                processor = new
+                {
+                    name = "Corbel Air",
+                    socket = "Q4",
+                    sustainedPowerW = 150,
+                    temperatureLimitC = 95,
+                    insideResistanceCPerW = 0.08,
+                },
+            }
+        );
+        await KeepAsync(
+            "board",
+            "Quoin Air",
+            new
+            {
+                board = new
+                {
+                    socket = "Q4",
+                    memoryFromSocketMm = 50,
+                    firstSlotFromSocketMm = 60,
+                    headers = new object[]
+                    {
+                        new
+                        {
+                            name = "CPU",
+                            maxCurrentA = 1.0,
+                            steeredBy = "cpu",
+                        },
+                        new
+                        {
+                            name = "PUMP",
+                            maxCurrentA = 2.0,
+                            steeredBy = "full",
+                        },
+                        new
+                        {
+                            name = "CASE",
+                            maxCurrentA = 1.0,
+                            steeredBy = "board",
+                        },
+                    },
+                },
+            }
+        );
+        await KeepAsync(
+            "case",
+            "Gable Air",
+            new
+            {
+                @case = new
+                {
+                    maxCoolerHeightMm = 160,
+                    maxCardLengthMm = 360,
+                    radiators = new[]
+                    {
+                        new
+                        {
+                            place = "front",
+                            sizesMm = new[] { 240 },
+                            maxThicknessMm = 60,
+                        },
+                        new
+                        {
+                            place = "top",
+                            sizesMm = new[] { 240 },
+                            maxThicknessMm = 60,
+                        },
+                    },
+                    fans = new[]
+                    {
+                        new
+                        {
+                            place = "front",
+                            direction = "in",
+                            sizeMm = 120,
+                            rpm = 900,
+                        },
+                        new
+                        {
+                            place = "rear",
+                            direction = "out",
+                            sizeMm = 120,
+                            rpm = 900,
+                        },
+                    },
+                    fanPlaces = new[]
+                    {
+                        new
+                        {
+                            place = "front",
+                            sizesMm = new[] { 120 },
+                            count = 2,
+                        },
+                        new
+                        {
+                            place = "top",
+                            sizesMm = new[] { 120 },
+                            count = 2,
+                        },
+                        new
+                        {
+                            place = "rear",
+                            sizesMm = new[] { 120 },
+                            count = 1,
+                        },
+                    },
+                },
+            }
+        );
+        await KeepAsync(
+            "graphics",
+            "Pantile Air",
+            new
+            {
+                graphics = new
+                {
+                    name = "Pantile Air",
+                    powerW = 200,
+                    lengthMm = 280,
+                },
+            }
+        );
+        await KeepAsync(
+            "cooler",
+            "Rill Air",
+            new
+            {
+                cooler = new
+                {
+                    id = "",
+                    name = "",
+                    kind = "liquid",
+                    sockets = new[] { "Q4" },
+                    radiatorSizeMm = 240,
+                    radiatorThicknessMm = 52,
+                    fans = new[] { fan, fan },
+                    pumpCurrentA = 0.4,
+                    performance = new[] { new { rpm = 900, resistanceCPerW = 0.2 }, new { rpm = 1800, resistanceCPerW = 0.15 } },
+                    priceMinor = 9000,
+                },
+            }
+        );
         string job = (await app.NewJobAsync()).Text("id");
-        foreach ((string field, object value) in new (string, object)[] { ("processor", "Corbel Air"), ("board", "Quoin Air"), ("case", "Gable Air"), ("graphics", "Pantile Air"), ("cooler", "Rill Air"), ("roomC", 22), ("fansSteeredBy", "coolant") })
+        foreach (
+            (string field, object value) in new (string, object)[]
+            {
+                ("processor", "Corbel Air"),
+                ("board", "Quoin Air"),
+                ("case", "Gable Air"),
+                ("graphics", "Pantile Air"),
+                ("cooler", "Rill Air"),
+                ("roomC", 22),
+                ("fansSteeredBy", "coolant"),
+            }
+        )
         {
             Assert.True((await app.SaveAsync(job, field, value)).IsSuccessStatusCode, field);
         }
@@ -41,11 +202,18 @@ public sealed class AirTests(App app) : IClassFixture<App>
         return job;
     }
 
-    private static JsonObject Asked(JsonElement sheet, JsonNode plan) => new() { ["build"] = Node(sheet.GetProperty("build")), ["cooler"] = Node(sheet.GetProperty("cooler")), ["plan"] = plan.DeepClone() };
+    private static JsonObject Asked(JsonElement sheet, JsonNode plan) =>
+        new()
+        {
+            ["build"] = Node(sheet.GetProperty("build")),
+            ["cooler"] = Node(sheet.GetProperty("cooler")),
+            ["plan"] = plan.DeepClone(),
+        };
 
     private static JsonNode? Node(JsonElement element) => JsonNode.Parse(element.GetRawText());
 
-    private async Task<JsonElement> PostAsync(string path, JsonNode body) => await App.ReadAsync(await app.Client.PostAsJsonAsync($"/api/air/{path}", body));
+    private async Task<JsonElement> PostAsync(string path, JsonNode body) =>
+        await App.ReadAsync(await app.Client.PostAsJsonAsync($"/api/air/{path}", body));
 
     [Fact]
     public async Task A_machine_as_it_is_can_be_looked_at_changed_compared_and_kept()
@@ -54,7 +222,10 @@ public sealed class AirTests(App app) : IClassFixture<App>
         JsonElement sheet = await app.GetAsync($"/api/jobs/{job}/air");
         JsonNode start = Node(sheet.GetProperty("start"))!;
         Assert.Equal(JsonValueKind.Null, sheet.GetProperty("kept").ValueKind);
-        Assert.Equal(("front", "PUMP", "CPU"), ((string?)start["cooler"]!["place"], (string?)start["cooler"]!["pumpHeader"], (string?)start["cooler"]!["fanHeader"]));
+        Assert.Equal(
+            ("front", "PUMP", "CPU"),
+            ((string?)start["cooler"]!["place"], (string?)start["cooler"]!["pumpHeader"], (string?)start["cooler"]!["fanHeader"])
+        );
         Assert.Equal("coolant", (string?)start["headers"]![0]!["steering"]!["source"]);
 
         JsonElement now = await PostAsync("look", Asked(sheet, start));
@@ -80,7 +251,10 @@ public sealed class AirTests(App app) : IClassFixture<App>
         Assert.Equal(HttpStatusCode.Conflict, (await app.SaveAsync(job, "airPlan", start, start)).StatusCode);
         JsonElement job2 = await app.GetAsync($"/api/jobs/{job}");
         Assert.Equal("the plan of the air", job2.GetProperty("lastChange").Text("words"));
-        HttpResponseMessage undone = await app.Client.PostAsync($"/api/jobs/{job}/undo/{job2.GetProperty("lastChange").GetProperty("eventId").GetInt64()}", null);
+        HttpResponseMessage undone = await app.Client.PostAsync(
+            $"/api/jobs/{job}/undo/{job2.GetProperty("lastChange").GetProperty("eventId").GetInt64()}",
+            null
+        );
         Assert.True(undone.IsSuccessStatusCode, await undone.Content.ReadAsStringAsync());
         Assert.Equal(JsonValueKind.Null, (await app.GetAsync($"/api/jobs/{job}/air")).GetProperty("kept").ValueKind);
     }
@@ -99,7 +273,11 @@ public sealed class AirTests(App app) : IClassFixture<App>
         (nowhere["header"], nowhere["source"], nowhere["limitC"]) = ("NOWHERE", "cpu", 75);
         Assert.Equal("header: there is no header “NOWHERE”.", (await PostAsync("steering", nowhere)).Text("detail"));
         string bare = (await app.NewJobAsync()).Text("id");
-        Assert.StartsWith("The air is computed for a processor", (await App.ReadAsync(await app.Client.GetAsync($"/api/jobs/{bare}/air"))).Text("detail"), StringComparison.Ordinal);
+        Assert.StartsWith(
+            "The air is computed for a processor",
+            (await App.ReadAsync(await app.Client.GetAsync($"/api/jobs/{bare}/air"))).Text("detail"),
+            StringComparison.Ordinal
+        );
         JsonElement parts = await app.GetAsync("/api/air?processor=Corbel%20Air&case=Gable%20Air&cooler=Rill%20Air");
         Assert.Equal(3, parts.GetProperty("places").GetArrayLength());
     }

@@ -21,7 +21,9 @@ public class App : IAsyncLifetime
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
 
     private readonly string _server = Environment.GetEnvironmentVariable("REMEDOS_TEST_POSTGRES")
-        ?? throw new InvalidOperationException("REMEDOS_TEST_POSTGRES is not set: run these tests by ./test server, which starts a PostgreSQL for them.");
+        ?? throw new InvalidOperationException(
+            "REMEDOS_TEST_POSTGRES is not set: run these tests by ./test server, which starts a PostgreSQL for them."
+        );
 
     private readonly DirectoryInfo _files = Directory.CreateTempSubdirectory("remedos-files-");
     private WebApplicationFactory<Program>? _host;
@@ -76,7 +78,9 @@ public class App : IAsyncLifetime
     /// <summary>A client of its own; of a person, or of whoever works here by default.</summary>
     public async Task<HttpClient> ClientAsync(Guid? person)
     {
-        HttpClient client = _host!.CreateClient(new WebApplicationFactoryClientOptions { BaseAddress = new Uri("http://127.0.0.1"), AllowAutoRedirect = false });
+        HttpClient client = _host!.CreateClient(
+            new WebApplicationFactoryClientOptions { BaseAddress = new Uri("http://127.0.0.1"), AllowAutoRedirect = false }
+        );
         client.Timeout = TimeSpan.FromMinutes(2);
         if (person is { } id)
         {
@@ -92,8 +96,21 @@ public class App : IAsyncLifetime
     public async Task<HttpClient> OtherWorkshopAsync()
     {
         await using RemedosContext context = await ContextAsync();
-        Workshop workshop = new() { Id = Guid.CreateVersion7(), Name = "Quay End Repairs", TagPrefix = "QE", Currency = "EUR", TimeZone = "UTC", NextJobNumber = 1, };
-        Person person = new() { Id = Guid.CreateVersion7(), WorkshopId = workshop.Id, Name = "Bram" };
+        Workshop workshop = new()
+        {
+            Id = Guid.CreateVersion7(),
+            Name = "Quay End Repairs",
+            TagPrefix = "QE",
+            Currency = "EUR",
+            TimeZone = "UTC",
+            NextJobNumber = 1,
+        };
+        Person person = new()
+        {
+            Id = Guid.CreateVersion7(),
+            WorkshopId = workshop.Id,
+            Name = "Bram",
+        };
         context.AddRange(workshop, person);
         await context.SaveChangesAsync();
         return await ClientAsync(person.Id);
@@ -125,10 +142,22 @@ public class App : IAsyncLifetime
     public Task<HttpResponseMessage> SaveAsync(string job, string field, object? value, object? @base = null) =>
         Client.PatchAsJsonAsync($"/api/jobs/{job}/fields/{field}", new { value, @base });
 
-    /// <summary>Drops a log on the machine as it came in (“before”), or on what is on it after a change (“after”), which is made where there is none.</summary>
-    public async Task<HttpResponseMessage> AddLogAsync(string job, string side, string fileName, byte[] content, string? conditions = null) =>
+    /// <summary>
+    /// Drops a log on the machine as it came in (“before”), or on what is on it after a change (“after”), which is made where there is
+    /// none.
+    /// </summary>
+    public async Task<HttpResponseMessage> AddLogAsync(
+        string job,
+        string side,
+        string fileName,
+        byte[] content,
+        string? conditions = null
+    ) =>
         await Client.PostAsync(
-            $"/api/jobs/{job}/logs?mount={await MountAsync(job, side)}&fileName={Uri.EscapeDataString(fileName)}{(conditions is null ? "" : $"&conditions={Uri.EscapeDataString(conditions)}")}", new ByteArrayContent(content));
+            $"/api/jobs/{job}/logs?mount={await MountAsync(job, side)}&fileName={Uri.EscapeDataString(fileName)}"
+                + $"{(conditions is null ? "" : $"&conditions={Uri.EscapeDataString(conditions)}")}",
+            new ByteArrayContent(content)
+        );
 
     /// <summary>Makes the next setup.</summary>
     public async Task<JsonElement> AddSetupAsync(string job, string kind, object? values = null) =>
@@ -143,7 +172,9 @@ public class App : IAsyncLifetime
             sheet = await AddSetupAsync(job, "repair");
         }
 
-        JsonElement setups = sheet.GetProperty("setups"), setup = setups[side == "after" ? setups.GetArrayLength() - 1 : 0], mounts = setup.GetProperty("mounts");
+        JsonElement setups = sheet.GetProperty("setups"),
+            setup = setups[side == "after" ? setups.GetArrayLength() - 1 : 0],
+            mounts = setup.GetProperty("mounts");
         return mounts[mounts.GetArrayLength() - 1].Text("id");
     }
 
@@ -183,18 +214,20 @@ public class App : IAsyncLifetime
             CreatedAt = DateTimeOffset.UtcNow,
         };
         context.Imports.Add(left);
-        context.WorkItems.Add(new WorkItem
-        {
-            Id = Guid.NewGuid(),
-            WorkshopId = left.WorkshopId,
-            Kind = WorkItem.ImportLog,
-            SubjectId = left.Id,
-            CreatedAt = left.CreatedAt,
-            NotBefore = left.CreatedAt,
-            Attempts = attempts,
-            LeaseOwner = Guid.NewGuid(),
-            LeaseUntil = DateTimeOffset.UtcNow.AddSeconds(-1),
-        });
+        context.WorkItems.Add(
+            new WorkItem
+            {
+                Id = Guid.NewGuid(),
+                WorkshopId = left.WorkshopId,
+                Kind = WorkItem.ImportLog,
+                SubjectId = left.Id,
+                CreatedAt = left.CreatedAt,
+                NotBefore = left.CreatedAt,
+                Attempts = attempts,
+                LeaseOwner = Guid.NewGuid(),
+                LeaseUntil = DateTimeOffset.UtcNow.AddSeconds(-1),
+            }
+        );
         await context.SaveChangesAsync();
         return left;
     }
@@ -237,17 +270,20 @@ internal sealed class ActAs : IStartupFilter
 {
     public const string Header = "X-Test-Person";
 
-    public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) => app =>
-    {
-        app.Use((context, rest) =>
+    public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) =>
+        app =>
         {
-            if (context.Request.Headers[Header].ToString() is { Length: > 0 } person)
-            {
-                context.User = new ClaimsPrincipal(new ClaimsIdentity([new Claim(Caller.PersonClaim, person)]));
-            }
+            app.Use(
+                (context, rest) =>
+                {
+                    if (context.Request.Headers[Header].ToString() is { Length: > 0 } person)
+                    {
+                        context.User = new ClaimsPrincipal(new ClaimsIdentity([new Claim(Caller.PersonClaim, person)]));
+                    }
 
-            return rest(context);
-        });
-        next(app);
-    };
+                    return rest(context);
+                }
+            );
+            next(app);
+        };
 }

@@ -7,23 +7,144 @@ namespace Remedos.Server.Tests;
 /// <summary>A cooler for a job's machine, from the workshop's own parts.</summary>
 public sealed class CoolerTests(App app) : IClassFixture<App>
 {
-    private static readonly object Fan = new { sizeMm = 120, minRpm = 400, maxRpm = 1600, currentA = 0.2, noiseAtMaxDba = 34 };
+    private static readonly object Fan = new
+    {
+        sizeMm = 120,
+        minRpm = 400,
+        maxRpm = 1600,
+        currentA = 0.2,
+        noiseAtMaxDba = 34,
+    };
 
     private async Task KeepAsync(string kind, string name, object values)
     {
-        HttpResponseMessage answer = await app.Client.PostAsJsonAsync("/api/parts", new { kind, name, values });
+        HttpResponseMessage answer = await app.Client.PostAsJsonAsync(
+            "/api/parts",
+            new
+            {
+                kind,
+                name,
+                values,
+            }
+        );
         Assert.True(answer.IsSuccessStatusCode || answer.StatusCode == HttpStatusCode.Conflict, await answer.Content.ReadAsStringAsync());
     }
 
     private async Task<string> MachineAsync()
     {
-        await KeepAsync("processor", "Corbel Test", new { processor = new { name = "Corbel Test", socket = "Q4", sustainedPowerW = 110, temperatureLimitC = 95, insideResistanceCPerW = 0.09, priceMinor = 20000 } });
-        await KeepAsync("board", "Quoin Test", new { board = new { socket = "Q4", memoryFromSocketMm = 50, firstSlotFromSocketMm = 60, headers = new[] { new { name = "CPU", maxCurrentA = 1.0, steeredBy = "cpu" } } } });
-        await KeepAsync("case", "Gable Test", new { @case = new { maxCoolerHeightMm = 160, maxCardLengthMm = 350, radiators = Array.Empty<object>(), fans = new[] { new { place = "rear", direction = "out", sizeMm = 120, rpm = 1000 } } } });
-        await KeepAsync("cooler", "Box Test", new { cooler = new { id = "", name = "", kind = "down-draught", sockets = new[] { "Q4" }, heightMm = 70, reachTowardMemoryMm = 40, fans = new[] { Fan }, performance = new[] { new { rpm = 1600, resistanceCPerW = 0.6 } }, priceMinor = 1500 } });
-        await KeepAsync("cooler", "Tower Test", new { cooler = new { id = "", name = "", kind = "tower", sockets = new[] { "Q4" }, heightMm = 155, reachTowardMemoryMm = 55, clearanceUnderFanMm = 40, fanCanRiseMm = 0, fans = new[] { Fan }, performance = new[] { new { rpm = 1600, resistanceCPerW = 0.22 } }, priceMinor = 4900 } });
+        await KeepAsync(
+            "processor",
+            "Corbel Test",
+            new
+            {
+                processor = new
+                {
+                    name = "Corbel Test",
+                    socket = "Q4",
+                    sustainedPowerW = 110,
+                    temperatureLimitC = 95,
+                    insideResistanceCPerW = 0.09,
+                    priceMinor = 20000,
+                },
+            }
+        );
+        await KeepAsync(
+            "board",
+            "Quoin Test",
+            new
+            {
+                board = new
+                {
+                    socket = "Q4",
+                    memoryFromSocketMm = 50,
+                    firstSlotFromSocketMm = 60,
+                    headers = new[]
+                    {
+                        new
+                        {
+                            name = "CPU",
+                            maxCurrentA = 1.0,
+                            steeredBy = "cpu",
+                        },
+                    },
+                },
+            }
+        );
+        await KeepAsync(
+            "case",
+            "Gable Test",
+            new
+            {
+                @case = new
+                {
+                    maxCoolerHeightMm = 160,
+                    maxCardLengthMm = 350,
+                    radiators = Array.Empty<object>(),
+                    fans = new[]
+                    {
+                        new
+                        {
+                            place = "rear",
+                            direction = "out",
+                            sizeMm = 120,
+                            rpm = 1000,
+                        },
+                    },
+                },
+            }
+        );
+        await KeepAsync(
+            "cooler",
+            "Box Test",
+            new
+            {
+                cooler = new
+                {
+                    id = "",
+                    name = "",
+                    kind = "down-draught",
+                    sockets = new[] { "Q4" },
+                    heightMm = 70,
+                    reachTowardMemoryMm = 40,
+                    fans = new[] { Fan },
+                    performance = new[] { new { rpm = 1600, resistanceCPerW = 0.6 } },
+                    priceMinor = 1500,
+                },
+            }
+        );
+        await KeepAsync(
+            "cooler",
+            "Tower Test",
+            new
+            {
+                cooler = new
+                {
+                    id = "",
+                    name = "",
+                    kind = "tower",
+                    sockets = new[] { "Q4" },
+                    heightMm = 155,
+                    reachTowardMemoryMm = 55,
+                    clearanceUnderFanMm = 40,
+                    fanCanRiseMm = 0,
+                    fans = new[] { Fan },
+                    performance = new[] { new { rpm = 1600, resistanceCPerW = 0.22 } },
+                    priceMinor = 4900,
+                },
+            }
+        );
         string job = (await app.NewJobAsync()).Text("id");
-        foreach ((string field, object value) in new (string, object)[] { ("processor", "corbel test"), ("board", "Quoin Test"), ("case", "Gable Test"), ("cooler", "Box Test"), ("memoryHeightMm", 38), ("roomC", 22) })
+        foreach (
+            (string field, object value) in new (string, object)[]
+            {
+                ("processor", "corbel test"),
+                ("board", "Quoin Test"),
+                ("case", "Gable Test"),
+                ("cooler", "Box Test"),
+                ("memoryHeightMm", 38),
+                ("roomC", 22),
+            }
+        )
         {
             Assert.True((await app.SaveAsync(job, field, value)).IsSuccessStatusCode, field);
         }
@@ -33,7 +154,8 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
 
     private Task<JsonElement> MatchAsync(string job, string query = "") => app.GetAsync($"/api/jobs/{job}/coolers{query}");
 
-    private static JsonElement Named(JsonElement answer, string name) => answer.GetProperty("match").GetProperty("candidates").EnumerateArray().Single(one => one.Text("name") == name);
+    private static JsonElement Named(JsonElement answer, string name) =>
+        answer.GetProperty("match").GetProperty("candidates").EnumerateArray().Single(one => one.Text("name") == name);
 
     [Fact]
     public async Task A_machine_gets_the_cooler_that_fits_and_holds_and_what_if_answers()
@@ -42,11 +164,23 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         JsonElement answer = await MatchAsync(job);
         Assert.Equal((0, 4), (answer.GetProperty("unknown").GetArrayLength(), answer.GetProperty("schools").GetArrayLength()));
         Assert.StartsWith("Tower Test: 110 W at", answer.GetProperty("match").Text("advice"), StringComparison.Ordinal);
-        Assert.True(Named(answer, "Box Test").GetProperty("isCurrent").GetBoolean() && Named(answer, "Box Test").GetProperty("throttles").GetBoolean());
+        Assert.True(
+            Named(answer, "Box Test").GetProperty("isCurrent").GetBoolean()
+                && Named(answer, "Box Test").GetProperty("throttles").GetBoolean()
+        );
 
         JsonElement high = await MatchAsync(job, "?memoryHeightMm=41");
-        Assert.Equal(("memory", 1.0), (Named(high, "Tower Test").GetProperty("reasons")[0].Text("code"), Named(high, "Tower Test").GetProperty("reasons")[0].GetProperty("byMm").GetDouble()));
-        Assert.Contains("With memory no higher than 40 mm, one more fits (Tower Test).", high.GetProperty("match").GetProperty("changes").EnumerateArray().Select(change => change.GetString()));
+        Assert.Equal(
+            ("memory", 1.0),
+            (
+                Named(high, "Tower Test").GetProperty("reasons")[0].Text("code"),
+                Named(high, "Tower Test").GetProperty("reasons")[0].GetProperty("byMm").GetDouble()
+            )
+        );
+        Assert.Contains(
+            "With memory no higher than 40 mm, one more fits (Tower Test).",
+            high.GetProperty("match").GetProperty("changes").EnumerateArray().Select(change => change.GetString())
+        );
         JsonElement small = await MatchAsync(job, "?sustainedPowerW=40&school=least-spend");
         Assert.StartsWith("Leave it: Box Test holds 40 W", small.GetProperty("match").Text("advice"), StringComparison.Ordinal);
         double Chip(JsonElement one) => Named(one, "Tower Test").GetProperty("temperatureC").GetProperty("value").GetDouble();
@@ -61,14 +195,23 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         string bare = (await app.NewJobAsync()).Text("id");
         HttpResponseMessage nothing = await app.Client.GetAsync($"/api/jobs/{bare}/coolers");
         Assert.Equal(HttpStatusCode.UnprocessableEntity, nothing.StatusCode);
-        Assert.Contains("its rated power and its temperature limit, at the intake", (await App.ReadAsync(nothing)).Text("detail"), StringComparison.Ordinal);
+        Assert.Contains(
+            "its rated power and its temperature limit, at the intake",
+            (await App.ReadAsync(nothing)).Text("detail"),
+            StringComparison.Ordinal
+        );
 
         await app.SaveAsync(bare, "ratedPowerW", 65);
         await app.SaveAsync(bare, "temperatureLimitC", 95);
         await app.SaveAsync(bare, "case", "a grey box");
         JsonElement answer = await MatchAsync(bare);
-        Assert.Contains("The case, “a grey box”, is not among the workshop’s parts with its measures.", answer.GetProperty("unknown").EnumerateArray().Select(one => one.GetString()));
-        Assert.All(answer.GetProperty("match").GetProperty("candidates").EnumerateArray(), one => Assert.Equal(JsonValueKind.Null, one.GetProperty("fits").ValueKind));
+        Assert.Contains(
+            "The case, “a grey box”, is not among the workshop’s parts with its measures.",
+            answer.GetProperty("unknown").EnumerateArray().Select(one => one.GetString())
+        );
+        Assert.All(answer.GetProperty("match").GetProperty("candidates").EnumerateArray(), one =>
+            Assert.Equal(JsonValueKind.Null, one.GetProperty("fits").ValueKind)
+        );
         HttpResponseMessage absurd = await app.Client.GetAsync($"/api/jobs/{bare}/coolers?roomC=900");
         Assert.Contains("roomC: 900 is outside", (await App.ReadAsync(absurd)).Text("detail"), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.NotFound, (await app.Client.GetAsync($"/api/jobs/{Guid.NewGuid()}/coolers")).StatusCode);
@@ -90,9 +233,14 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
     public async Task Any_machine_of_known_parts_is_matched_without_a_job()
     {
         await MachineAsync();
-        JsonElement answer = await app.GetAsync("/api/coolers?processor=Corbel%20Test&board=Quoin%20Test&case=Gable%20Test&cooler=Box%20Test&memoryHeightMm=38");
+        JsonElement answer = await app.GetAsync(
+            "/api/coolers?processor=Corbel%20Test&board=Quoin%20Test&case=Gable%20Test&cooler=Box%20Test&memoryHeightMm=38"
+        );
         Assert.StartsWith("Tower Test: 110 W at", answer.GetProperty("match").Text("advice"), StringComparison.Ordinal);
-        Assert.Equal(("cooler", JsonValueKind.Null), (answer.GetProperty("decision").Text("advised"), answer.GetProperty("today").ValueKind));
+        Assert.Equal(
+            ("cooler", JsonValueKind.Null),
+            (answer.GetProperty("decision").Text("advised"), answer.GetProperty("today").ValueKind)
+        );
         HttpResponseMessage nothing = await app.Client.GetAsync("/api/coolers?board=Quoin%20Test");
         Assert.Equal(HttpStatusCode.UnprocessableEntity, nothing.StatusCode);
     }
@@ -117,7 +265,18 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         await SetAsync("weights", null);
         Assert.Equal(4, (await MatchAsync(job)).GetProperty("schools").GetArrayLength());
 
-        static object Weights(double price, double heat) => new { id = "", title = "", heat, noise = 0, price, failures = 0, liquid = 0, reason = "" };
+        static object Weights(double price, double heat) =>
+            new
+            {
+                id = "",
+                title = "",
+                heat,
+                noise = 0,
+                price,
+                failures = 0,
+                liquid = 0,
+                reason = "",
+            };
 
         // On top of what is there.
         async Task<HttpResponseMessage> TryAsync(string field, object? value)
@@ -126,7 +285,8 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
             return await app.Client.PatchAsJsonAsync($"/api/settings/{field}", new { value, @base });
         }
 
-        async Task SetAsync(string field, object? value) => Assert.Equal(System.Net.HttpStatusCode.OK, (await TryAsync(field, value)).StatusCode);
+        async Task SetAsync(string field, object? value) =>
+            Assert.Equal(System.Net.HttpStatusCode.OK, (await TryAsync(field, value)).StatusCode);
     }
 
     /// <summary>A retired cooler is offered no more, but stays known where it is on a machine.</summary>
@@ -134,10 +294,29 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
     public async Task A_retired_cooler_is_not_offered()
     {
         string job = await MachineAsync();
-        await KeepAsync("cooler", "Old Test", new { cooler = new { id = "", name = "", kind = "tower", sockets = new[] { "Q4" }, heightMm = 150, reachTowardMemoryMm = 40, fans = new[] { Fan }, performance = new[] { new { rpm = 1600, resistanceCPerW = 0.25 } } } });
+        await KeepAsync(
+            "cooler",
+            "Old Test",
+            new
+            {
+                cooler = new
+                {
+                    id = "",
+                    name = "",
+                    kind = "tower",
+                    sockets = new[] { "Q4" },
+                    heightMm = 150,
+                    reachTowardMemoryMm = 40,
+                    fans = new[] { Fan },
+                    performance = new[] { new { rpm = 1600, resistanceCPerW = 0.25 } },
+                },
+            }
+        );
         string id = Named(await MatchAsync(job), "Old Test").Text("id");
         await app.Client.PutAsync($"/api/parts/{id}/retired?retired=true", null);
-        Assert.DoesNotContain((await MatchAsync(job)).GetProperty("match").GetProperty("candidates").EnumerateArray(), one => one.Text("name") == "Old Test");
+        Assert.DoesNotContain((await MatchAsync(job)).GetProperty("match").GetProperty("candidates").EnumerateArray(), one =>
+            one.Text("name") == "Old Test"
+        );
         await app.SaveAsync(job, "cooler", "Old Test", "Box Test");
         Assert.True(Named(await MatchAsync(job), "Old Test").GetProperty("isCurrent").GetBoolean());
     }

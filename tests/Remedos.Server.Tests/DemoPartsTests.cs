@@ -1,16 +1,26 @@
 using System.Text.Json;
 using Remedos.Core.Airflow;
+using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Parts;
 using Remedos.Data;
-using Remedos.Core.Machines;
 
 namespace Remedos.Server.Tests;
 
 /// <summary>The demo's library: enough of everything, and nothing in it that contradicts itself or the rest.</summary>
 public sealed class DemoPartsTests
 {
-    private sealed record Row(string Kind, string Name, ProcessorPart? Processor, BoardPart? Board, MemoryPart? Memory, GraphicsPart? Graphics, CasePart? Case, CoolerPart? Cooler, FanPart? Fan)
+    private sealed record Row(
+        string Kind,
+        string Name,
+        ProcessorPart? Processor,
+        BoardPart? Board,
+        MemoryPart? Memory,
+        GraphicsPart? Graphics,
+        CasePart? Case,
+        CoolerPart? Cooler,
+        FanPart? Fan
+    )
     {
         public PartValues Values => new(Processor, Board, Memory, Graphics, Case, Cooler, Fan);
     }
@@ -45,7 +55,7 @@ public sealed class DemoPartsTests
     [Fact]
     public void Every_kind_of_cooler_is_there_and_none_contradicts_itself()
     {
-        Assert.Equal(Core.Runs.RunConditions.CoolerKinds.Order(), Coolers.Select(cooler => cooler.Kind).Distinct().Order());
+        Assert.Equal(Core.Machines.CoolerPart.Kinds.Order(), Coolers.Select(cooler => cooler.Kind).Distinct().Order());
         Assert.All(Coolers, cooler => Assert.Null(cooler.Contradiction()));
         Assert.Contains(Coolers, cooler => cooler.Performance is not { Count: > 0 } && cooler.ClaimedW is not null);
     }
@@ -81,13 +91,24 @@ public sealed class DemoPartsTests
         });
     }
 
-    /// <summary>Whoever pays for a longer radiator of one series gets a cooler chip at equal speed; and no chip melts under the best of its coolers.</summary>
+    /// <summary>
+    /// Whoever pays for a longer radiator of one series gets a cooler chip at equal speed; and no chip melts under the best of its coolers.
+    /// </summary>
     [Fact]
     public void Longer_radiators_of_a_series_cool_better_and_the_best_hold_every_chip()
     {
-        foreach (IGrouping<string, CoolerPart> series in Coolers.Where(cooler => cooler.Kind == "liquid" && cooler.Name.Split(' ').Length == 2 && cooler.Performance is { Count: > 1 }).GroupBy(cooler => cooler.Name.Split(' ')[0]))
+        foreach (
+            IGrouping<string, CoolerPart> series in Coolers
+                .Where(cooler => cooler.Kind == "liquid" && cooler.Name.Split(' ').Length == 2 && cooler.Performance is { Count: > 1 })
+                .GroupBy(cooler => cooler.Name.Split(' ')[0])
+        )
         {
-            double[] resistances = [.. series.OrderBy(cooler => cooler.RadiatorSizeMm).Select(cooler => cooler.Performance!.MinBy(point => point.Rpm)!.ResistanceCPerW)];
+            double[] resistances =
+            [
+                .. series
+                    .OrderBy(cooler => cooler.RadiatorSizeMm)
+                    .Select(cooler => cooler.Performance!.MinBy(point => point.Rpm)!.ResistanceCPerW),
+            ];
             Assert.Equal(resistances.OrderDescending(), resistances);
         }
 
@@ -95,7 +116,10 @@ public sealed class DemoPartsTests
         Assert.All(Of(PartKind.Processor), row =>
         {
             BoardPart board = Of(PartKind.Board).First(one => one.Board!.Socket == row.Processor!.Socket).Board!;
-            MatchAnswer answer = Matcher.Match(new Build(row.Processor!, board with { HeatSinks = null }, new MemoryPart(31), large, RoomC: 22), Coolers);
+            MatchAnswer answer = Matcher.Match(
+                new Build(row.Processor!, board with { HeatSinks = null }, new MemoryPart(31), large, RoomC: 22),
+                Coolers
+            );
             Assert.Contains(answer.Candidates, one => one is { Fits: true, Throttles: false });
         });
     }

@@ -8,7 +8,8 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
 {
     private Task<JsonElement> DiagnosisAsync(string job) => app.GetAsync($"/api/jobs/{job}/diagnosis");
 
-    private static JsonElement Observation(JsonElement diagnosis, string id) => diagnosis.GetProperty("observations").EnumerateArray().Single(one => one.Text("id") == id);
+    private static JsonElement Observation(JsonElement diagnosis, string id) =>
+        diagnosis.GetProperty("observations").EnumerateArray().Single(one => one.Text("id") == id);
 
     [Fact]
     public async Task Nothing_observed_is_said_so_and_asks_first_what_takes_a_minute()
@@ -30,20 +31,28 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
         await app.AddLogAsync(job, "before", "paste.csv", App.Example("02-paste-before.csv"));
         await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
         JsonElement offRun = await DiagnosisAsync(job);
-        Assert.Equal(("chip", true), (Observation(offRun, "swollen-band").Text("state"), Observation(offRun, "swollen-band").GetProperty("offRuns").GetBoolean()));
+        Assert.Equal(
+            ("chip", true),
+            (Observation(offRun, "swollen-band").Text("state"), Observation(offRun, "swollen-band").GetProperty("offRuns").GetBoolean())
+        );
         Assert.Equal("paste-aged", offRun.GetProperty("causes")[0].Text("id"));
         double before = offRun.GetProperty("causes")[0].GetProperty("probability").GetDouble();
 
         JsonElement sheet = await App.ReadAsync(await app.SaveAsync(job, "evidence.paste-print", "dried"));
         JsonElement sure = await DiagnosisAsync(job);
         Assert.True(sure.GetProperty("sure").GetBoolean() && sure.GetProperty("causes")[0].GetProperty("probability").GetDouble() > before);
-        Assert.Contains(sure.GetProperty("causes")[0].GetProperty("for").EnumerateArray(), reason => reason.Text("observed") == "Paste print: dried.");
+        Assert.Contains(sure.GetProperty("causes")[0].GetProperty("for").EnumerateArray(), reason =>
+            reason.Text("observed") == "Paste print: dried."
+        );
         Assert.Equal("Seat the cooler anew, with new paste", sure.GetProperty("causes")[0].Text("repair"));
 
         // A hand overrules a run, doubt weakens it, undo takes it back.
         await app.SaveAsync(job, "evidence.swollen-band", "none?");
         JsonElement overruled = Observation(await DiagnosisAsync(job), "swollen-band");
-        Assert.Equal(("none", true, false), (overruled.Text("state"), overruled.GetProperty("doubtful").GetBoolean(), overruled.GetProperty("offRuns").GetBoolean()));
+        Assert.Equal(
+            ("none", true, false),
+            (overruled.Text("state"), overruled.GetProperty("doubtful").GetBoolean(), overruled.GetProperty("offRuns").GetBoolean())
+        );
         JsonElement last = (await app.GetAsync($"/api/jobs/{job}")).GetProperty("lastChange");
         Assert.Equal(JsonValueKind.True, last.GetProperty("mine").ValueKind);
         await app.Client.PostAsync($"/api/jobs/{job}/undo/{last.GetProperty("eventId").GetInt64()}", null);
@@ -73,10 +82,22 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
     {
         string job = (await app.NewJobAsync()).Text("id");
         HttpResponseMessage[] answers = await Task.WhenAll(
-            app.SaveAsync(job, "evidence.dust", "heavy"), app.SaveAsync(job, "evidence.onset", "gradual"), app.SaveAsync(job, "evidence.shutdowns", "no"), app.SaveAsync(job, "builtOn", "2022-05-01"), app.SaveAsync(job, "setting", "flour-dust"));
+            app.SaveAsync(job, "evidence.dust", "heavy"),
+            app.SaveAsync(job, "evidence.onset", "gradual"),
+            app.SaveAsync(job, "evidence.shutdowns", "no"),
+            app.SaveAsync(job, "builtOn", "2022-05-01"),
+            app.SaveAsync(job, "setting", "flour-dust")
+        );
         Assert.All(answers, answer => Assert.Equal(HttpStatusCode.OK, answer.StatusCode));
         JsonElement diagnosis = await DiagnosisAsync(job);
-        Assert.Equal(("heavy", "gradual", "no"), (Observation(diagnosis, "dust").Text("state"), Observation(diagnosis, "onset").Text("state"), Observation(diagnosis, "shutdowns").Text("state")));
+        Assert.Equal(
+            ("heavy", "gradual", "no"),
+            (
+                Observation(diagnosis, "dust").Text("state"),
+                Observation(diagnosis, "onset").Text("state"),
+                Observation(diagnosis, "shutdowns").Text("state")
+            )
+        );
         Assert.Equal("dust-blocked-fins", diagnosis.GetProperty("causes")[0].Text("id"));
         Assert.Equal(HttpStatusCode.Conflict, (await app.SaveAsync(job, "evidence.dust", "none", @base: null)).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await app.Client.GetAsync($"/api/jobs/{Guid.NewGuid()}/diagnosis")).StatusCode);

@@ -62,7 +62,10 @@ public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingT
         Assert.Equal(HttpStatusCode.NotFound, nowhere.StatusCode);
         Assert.NotEmpty((await App.ReadAsync(nowhere)).Text("detail"));
         string id = (await app.NewJobAsync()).Text("id");
-        HttpResponseMessage garbled = await app.Client.PatchAsync($"/api/jobs/{id}/fields/owner", new StringContent("{ \"value\": ", System.Text.Encoding.UTF8, "application/json"));
+        HttpResponseMessage garbled = await app.Client.PatchAsync(
+            $"/api/jobs/{id}/fields/owner",
+            new StringContent("{ \"value\": ", System.Text.Encoding.UTF8, "application/json")
+        );
         string body = await garbled.Content.ReadAsStringAsync();
         Assert.Equal(HttpStatusCode.BadRequest, garbled.StatusCode);
         Assert.DoesNotContain("Exception", body, StringComparison.Ordinal);

@@ -36,7 +36,10 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
 
         Log log = LogReader.Read(new MemoryStream(original)).Log!;
         await using RemedosContext context = await app.ContextAsync();
-        List<SampleChunk> chunks = await context.SampleChunks.Where(c => c.RunId == Guid.Parse(run.Text("id")) && c.Level == 0).OrderBy(c => c.Chunk).ToListAsync();
+        List<SampleChunk> chunks = await context
+            .SampleChunks.Where(c => c.RunId == Guid.Parse(run.Text("id")) && c.Level == 0)
+            .OrderBy(c => c.Chunk)
+            .ToListAsync();
         foreach (Channel channel in log.Channels.Where(c => c.Role != ChannelRole.Time))
         {
             Assert.Equal(channel.Values, chunks.Where(c => c.Channel == channel.Column).SelectMany(c => c.Values));
@@ -55,7 +58,9 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
         string id = (await app.NewJobAsync()).Text("id");
         byte[] content = file == "picture.png" ? [0x89, (byte)'P', (byte)'N', (byte)'G', 13, 10, 26, 10, 0, 0] : App.Example(file);
         await app.AddLogAsync(id, "before", file, content);
-        JsonElement sheet = await app.SheetWhenAsync(id, s => s.GetProperty("imports").EnumerateArray().Any(i => i.Text("state") == "failed"));
+        JsonElement sheet = await app.SheetWhenAsync(id, s =>
+            s.GetProperty("imports").EnumerateArray().Any(i => i.Text("state") == "failed")
+        );
         JsonElement import = sheet.GetProperty("imports")[0];
         Assert.Contains(words, import.Text("problem"), StringComparison.Ordinal);
         Assert.Contains(file, import.Text("problem"), StringComparison.Ordinal);
@@ -79,14 +84,34 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
     {
         string id = (await app.NewJobAsync()).Text("id");
         await Refused(HttpStatusCode.UnprocessableEntity, "is empty", await app.AddLogAsync(id, "before", "empty.csv", []));
-        await Refused(HttpStatusCode.NotFound, "no such setup", await app.Client.PostAsync($"/api/jobs/{id}/logs?mount={Guid.NewGuid()}&fileName=a.csv", new ByteArrayContent([65])));
-        await Refused(HttpStatusCode.UnprocessableEntity, "panel: “ajar” is none of", await app.AddLogAsync(id, "before", "a.csv", [65], """{"panel":"ajar"}"""));
-        await Refused(HttpStatusCode.UnprocessableEntity, "line 1: expected JSON", await app.AddLogAsync(id, "before", "a.csv", [65], "ambient 23"));
-        await Refused(HttpStatusCode.RequestEntityTooLarge, "logs up to 60 MB", await app.AddLogAsync(id, "before", "large.csv", new byte[Limit + 1]));
+        await Refused(
+            HttpStatusCode.NotFound,
+            "no such setup",
+            await app.Client.PostAsync($"/api/jobs/{id}/logs?mount={Guid.NewGuid()}&fileName=a.csv", new ByteArrayContent([65]))
+        );
+        await Refused(
+            HttpStatusCode.UnprocessableEntity,
+            "panel: “ajar” is none of",
+            await app.AddLogAsync(id, "before", "a.csv", [65], """{"panel":"ajar"}""")
+        );
+        await Refused(
+            HttpStatusCode.UnprocessableEntity,
+            "line 1: expected JSON",
+            await app.AddLogAsync(id, "before", "a.csv", [65], "ambient 23")
+        );
+        await Refused(
+            HttpStatusCode.RequestEntityTooLarge,
+            "logs up to 60 MB",
+            await app.AddLogAsync(id, "before", "large.csv", new byte[Limit + 1])
+        );
         byte[] log = App.Example("03-paste-after.csv");
         await app.AddLogAsync(id, "before", "one.csv", log);
         await app.SheetWhenAsync(id, s => s.Count("runs") == 1);
-        await Refused(HttpStatusCode.Conflict, "already on this job, on Setup 1 as it came", await app.AddLogAsync(id, "after", "two.csv", log));
+        await Refused(
+            HttpStatusCode.Conflict,
+            "already on this job, on Setup 1 as it came",
+            await app.AddLogAsync(id, "after", "two.csv", log)
+        );
 
         static async Task Refused(HttpStatusCode status, string words, HttpResponseMessage answer)
         {
@@ -98,7 +123,8 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
     [Fact]
     public async Task An_import_that_waits_can_be_stopped()
     {
-        string id = (await app.NewJobAsync()).Text("id"), other = (await app.NewJobAsync()).Text("id");
+        string id = (await app.NewJobAsync()).Text("id"),
+            other = (await app.NewJobAsync()).Text("id");
         // Two heavy ones: they take turns.
         await app.AddLogAsync(other, "before", "long.csv", LongLog(900_000));
         HttpResponseMessage waits = await app.AddLogAsync(id, "before", "next.csv", LongLog(890_000));
@@ -113,7 +139,16 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
     {
         string[] large = [(await app.NewJobAsync()).Text("id"), (await app.NewJobAsync()).Text("id")];
         string small = (await app.NewJobAsync()).Text("id");
-        JsonElement[] waiting = [.. (await Task.WhenAll(large.Select(async (id, i) => await App.ReadAsync(await app.AddLogAsync(id, "before", "large.csv", LongLog(1_000_000 + i))))))];
+        JsonElement[] waiting =
+        [
+            .. (
+                await Task.WhenAll(
+                    large.Select(
+                        async (id, i) => await App.ReadAsync(await app.AddLogAsync(id, "before", "large.csv", LongLog(1_000_000 + i)))
+                    )
+                )
+            ),
+        ];
         await app.AddLogAsync(small, "before", "small.csv", App.Example("02-paste-before.csv"));
         await app.SheetWhenAsync(small, s => s.Count("runs") == 1);
         JsonElement[] sheets = await Task.WhenAll(large.Select(id => app.GetAsync($"/api/jobs/{id}")));
@@ -160,9 +195,20 @@ public sealed class ImportTests(ImportTests.SmallLimit app) : IClassFixture<Impo
 
         Guid run = Guid.Parse((await app.SheetWhenAsync(id, s => s.Count("runs") == 1)).GetProperty("runs")[0].Text("id"));
         await using RemedosContext context = await app.ContextAsync();
-        int values = (await context.SampleChunks.Where(c => c.RunId == run && c.Level == 0).Select(c => c.Values.Length).ToListAsync()).Sum();
+        int values = (
+            await context.SampleChunks.Where(c => c.RunId == run && c.Level == 0).Select(c => c.Values.Length).ToListAsync()
+        ).Sum();
         Assert.Equal(400_000 * 3, values);
-        Assert.Equal(run, (await context.SampleChunks.Where(c => context.Runs.Any(r => r.Id == c.RunId && r.JobId == Guid.Parse(id))).Select(c => c.RunId).Distinct().ToListAsync()).Single());
+        Assert.Equal(
+            run,
+            (
+                await context
+                    .SampleChunks.Where(c => context.Runs.Any(r => r.Id == c.RunId && r.JobId == Guid.Parse(id)))
+                    .Select(c => c.RunId)
+                    .Distinct()
+                    .ToListAsync()
+            ).Single()
+        );
         Assert.Equal(HttpStatusCode.OK, (await app.SaveAsync(id, "owner", "typed while it was away")).StatusCode);
     }
 

@@ -30,15 +30,24 @@ public sealed class JobTests(App app) : IClassFixture<App>
         await using RemedosContext context = await app.ContextAsync();
         List<JobEvent> events = await context.JobEvents.Where(e => e.JobId == Guid.Parse(id)).OrderBy(e => e.Id).ToListAsync();
         Assert.Equal(
-            [("created", null, null), ("field", "null", "\"Tern Lane bookbinder\""), ("field", "\"Tern Lane bookbinder\"", "\"Heron Lane bookbinder\""), ("field", "\"Heron Lane bookbinder\"", "\"Tern Lane bookbinder\"")],
-            events.Select(e => (e.Kind, e.Before, e.After)));
+            [
+                ("created", null, null),
+                ("field", "null", "\"Tern Lane bookbinder\""),
+                ("field", "\"Tern Lane bookbinder\"", "\"Heron Lane bookbinder\""),
+                ("field", "\"Heron Lane bookbinder\"", "\"Tern Lane bookbinder\""),
+            ],
+            events.Select(e => (e.Kind, e.Before, e.After))
+        );
     }
 
     [Fact]
     public async Task An_undo_that_something_newer_stands_on_is_refused()
     {
         string id = (await app.NewJobAsync()).Text("id");
-        long first = (await App.ReadAsync(await app.SaveAsync(id, "ratedPowerW", 100))).GetProperty("lastChange").GetProperty("eventId").GetInt64();
+        long first = (await App.ReadAsync(await app.SaveAsync(id, "ratedPowerW", 100)))
+            .GetProperty("lastChange")
+            .GetProperty("eventId")
+            .GetInt64();
         await app.SaveAsync(id, "ratedPowerW", 120, 100);
         HttpResponseMessage refused = await app.Client.PostAsync($"/api/jobs/{id}/undo/{first}", null);
         Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
@@ -62,7 +71,17 @@ public sealed class JobTests(App app) : IClassFixture<App>
     public async Task Changes_to_different_fields_at_once_are_all_kept()
     {
         string id = (await app.NewJobAsync()).Text("id");
-        (string Field, object Value)[] changes = [("owner", "a"), ("contact", "b"), ("machine", "c"), ("noticed", "d"), ("roomC", 21.5), ("temperatureLimitC", 95), ("ratedPowerW", 125), ("repairFound", "e")];
+        (string Field, object Value)[] changes =
+        [
+            ("owner", "a"),
+            ("contact", "b"),
+            ("machine", "c"),
+            ("noticed", "d"),
+            ("roomC", 21.5),
+            ("temperatureLimitC", 95),
+            ("ratedPowerW", 125),
+            ("repairFound", "e"),
+        ];
         HttpResponseMessage[] answers = await Task.WhenAll(changes.Select(change => app.SaveAsync(id, change.Field, change.Value)));
         Assert.All(answers, answer => Assert.Equal(HttpStatusCode.OK, answer.StatusCode));
         JsonElement fields = (await app.GetAsync($"/api/jobs/{id}")).GetProperty("fields");
@@ -83,7 +102,9 @@ public sealed class JobTests(App app) : IClassFixture<App>
         Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
         Assert.Contains(words, (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
         JsonElement sheet = await app.GetAsync($"/api/jobs/{id}");
-        JsonElement values = field.StartsWith("mount.", StringComparison.Ordinal) ? sheet.GetProperty("setups")[0].GetProperty("mounts")[0].GetProperty("values") : sheet.GetProperty("fields");
+        JsonElement values = field.StartsWith("mount.", StringComparison.Ordinal)
+            ? sheet.GetProperty("setups")[0].GetProperty("mounts")[0].GetProperty("values")
+            : sheet.GetProperty("fields");
         Assert.Equal(JsonValueKind.Null, values.GetProperty(field.Split('.')[^1]).ValueKind);
     }
 
@@ -93,7 +114,10 @@ public sealed class JobTests(App app) : IClassFixture<App>
         string id = (await app.NewJobAsync()).Text("id");
         Assert.Equal(HttpStatusCode.NotFound, (await app.SaveAsync(id, "colour", "teal")).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await app.SaveAsync(Guid.NewGuid().ToString(), "owner", "x")).StatusCode);
-        Assert.Equal("There is no such job.", (await App.ReadAsync(await app.Client.GetAsync($"/api/jobs/{Guid.NewGuid()}"))).Text("detail"));
+        Assert.Equal(
+            "There is no such job.",
+            (await App.ReadAsync(await app.Client.GetAsync($"/api/jobs/{Guid.NewGuid()}"))).Text("detail")
+        );
     }
 
     [Theory]

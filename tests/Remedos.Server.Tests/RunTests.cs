@@ -14,20 +14,48 @@ public sealed class RunTests(App app) : IClassFixture<App>
     {
         (string job, JsonElement run) = await JobWithRunAsync("08-till-dusty.csv");
         Assert.Equal(JsonValueKind.Null, run.GetProperty("analysis").GetProperty("resistance").ValueKind);
-        HttpResponseMessage set = await SetAsync(run, new { workload = "all-core", panel = "closed", fanPolicy = "auto", ambientC = 29.3, temperatureLimitC = 90 });
+        HttpResponseMessage set = await SetAsync(
+            run,
+            new
+            {
+                workload = "all-core",
+                panel = "closed",
+                fanPolicy = "auto",
+                ambientC = 29.3,
+                temperatureLimitC = 90,
+            }
+        );
         JsonElement after = (await App.ReadAsync(set)).GetProperty("runs")[0];
         Assert.Equal(0.8147, after.GetProperty("analysis").GetProperty("resistance").GetProperty("valueCPerW").GetDouble(), 0.003);
 
         long last = (await app.GetAsync($"/api/jobs/{job}")).GetProperty("lastChange").GetProperty("eventId").GetInt64();
         JsonElement undone = (await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{job}/undo/{last}", null))).GetProperty("runs")[0];
         Assert.Equal(JsonValueKind.Null, undone.GetProperty("analysis").GetProperty("resistance").ValueKind);
-        after = (await App.ReadAsync(await SetAsync(undone, new { workload = "all-core", panel = "closed", fanPolicy = "auto", ambientC = 29.3, temperatureLimitC = 90 }))).GetProperty("runs")[0];
+        after = (
+            await App.ReadAsync(
+                await SetAsync(
+                    undone,
+                    new
+                    {
+                        workload = "all-core",
+                        panel = "closed",
+                        fanPolicy = "auto",
+                        ambientC = 29.3,
+                        temperatureLimitC = 90,
+                    }
+                )
+            )
+        ).GetProperty("runs")[0];
 
         HttpResponseMessage stale = await SetAsync(run, new { panel = "side-off" });
         Assert.Equal(HttpStatusCode.Conflict, stale.StatusCode);
         HttpResponseMessage absurd = await SetAsync(after, new { ambientC = 400 });
         Assert.Equal(HttpStatusCode.UnprocessableEntity, absurd.StatusCode);
-        Assert.Contains("400 is outside −40 to 60 °C", (await App.ReadAsync(absurd)).Text("detail").Replace('-', '−'), StringComparison.Ordinal);
+        Assert.Contains(
+            "400 is outside −40 to 60 °C",
+            (await App.ReadAsync(absurd)).Text("detail").Replace('-', '−'),
+            StringComparison.Ordinal
+        );
     }
 
     /// <summary>Whoever types while a run is read anew gets in nobody's way.</summary>
@@ -39,11 +67,14 @@ public sealed class RunTests(App app) : IClassFixture<App>
         {
             string panel = round % 2 == 0 ? "side-off" : "closed";
             Task<HttpResponseMessage> conditions = SetAsync(run, new { panel });
-            Task<HttpResponseMessage>[] fields = [.. new[] { "owner", "contact", "machine", "noticed", "repairFound" }.Select(async field =>
-            {
-                JsonElement now = (await app.GetAsync($"/api/jobs/{id}")).GetProperty("fields").GetProperty(field);
-                return await app.SaveAsync(id, field, $"{field} {round}", now.GetString());
-            })];
+            Task<HttpResponseMessage>[] fields =
+            [
+                .. new[] { "owner", "contact", "machine", "noticed", "repairFound" }.Select(async field =>
+                {
+                    JsonElement now = (await app.GetAsync($"/api/jobs/{id}")).GetProperty("fields").GetProperty(field);
+                    return await app.SaveAsync(id, field, $"{field} {round}", now.GetString());
+                }),
+            ];
             Assert.All(await Task.WhenAll([conditions, .. fields]), answer => Assert.Equal(HttpStatusCode.OK, answer.StatusCode));
             run = (await app.GetAsync($"/api/jobs/{id}")).GetProperty("runs")[0];
             Assert.Equal(panel, run.GetProperty("conditions").Text("panel"));
@@ -71,7 +102,13 @@ public sealed class RunTests(App app) : IClassFixture<App>
     [Fact]
     public async Task What_is_said_of_a_column_holds_for_the_next_log_and_can_be_undone()
     {
-        string Rows(double fan) => "Time [s],CPU temperature [°C],Drawn [W],Note\n" + string.Concat(Enumerable.Range(0, 900).Select(i => $"{i},{(i is > 200 and < 700 ? 70 : 35) + (i % 2)},{(i is > 200 and < 700 ? 120 : 20) + fan},x\n"));
+        string Rows(double fan) =>
+            "Time [s],CPU temperature [°C],Drawn [W],Note\n"
+            + string.Concat(
+                Enumerable
+                    .Range(0, 900)
+                    .Select(i => $"{i},{(i is > 200 and < 700 ? 70 : 35) + (i % 2)},{(i is > 200 and < 700 ? 120 : 20) + fan},x\n")
+            );
         string id = (await app.NewJobAsync()).Text("id");
         await app.AddLogAsync(id, "before", "first.csv", Encoding.UTF8.GetBytes(Rows(0)));
         JsonElement run = (await app.SheetWhenAsync(id, s => s.Count("runs") == 1)).GetProperty("runs")[0];
@@ -80,7 +117,11 @@ public sealed class RunTests(App app) : IClassFixture<App>
         Assert.Equal("20", columns[2].GetProperty("first")[0].GetString());
 
         JsonElement sheet = await App.ReadAsync(await SayAsync(run, 2, "cpu-power"));
-        Assert.Equal(120, sheet.GetProperty("runs")[0].GetProperty("analysis").GetProperty("load").GetProperty("sustainedPowerW").GetDouble(), 0.5);
+        Assert.Equal(
+            120,
+            sheet.GetProperty("runs")[0].GetProperty("analysis").GetProperty("load").GetProperty("sustainedPowerW").GetDouble(),
+            0.5
+        );
         await app.AddLogAsync(id, "after", "second.csv", Encoding.UTF8.GetBytes(Rows(5)));
         JsonElement second = (await app.SheetWhenAsync(id, s => s.Count("runs") == 2)).GetProperty("runs")[1];
         Assert.Equal(125, second.GetProperty("analysis").GetProperty("load").GetProperty("sustainedPowerW").GetDouble(), 0.5);
@@ -91,7 +132,14 @@ public sealed class RunTests(App app) : IClassFixture<App>
         Assert.Equal("cpu-power", back.GetProperty("runs")[1].GetProperty("analysis").GetProperty("channels")[2].Text("role"));
 
         JsonElement now = back.GetProperty("runs")[1];
-        foreach ((int column, string role, string words) in new[] { (1, "other", "No processor temperature would be left"), (0, "cpu-power", "stays the time’s"), (2, "teapot", "is no role") })
+        foreach (
+            (int column, string role, string words) in new[]
+            {
+                (1, "other", "No processor temperature would be left"),
+                (0, "cpu-power", "stays the time’s"),
+                (2, "teapot", "is no role"),
+            }
+        )
         {
             HttpResponseMessage refused = await SayAsync(now, column, role);
             Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
@@ -99,7 +147,10 @@ public sealed class RunTests(App app) : IClassFixture<App>
         }
 
         Task<HttpResponseMessage> SayAsync(JsonElement of, int column, string role) =>
-            app.Client.PutAsJsonAsync($"/api/runs/{of.Text("id")}/columns/{column}/role", new { role, version = of.GetProperty("version").GetUInt32() });
+            app.Client.PutAsJsonAsync(
+                $"/api/runs/{of.Text("id")}/columns/{column}/role",
+                new { role, version = of.GetProperty("version").GetUInt32() }
+            );
     }
 
     [Fact]
@@ -107,7 +158,10 @@ public sealed class RunTests(App app) : IClassFixture<App>
     {
         (string _, JsonElement run) = await JobWithRunAsync("02-paste-before.csv");
         HttpResponseMessage tidy = await app.Client.GetAsync($"/api/runs/{run.Text("id")}/tidy");
-        Assert.Equal("02-paste-before.tidy.csv", tidy.Content.Headers.ContentDisposition!.FileNameStar ?? tidy.Content.Headers.ContentDisposition.FileName);
+        Assert.Equal(
+            "02-paste-before.tidy.csv",
+            tidy.Content.Headers.ContentDisposition!.FileNameStar ?? tidy.Content.Headers.ContentDisposition.FileName
+        );
         string[] lines = (await tidy.Content.ReadAsStringAsync()).Split('\n');
         Assert.Equal("time,cpu-temperature,cpu-power,cpu-clock,cpu-load,cpu-fan-speed,ambient-temperature", lines[0]);
         Assert.Equal("s,°C,W,MHz,%,rpm,°C", lines[1]);
@@ -165,5 +219,8 @@ public sealed class RunTests(App app) : IClassFixture<App>
     }
 
     private Task<HttpResponseMessage> SetAsync(JsonElement run, object conditions) =>
-        app.Client.PutAsJsonAsync($"/api/runs/{run.Text("id")}/conditions", new { conditions, version = run.GetProperty("version").GetUInt32() });
+        app.Client.PutAsJsonAsync(
+            $"/api/runs/{run.Text("id")}/conditions",
+            new { conditions, version = run.GetProperty("version").GetUInt32() }
+        );
 }

@@ -22,12 +22,21 @@ public sealed class SetupTests(App app) : IClassFixture<App>
     private static byte[] Log(double watts, double chipC, double roomC = 22, int fan = 1200, double? card = null, int seed = 1)
     {
         Random random = new(seed);
-        StringBuilder text = new($"Time [s],CPU package temperature [°C],CPU package power [W],CPU fan [RPM],Room temperature [°C]{(card is null ? "" : ",GPU temperature [°C],GPU power [W]")}\n");
+        StringBuilder text = new(
+            $"Time [s],CPU package temperature [°C],CPU package power [W],CPU fan [RPM],Room temperature "
+                + $"[°C]{(card is null ? "" : ",GPU temperature [°C],GPU power [W]")}\n"
+        );
         for (int i = 0; i < 1300; i++)
         {
             bool load = i is > 200 and <= 1100;
-            double rise = load ? (chipC - 35) * (1 - Math.Exp(-(i - 200) / 60.0)) : i > 1100 ? (chipC - 35) * Math.Exp(-(i - 1100) / 60.0) : 0;
-            text.Append(FormattableString.Invariant($"{i},{35 + rise + (0.4 * random.NextDouble()):0.0},{(load ? watts : 12) + random.NextDouble():0.0},{fan + random.Next(9)},{roomC:0.0}"));
+            double rise =
+                load ? (chipC - 35) * (1 - Math.Exp(-(i - 200) / 60.0))
+                : i > 1100 ? (chipC - 35) * Math.Exp(-(i - 1100) / 60.0)
+                : 0;
+            text.Append(
+                $"{i},{35 + rise + (0.4 * random.NextDouble()):0.0},{(load ? watts : 12) + random.NextDouble():0.0},"
+                    + $"{fan + random.Next(9)},{roomC:0.0}"
+            );
             text.Append(card is { } c ? FormattableString.Invariant($",{(load ? c : 40):0.0},{(load ? 250 : 15):0.0}\n") : "\n");
         }
 
@@ -38,12 +47,16 @@ public sealed class SetupTests(App app) : IClassFixture<App>
     {
         int there = (await app.GetAsync($"/api/jobs/{job}")).Count("runs");
         conditions ??= """{"workload":"all-core","panel":"closed","fanPolicy":"auto"}""";
-        HttpResponseMessage taken = await app.Client.PostAsync($"/api/jobs/{job}/logs?mount={mount}&fileName={Guid.NewGuid():N}.csv&conditions={Uri.EscapeDataString(conditions)}", new ByteArrayContent(log));
+        HttpResponseMessage taken = await app.Client.PostAsync(
+            $"/api/jobs/{job}/logs?mount={mount}&fileName={Guid.NewGuid():N}.csv&conditions={Uri.EscapeDataString(conditions)}",
+            new ByteArrayContent(log)
+        );
         Assert.Equal(HttpStatusCode.Accepted, taken.StatusCode);
         return await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == there + 1 && sheet.Count("imports") == 0);
     }
 
-    private static string Mount(JsonElement sheet, int setup, int mount = 1) => sheet.GetProperty("setups")[setup - 1].GetProperty("mounts")[mount - 1].Text("id");
+    private static string Mount(JsonElement sheet, int setup, int mount = 1) =>
+        sheet.GetProperty("setups")[setup - 1].GetProperty("mounts")[mount - 1].Text("id");
 
     private async Task<JsonElement> ViewAsync(string job, string view)
     {
@@ -52,7 +65,9 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         return await App.ReadAsync(await app.Client.SendAsync(request));
     }
 
-    /// <summary>A cooler that sat badly and the good one after it are two setups: neither the verdict nor any picture averages them.</summary>
+    /// <summary>
+    /// A cooler that sat badly and the good one after it are two setups: neither the verdict nor any picture averages them.
+    /// </summary>
     [Fact]
     public async Task Runs_of_different_setups_are_never_averaged()
     {
@@ -72,8 +87,22 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         Assert.Contains("17 °C cooler", sheet.GetProperty("headline").Text("claim"), StringComparison.Ordinal);
         // The failed try can be looked at, and everything on the sheet is then of it.
         JsonElement failed = await ViewAsync(job, "reference=1&compared=2");
-        Assert.Equal((2, 5.0), (failed.GetProperty("pair").GetProperty("compared").GetInt32(), Math.Round(failed.GetProperty("verdict").GetProperty("result").GetProperty("change").GetProperty("atReferencePowerC").GetDouble())));
-        Assert.Contains("hotter", failed.GetProperty("headline").Text("claim") + failed.GetProperty("headline").Text("lead") + failed.GetProperty("headline").Text("rest"), StringComparison.Ordinal);
+        Assert.Equal(
+            (2, 5.0),
+            (
+                failed.GetProperty("pair").GetProperty("compared").GetInt32(),
+                Math.Round(
+                    failed.GetProperty("verdict").GetProperty("result").GetProperty("change").GetProperty("atReferencePowerC").GetDouble()
+                )
+            )
+        );
+        Assert.Contains(
+            "hotter",
+            failed.GetProperty("headline").Text("claim")
+                + failed.GetProperty("headline").Text("lead")
+                + failed.GetProperty("headline").Text("rest"),
+            StringComparison.Ordinal
+        );
     }
 
     /// <summary>Another load has a line of its own and overturns neither headline nor evidence.</summary>
@@ -93,9 +122,17 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         sheet = await AddAsync(job, Mount(sheet, 2), Log(55, 52, seed: 7), Game);
         JsonElement line = Assert.Single(sheet.GetProperty("otherLoads").EnumerateArray());
         Assert.Equal(("game-like", "improved"), (line.Text("load"), line.Text("verdict")));
-        Assert.Equal(-17, sheet.GetProperty("verdict").GetProperty("result").GetProperty("change").GetProperty("atReferencePowerC").GetDouble(), 0.5);
+        Assert.Equal(
+            -17,
+            sheet.GetProperty("verdict").GetProperty("result").GetProperty("change").GetProperty("atReferencePowerC").GetDouble(),
+            0.5
+        );
         JsonElement game = await ViewAsync(job, "load=game-like");
-        Assert.Equal(-8, game.GetProperty("verdict").GetProperty("result").GetProperty("change").GetProperty("atReferencePowerC").GetDouble(), 0.5);
+        Assert.Equal(
+            -8,
+            game.GetProperty("verdict").GetProperty("result").GetProperty("change").GetProperty("atReferencePowerC").GetDouble(),
+            0.5
+        );
     }
 
     /// <summary>Nothing is invented and nothing is taken over from another run; what is not known is asked for.</summary>
@@ -130,10 +167,16 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         Assert.Equal("improved", sheet.GetProperty("verdict").GetProperty("result").GetProperty("graphics").Text("verdict"));
         Assert.Contains("core 74 °C", sheet.GetProperty("runs")[1].Text("cardFinding"), StringComparison.Ordinal);
         Assert.Equal("handover", sheet.GetProperty("now").Text("action"));
-        Assert.Contains(sheet.GetProperty("ownerPage").GetProperty("measured").EnumerateArray(), sentence => sentence.GetString()!.Contains("graphics card: 12 °C cooler", StringComparison.Ordinal));
+        Assert.Contains(sheet.GetProperty("ownerPage").GetProperty("measured").EnumerateArray(), sentence =>
+            sentence.GetString()!.Contains("graphics card: 12 °C cooler", StringComparison.Ordinal)
+        );
         JsonElement card = await ViewAsync(job, "subject=graphics");
         Assert.Equal("graphics", card.GetProperty("pair").Text("subject"));
-        Assert.Equal(-12, card.GetProperty("verdict").GetProperty("result").GetProperty("change").GetProperty("atReferencePowerC").GetDouble(), 0.3);
+        Assert.Equal(
+            -12,
+            card.GetProperty("verdict").GetProperty("result").GetProperty("change").GetProperty("atReferencePowerC").GetDouble(),
+            0.3
+        );
     }
 
     /// <summary>Worse leads to the next round, which keeps what was found; a good verdict leads to hand over.</summary>
@@ -145,7 +188,10 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         await AddAsync(job, Mount(sheet, 1), Log(100, 85));
         await app.SaveAsync(job, "repairFound", "Paste dry");
         await app.SaveAsync(job, "repairDone", "New paste");
-        Assert.Equal(HttpStatusCode.Conflict, (await app.Client.PostAsJsonAsync($"/api/jobs/{job}/rounds", new { reason = "worse" })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Conflict,
+            (await app.Client.PostAsJsonAsync($"/api/jobs/{job}/rounds", new { reason = "worse" })).StatusCode
+        );
         sheet = await app.AddSetupAsync(job, "repair", new { paste = "Chalk 2" });
         sheet = await AddAsync(job, Mount(sheet, 2), Log(100, 96, seed: 2));
         Assert.Equal(("next-round", "Open round 2"), (sheet.GetProperty("now").Text("action"), sheet.GetProperty("now").Text("button")));
@@ -160,7 +206,10 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         // Taken back, the round is as it was; put back, it is over again.
         long change = sheet.GetProperty("lastChange").GetProperty("eventId").GetInt64();
         JsonElement back = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{job}/undo/{change}", null));
-        Assert.Equal((1, 0, "Paste dry"), (back.GetProperty("round").GetInt32(), back.Count("rounds"), back.GetProperty("fields").Text("repairFound")));
+        Assert.Equal(
+            (1, 0, "Paste dry"),
+            (back.GetProperty("round").GetInt32(), back.Count("rounds"), back.GetProperty("fields").Text("repairFound"))
+        );
         sheet = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{job}/undo/{change}", null));
         Assert.Equal(2, sheet.GetProperty("round").GetInt32());
 
@@ -208,7 +257,9 @@ public sealed class SetupTests(App app) : IClassFixture<App>
     {
         string job = await NewAsync();
         JsonElement sheet = await AddAsync(job, Mount(await app.GetAsync($"/api/jobs/{job}"), 1), Log(12, 36));
-        Assert.False(sheet.GetProperty("steps").EnumerateArray().Single(step => step.Text("id") == "before").GetProperty("done").GetBoolean());
+        Assert.False(
+            sheet.GetProperty("steps").EnumerateArray().Single(step => step.Text("id") == "before").GetProperty("done").GetBoolean()
+        );
     }
 
     /// <summary>Three setups under like conditions are a series.</summary>
@@ -229,7 +280,10 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         Assert.Equal(9900, rows[2].GetProperty("priceMinor").GetInt64());
     }
 
-    /// <summary>Two people move one run: the second is told; a mount that was put on later than the run, or is not there, gets a sentence; undo takes it back.</summary>
+    /// <summary>
+    /// Two people move one run: the second is told; a mount that was put on later than the run, or is not there, gets a sentence; undo
+    /// takes it back.
+    /// </summary>
     [Fact]
     public async Task A_run_is_moved_between_mounts()
     {
@@ -238,20 +292,31 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         JsonElement run = sheet.GetProperty("runs")[0];
         sheet = await App.ReadAsync(await app.Client.PostAsJsonAsync($"/api/jobs/{job}/setups/1/mounts", new { }));
         sheet = await app.AddSetupAsync(job, "repair");
-        string second = Mount(sheet, 1, 2), third = Mount(sheet, 2);
-        Task<HttpResponseMessage> MoveAsync(string mount) => app.Client.PutAsJsonAsync($"/api/runs/{run.Text("id")}/mount", new { mountId = mount, version = run.GetProperty("version").GetUInt32() });
+        string second = Mount(sheet, 1, 2),
+            third = Mount(sheet, 2);
+        Task<HttpResponseMessage> MoveAsync(string mount) =>
+            app.Client.PutAsJsonAsync(
+                $"/api/runs/{run.Text("id")}/mount",
+                new { mountId = mount, version = run.GetProperty("version").GetUInt32() }
+            );
         HttpResponseMessage[] both = await Task.WhenAll(MoveAsync(second), MoveAsync(third));
         Assert.Equal([HttpStatusCode.OK, HttpStatusCode.Conflict], both.Select(answer => answer.StatusCode).Order());
         sheet = await app.GetAsync($"/api/jobs/{job}");
         Assert.NotEqual(run.Text("mountId"), sheet.GetProperty("runs")[0].Text("mountId"));
-        JsonElement undone = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{job}/undo/{sheet.GetProperty("lastChange").GetProperty("eventId").GetInt64()}", null));
+        JsonElement undone = await App.ReadAsync(
+            await app.Client.PostAsync($"/api/jobs/{job}/undo/{sheet.GetProperty("lastChange").GetProperty("eventId").GetInt64()}", null)
+        );
         Assert.Equal(run.Text("mountId"), undone.GetProperty("runs")[0].Text("mountId"));
 
         run = undone.GetProperty("runs")[0];
         await app.SaveAsync(job, "mount.2.1.mountedAt", DateTimeOffset.UtcNow.AddMinutes(5));
         HttpResponseMessage later = await MoveAsync(third);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, later.StatusCode);
-        Assert.Contains("before the cooler of Setup 2 after the repair was put on", (await App.ReadAsync(later)).Text("detail"), StringComparison.Ordinal);
+        Assert.Contains(
+            "before the cooler of Setup 2 after the repair was put on",
+            (await App.ReadAsync(later)).Text("detail"),
+            StringComparison.Ordinal
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await MoveAsync(Guid.NewGuid().ToString())).StatusCode);
         HttpResponseMessage dated = await app.SaveAsync(job, "mount.1.1.mountedAt", DateTimeOffset.UtcNow.AddMinutes(5));
         Assert.Contains("cannot have been put on later", (await App.ReadAsync(dated)).Text("detail"), StringComparison.Ordinal);
@@ -269,7 +334,10 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         Assert.Equal(HttpStatusCode.Conflict, (await app.Client.PostAsync($"/api/jobs/{job}/undo/{added}", null)).StatusCode);
         await app.Client.DeleteAsync($"/api/runs/{(await app.GetAsync($"/api/jobs/{job}")).GetProperty("runs")[0].Text("id")}");
         Assert.Equal(1, (await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{job}/undo/{added}", null))).Count("setups"));
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await app.Client.PostAsJsonAsync($"/api/jobs/{job}/setups", new { kind = "magic" })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.UnprocessableEntity,
+            (await app.Client.PostAsJsonAsync($"/api/jobs/{job}/setups", new { kind = "magic" })).StatusCode
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await app.SaveAsync(job, "setup.7.paste", "x")).StatusCode);
     }
 
@@ -279,9 +347,19 @@ public sealed class SetupTests(App app) : IClassFixture<App>
     {
         string job = await NewAsync();
         JsonElement sheet = await app.GetAsync($"/api/jobs/{job}");
-        await AddAsync(job, Mount(sheet, 1), Log(100, 85), """{"workload":"all-core","panel":"closed","fanPolicy":"auto","ratedPowerW":125}""");
+        await AddAsync(
+            job,
+            Mount(sheet, 1),
+            Log(100, 85),
+            """{"workload":"all-core","panel":"closed","fanPolicy":"auto","ratedPowerW":125}"""
+        );
         sheet = await app.AddSetupAsync(job, "repair");
-        sheet = await AddAsync(job, Mount(sheet, 2), Log(60, 60, seed: 2), """{"workload":"all-core","panel":"closed","fanPolicy":"auto","ratedPowerW":65}""");
+        sheet = await AddAsync(
+            job,
+            Mount(sheet, 2),
+            Log(60, 60, seed: 2),
+            """{"workload":"all-core","panel":"closed","fanPolicy":"auto","ratedPowerW":65}"""
+        );
         Assert.Equal("not-comparable", sheet.GetProperty("verdict").GetProperty("result").Text("verdict"));
         Assert.Contains("Different processors", sheet.GetProperty("headline").Text("claim"), StringComparison.Ordinal);
     }

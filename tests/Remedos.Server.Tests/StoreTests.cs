@@ -10,7 +10,9 @@ using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Tests;
 
-/// <summary>Originals that are missing, stores that are another's, runs that cannot be read any more, and work that fails for good.</summary>
+/// <summary>
+/// Originals that are missing, stores that are another's, runs that cannot be read any more, and work that fails for good.
+/// </summary>
 public sealed class StoreTests(App app) : IClassFixture<App>
 {
     private async Task<(string Job, string Run)> WithRunAsync(byte[] log)
@@ -23,12 +25,17 @@ public sealed class StoreTests(App app) : IClassFixture<App>
     private async Task<string> OriginalOfAsync(string run)
     {
         await using RemedosContext context = await app.ContextAsync();
-        string hash = await context.Runs.Where(r => r.Id == Guid.Parse(run)).Join(context.LogFiles, r => r.LogFileId, f => f.Id, (r, f) => f.Sha256).SingleAsync();
+        string hash = await context
+            .Runs.Where(r => r.Id == Guid.Parse(run))
+            .Join(context.LogFiles, r => r.LogFileId, f => f.Id, (r, f) => f.Sha256)
+            .SingleAsync();
         return Path.Combine(app.Files, hash[..2], hash);
     }
 
     private static byte[] Log(string header, int rows = 400) =>
-        Encoding.UTF8.GetBytes($"{header}\n" + string.Concat(Enumerable.Range(0, rows).Select(i => $"{i},{40 + (i % 3)},{20 + (i % 2)},{900 + (i % 7)}\n")));
+        Encoding.UTF8.GetBytes(
+            $"{header}\n" + string.Concat(Enumerable.Range(0, rows).Select(i => $"{i},{40 + (i % 3)},{20 + (i % 2)},{900 + (i % 7)}\n"))
+        );
 
     /// <summary>A missing original is told as missing, ticks nothing off, and is read once it is back.</summary>
     [Fact]
@@ -51,7 +58,9 @@ public sealed class StoreTests(App app) : IClassFixture<App>
         await app.SheetWhenAsync(job, sheet => sheet.GetProperty("runs")[0].GetProperty("missingOriginal").GetBoolean());
         await using (RemedosContext context = await app.ContextAsync())
         {
-            await UntilAsync(async () => await context.Runs.AsNoTracking().AnyAsync(r => r.Id == Guid.Parse(other) && r.AnalysisVersion > 0));
+            await UntilAsync(async () =>
+                await context.Runs.AsNoTracking().AnyAsync(r => r.Id == Guid.Parse(other) && r.AnalysisVersion > 0)
+            );
             Assert.Equal(0, (await context.Runs.AsNoTracking().SingleAsync(r => r.Id == Guid.Parse(run))).AnalysisVersion);
         }
 
@@ -62,7 +71,9 @@ public sealed class StoreTests(App app) : IClassFixture<App>
         Assert.Equal(1, (await app.GetAsync($"/api/jobs/{otherJob}")).Count("runs"));
     }
 
-    /// <summary>What cannot be read any more is tried a few times, set aside and told; older runs behind it are read all the same.</summary>
+    /// <summary>
+    /// What cannot be read any more is tried a few times, set aside and told; older runs behind it are read all the same.
+    /// </summary>
     [Fact]
     public async Task A_run_that_cannot_be_read_starves_no_other()
     {
@@ -75,10 +86,20 @@ public sealed class StoreTests(App app) : IClassFixture<App>
         await app.StartAsync();
         await using RemedosContext context = await app.ContextAsync();
         await UntilAsync(async () => await context.Runs.AsNoTracking().AnyAsync(r => r.Id == Guid.Parse(good) && r.AnalysisVersion > 0));
-        await UntilAsync(() => context.WorkItems.AsNoTracking().AnyAsync(item => item.SubjectId == Guid.Parse(bad) && item.Attempts == 1 && item.LastError != null));
+        await UntilAsync(() =>
+            context
+                .WorkItems.AsNoTracking()
+                .AnyAsync(item => item.SubjectId == Guid.Parse(bad) && item.Attempts == 1 && item.LastError != null)
+        );
         // The pauses between the tries are not waited for here.
-        await context.WorkItems.Where(item => item.SubjectId == Guid.Parse(bad)).ExecuteUpdateAsync(set => set.SetProperty(item => item.Attempts, 4).SetProperty(item => item.NotBefore, DateTimeOffset.UtcNow.AddSeconds(-1)));
-        await UntilAsync(() => context.WorkItems.AsNoTracking().AnyAsync(item => item.SubjectId == Guid.Parse(bad) && item.SetAsideAt != null));
+        await context
+            .WorkItems.Where(item => item.SubjectId == Guid.Parse(bad))
+            .ExecuteUpdateAsync(set =>
+                set.SetProperty(item => item.Attempts, 4).SetProperty(item => item.NotBefore, DateTimeOffset.UtcNow.AddSeconds(-1))
+            );
+        await UntilAsync(() =>
+            context.WorkItems.AsNoTracking().AnyAsync(item => item.SubjectId == Guid.Parse(bad) && item.SetAsideAt != null)
+        );
         Assert.Equal("degraded", (await app.GetAsync("/health")).Text("status"));
         await File.WriteAllBytesAsync(original, kept);
         await context.WorkItems.Where(item => item.SubjectId == Guid.Parse(bad)).ExecuteDeleteAsync();
@@ -92,7 +113,9 @@ public sealed class StoreTests(App app) : IClassFixture<App>
     {
         (string job, _) = await WithRunAsync(Log("Time [s],CPU temperature [°C],CPU power [W],Killer [rpm]"));
         Import killer = await app.LeaveUnfinishedAsync(job, "before", attempts: 5);
-        JsonElement sheet = await app.SheetWhenAsync(job, s => s.GetProperty("imports").EnumerateArray().Any(i => i.Text("state") == "failed"));
+        JsonElement sheet = await app.SheetWhenAsync(job, s =>
+            s.GetProperty("imports").EnumerateArray().Any(i => i.Text("state") == "failed")
+        );
         Assert.Contains("could not be read to the end", sheet.GetProperty("imports")[0].Text("problem"), StringComparison.Ordinal);
         await using RemedosContext context = await app.ContextAsync();
         await context.WorkItems.Where(item => item.SubjectId == killer.Id).ExecuteDeleteAsync();
@@ -117,8 +140,11 @@ public sealed class StoreTests(App app) : IClassFixture<App>
             return await App.ReadAsync(await app.Client.PutAsJsonAsync($"/api/runs/{run}/columns/3/role", new { role, version }));
         }
 
-        async Task<int> DrawnAsync() => (await app.GetAsync($"/api/runs/{run}/trace?columns=3")).GetProperty("channels").EnumerateArray()
-            .Sum(channel => channel.GetProperty("values").EnumerateArray().Count(value => value.ValueKind == JsonValueKind.Number));
+        async Task<int> DrawnAsync() =>
+            (await app.GetAsync($"/api/runs/{run}/trace?columns=3"))
+                .GetProperty("channels")
+                .EnumerateArray()
+                .Sum(channel => channel.GetProperty("values").EnumerateArray().Count(value => value.ValueKind == JsonValueKind.Number));
 
         static JsonElement Channel(JsonElement sheet) => sheet.GetProperty("runs")[0].GetProperty("analysis").GetProperty("channels")[3];
     }
@@ -130,10 +156,18 @@ public sealed class StoreTests(App app) : IClassFixture<App>
         string own = await File.ReadAllTextAsync(marker);
         IServiceProvider services = app.Services;
         await File.WriteAllTextAsync(marker, Guid.NewGuid().ToString());
-        Assert.Contains("belongs to another database", (await Assert.ThrowsAsync<StartupException>(() => Startup.PrepareAsync(services, false, default))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "belongs to another database",
+            (await Assert.ThrowsAsync<StartupException>(() => Startup.PrepareAsync(services, false, default))).Message,
+            StringComparison.Ordinal
+        );
         Assert.Equal(HttpStatusCode.ServiceUnavailable, (await app.Client.GetAsync("/health")).StatusCode);
         File.Delete(marker);
-        Assert.Contains("its disk may not be there", (await Assert.ThrowsAsync<StartupException>(() => Startup.PrepareAsync(services, false, default))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "its disk may not be there",
+            (await Assert.ThrowsAsync<StartupException>(() => Startup.PrepareAsync(services, false, default))).Message,
+            StringComparison.Ordinal
+        );
         await File.WriteAllTextAsync(marker, own);
         await Startup.PrepareAsync(services, false, default);
     }
@@ -160,25 +194,36 @@ public sealed class StoreTests(App app) : IClassFixture<App>
     public async Task A_picture_is_decoded_sized_and_stripped()
     {
         string job = (await app.NewJobAsync()).Text("id");
-        using NetVips.Image large = NetVips.Image.Black(4000, 2000, bands: 3).Mutate(image => image.Set(NetVips.GValue.GStrType, "exif-ifd3-GPSLatitude", "59/1 0/1 0/1 (59, Rational, 3 components, 24 bytes)"));
+        using NetVips.Image large = NetVips
+            .Image.Black(4000, 2000, bands: 3)
+            .Mutate(image =>
+                image.Set(NetVips.GValue.GStrType, "exif-ifd3-GPSLatitude", "59/1 0/1 0/1 (59, Rational, 3 components, 24 bytes)")
+            );
         byte[] withPlace = large.JpegsaveBuffer();
         Assert.Contains("GPSLatitude", Fields(withPlace));
         JsonElement sheet = await App.ReadAsync(await AddAsync(withPlace));
         string photo = sheet.GetProperty("photos")[0].Text("id");
-        byte[] kept = await app.Client.GetByteArrayAsync($"/api/jobs/{job}/photos/{photo}"), small = await app.Client.GetByteArrayAsync($"/api/jobs/{job}/photos/{photo}?small=true");
+        byte[] kept = await app.Client.GetByteArrayAsync($"/api/jobs/{job}/photos/{photo}"),
+            small = await app.Client.GetByteArrayAsync($"/api/jobs/{job}/photos/{photo}?small=true");
         Assert.DoesNotContain("GPSLatitude", Fields(kept));
-        using NetVips.Image shown = NetVips.Image.NewFromBuffer(kept), thumbnail = NetVips.Image.NewFromBuffer(small);
+        using NetVips.Image shown = NetVips.Image.NewFromBuffer(kept),
+            thumbnail = NetVips.Image.NewFromBuffer(small);
         Assert.Equal((3000, 1500, 400, 200), (shown.Width, shown.Height, thumbnail.Width, thumbnail.Height));
 
         using NetVips.Image huge = NetVips.Image.Black(16_000, 16_000);
         Assert.Contains("million dots are taken", await RefusedAsync(huge.PngsaveBuffer(compression: 1)), StringComparison.Ordinal);
         Assert.Contains("is no picture", await RefusedAsync([.. IntakeTests.Png.Take(20), .. new byte[40]]), StringComparison.Ordinal);
-        Assert.Contains("is no picture", await RefusedAsync("<svg xmlns='http://www.w3.org/2000/svg'/>"u8.ToArray()), StringComparison.Ordinal);
+        Assert.Contains(
+            "is no picture",
+            await RefusedAsync("<svg xmlns='http://www.w3.org/2000/svg'/>"u8.ToArray()),
+            StringComparison.Ordinal
+        );
         // What was taken off is served no more.
         await app.Client.DeleteAsync($"/api/jobs/{job}/photos/{photo}");
         Assert.Equal(HttpStatusCode.NotFound, (await app.Client.GetAsync($"/api/jobs/{job}/photos/{photo}")).StatusCode);
 
-        Task<HttpResponseMessage> AddAsync(byte[] picture) => app.Client.PostAsync($"/api/jobs/{job}/photos?kind=photo&fileName=p.jpg", new ByteArrayContent(picture));
+        Task<HttpResponseMessage> AddAsync(byte[] picture) =>
+            app.Client.PostAsync($"/api/jobs/{job}/photos?kind=photo&fileName=p.jpg", new ByteArrayContent(picture));
         async Task<string> RefusedAsync(byte[] picture)
         {
             HttpResponseMessage answer = await AddAsync(picture);

@@ -1,17 +1,24 @@
 namespace Remedos.Bench.Probing;
 
 /// <summary>
-/// Takes the load away when the machine should not go on, without asking anybody: above its limit, when its temperature or its power can no longer be read, and when the
+/// Takes the load away when the machine should not go on, without asking anybody: above its limit, when its temperature or its power can no
+/// longer be read, and when the
 /// server has not answered for long. Once it has, the load stays off until the server itself has asked for none.
 /// </summary>
 internal sealed class Guard(double? limitC)
 {
     /// <summary>A processor that protects itself hovers at its limit; this far above it does not.</summary>
-    private const double OverLimitC = 4, WithoutLimitC = 105;
+    private const double OverLimitC = 4,
+        WithoutLimitC = 105;
 
-    private const double OverForSeconds = 5, LostForSeconds = 10, UnansweredForSeconds = 120;
+    private const double OverForSeconds = 5,
+        LostForSeconds = 10,
+        UnansweredForSeconds = 120;
 
-    private double? _coolAt, _chipAt, _powerAt, _answerAt;
+    private double? _coolAt,
+        _chipAt,
+        _powerAt,
+        _answerAt;
 
     private volatile string? _tripped;
 
@@ -51,10 +58,14 @@ internal sealed class Guard(double? limitC)
             return null;
         }
 
-        return Tripped = seconds - _coolAt > OverForSeconds ? $"Load taken away: {chipC:0} °C, above {(double.IsFinite(limit) ? $"the limit of {limit:0} °C" : $"{WithoutLimitC:0} °C, and no limit is known")}."
+        return Tripped =
+            seconds - _coolAt > OverForSeconds
+                ? $"Load taken away: {chipC:0} °C, above "
+                    + $"{(double.IsFinite(limit) ? $"the limit of {limit:0} °C" : $"{WithoutLimitC:0} °C, and no limit is known")}."
             : seconds - _chipAt > LostForSeconds ? $"Load taken away: no processor temperature for {LostForSeconds:0} s."
             : seconds - _powerAt > LostForSeconds ? $"Load taken away: no processor power for {LostForSeconds:0} s."
-            : seconds - _answerAt > UnansweredForSeconds ? $"Load taken away: the server has not answered for {UnansweredForSeconds / 60:0} minutes."
+            : seconds - _answerAt > UnansweredForSeconds
+                ? $"Load taken away: the server has not answered for {UnansweredForSeconds / 60:0} minutes."
             : null;
     }
 

@@ -3,7 +3,8 @@ using Remedos.Core.Bays;
 namespace Remedos.Bench.Probing;
 
 /// <summary>
-/// Work for every processor that does nothing but warm it: whole numbers, floating-point numbers in vectors, half of each, or bursts. It pins no thread and leaves
+/// Work for every processor that does nothing but warm it: whole numbers, floating-point numbers in vectors, half of each, or bursts. It
+/// pins no thread and leaves
 /// priorities below everyone's, so that whoever reads the sensors is never late.
 /// </summary>
 internal sealed class OwnLoad : IDisposable
@@ -15,7 +16,8 @@ internal sealed class OwnLoad : IDisposable
     private readonly Thread[] _threads;
     private readonly ManualResetEventSlim _go = new(false);
     private readonly TimeProvider _clock;
-    private long _rounds, _since;
+    private long _rounds,
+        _since;
     private volatile string _work = LoadKind.AllCore;
     private volatile bool _ended;
     private double _share;
@@ -23,7 +25,17 @@ internal sealed class OwnLoad : IDisposable
     public OwnLoad(int threads, TimeProvider clock)
     {
         _clock = clock;
-        _threads = [.. Enumerable.Range(0, threads).Select(number => new Thread(() => Run(number)) { IsBackground = true, Priority = ThreadPriority.BelowNormal, Name = $"load {number}" })];
+        _threads =
+        [
+            .. Enumerable
+                .Range(0, threads)
+                .Select(number => new Thread(() => Run(number))
+                {
+                    IsBackground = true,
+                    Priority = ThreadPriority.BelowNormal,
+                    Name = $"load {number}",
+                }),
+        ];
         foreach (Thread thread in _threads)
         {
             thread.Start();

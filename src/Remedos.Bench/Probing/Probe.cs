@@ -22,7 +22,9 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
     /// <summary>A machine has more threads than this, and a reading does not carry them all.</summary>
     private const int MostOfOneRole = 1024;
 
-    private static readonly TimeSpan Beat = TimeSpan.FromMilliseconds(250), Patience = TimeSpan.FromSeconds(1), BetweenSyncs = TimeSpan.FromSeconds(1);
+    private static readonly TimeSpan Beat = TimeSpan.FromMilliseconds(250),
+        Patience = TimeSpan.FromSeconds(1),
+        BetweenSyncs = TimeSpan.FromSeconds(1);
 
     private readonly Lock _outboxLock = new();
     private readonly SensorTree _tree = new(options.Root);
@@ -57,7 +59,7 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
     {
         foreach (IGrouping<ChannelRole, Sensor> role in _tree.Sensors.GroupBy(sensor => sensor.Role))
         {
-            says.WriteLine($"  {role.Key.Name(),-26} {role.First().Label}{(role.Count() > 1 ? $" and {role.Count() - 1} more" : "")}");
+            says.WriteLine($"  {role.Key.Name(), -26} {role.First().Label}{(role.Count() > 1 ? $" and {role.Count() - 1} more" : "")}");
         }
 
         foreach (string doubt in _tree.Doubts)
@@ -67,7 +69,9 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
 
         if (_tree.Missing.Count > 0)
         {
-            says.WriteLine($"This machine does not show: {string.Join(", ", _tree.Missing.Select(role => role.Name()))}. The probe goes on without.");
+            says.WriteLine(
+                $"This machine does not show: {string.Join(", ", _tree.Missing.Select(role => role.Name()))}. The probe goes on without."
+            );
         }
     }
 
@@ -78,7 +82,11 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
         using OwnLoad load = new(Environment.ProcessorCount, clock);
         Guard guard = new(options.LimitC ?? _tree.LimitC);
         await using Watch watch = new(load, guard, clock, Say);
-        (long began, double offset, IngestAnswer? heard) = (clock.GetTimestamp(), outbox.LastSequence == 0 ? 0 : outbox.LastSeconds + (1 / options.Hz), null);
+        (long began, double offset, IngestAnswer? heard) = (
+            clock.GetTimestamp(),
+            outbox.LastSequence == 0 ? 0 : outbox.LastSeconds + (1 / options.Hz),
+            null
+        );
         (double due, double syncDue, double before) = (0, 0, 0);
         while (!cancellation.IsCancellationRequested)
         {
@@ -106,8 +114,11 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
         }
     }
 
-    /// <summary>The next beat of the clock, whatever this one took, s; after a hitch a new beat, so that no two readings share a moment.</summary>
-    internal static double NextBeat(double due, double now, double interval) => due + (interval / 2) > now ? due + interval : now + interval;
+    /// <summary>
+    /// The next beat of the clock, whatever this one took, s; after a hitch a new beat, so that no two readings share a moment.
+    /// </summary>
+    internal static double NextBeat(double due, double now, double interval) =>
+        due + (interval / 2) > now ? due + interval : now + interval;
 
     private void Keep(Outbox outbox, BayReading reading, bool sync)
     {
@@ -163,7 +174,8 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
         (bool greeted, string said, bool away) = (false, "", false);
         while (!cancellation.IsCancellationRequested)
         {
-            string stream, lines;
+            string stream,
+                lines;
             string[] notes;
             lock (_outboxLock)
             {
@@ -176,7 +188,11 @@ internal sealed class Probe(BayLink link, ProbeOptions options, TimeProvider clo
             }
 
             string[] told = [.. greeted ? [] : new[] { Wire.Line(Hello) }, .. notes];
-            (IngestAnswer? answer, string? refusal, string? wait) = await link.SendAsync(stream, string.Join('\n', [.. told, lines]), cancellation);
+            (IngestAnswer? answer, string? refusal, string? wait) = await link.SendAsync(
+                stream,
+                string.Join('\n', [.. told, lines]),
+                cancellation
+            );
             if (refusal is not null)
             {
                 return refusal;

@@ -17,7 +17,9 @@ internal abstract record Sensor(ChannelRole Role, int Index, string Label, doubl
     {
         try
         {
-            return double.TryParse(File.ReadAllText(path).Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out double value) ? value : null;
+            return double.TryParse(File.ReadAllText(path).Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out double value)
+                ? value
+                : null;
         }
         catch (Exception failure) when (failure is IOException or UnauthorizedAccessException)
         {
@@ -27,13 +29,15 @@ internal abstract record Sensor(ChannelRole Role, int Index, string Label, doubl
 }
 
 /// <summary>A file that holds the value itself, in thousandths, millionths or as it is.</summary>
-internal sealed record FileSensor(ChannelRole Role, int Index, string Label, string Path, double PerUnit, double? LimitC = null) : Sensor(Role, Index, Label, LimitC)
+internal sealed record FileSensor(ChannelRole Role, int Index, string Label, string Path, double PerUnit, double? LimitC = null)
+    : Sensor(Role, Index, Label, LimitC)
 {
     public override double? Read(double seconds) => NumberIn(Path) / PerUnit;
 }
 
 /// <summary>A counter of energy, µJ, that begins again at its greatest value; its pace is a power.</summary>
-internal sealed record EnergySensor(ChannelRole Role, int Index, string Label, string Path, double? RangeMicrojoules) : Sensor(Role, Index, Label, null)
+internal sealed record EnergySensor(ChannelRole Role, int Index, string Label, string Path, double? RangeMicrojoules)
+    : Sensor(Role, Index, Label, null)
 {
     private (double Seconds, double Microjoules)? _before;
 
@@ -54,14 +58,19 @@ internal sealed record EnergySensor(ChannelRole Role, int Index, string Label, s
 }
 
 /// <summary>How often the processor has protected itself, summed; a step since the reading before is the flag.</summary>
-internal sealed record ThrottleSensor(IReadOnlyList<string> Paths) : Sensor(ChannelRole.ThrottleFlag, 0, "times that the processor slowed itself down", null)
+internal sealed record ThrottleSensor(IReadOnlyList<string> Paths)
+    : Sensor(ChannelRole.ThrottleFlag, 0, "times that the processor slowed itself down", null)
 {
     private double? _before;
 
     public override double? Read(double seconds)
     {
         double now = Paths.Sum(path => NumberIn(path) ?? 0);
-        double? flag = _before is { } before ? now > before ? 1 : 0 : null;
+        double? flag = _before is { } before
+            ? now > before
+                ? 1
+                : 0
+            : null;
         _before = now;
         return flag;
     }
@@ -70,7 +79,9 @@ internal sealed record ThrottleSensor(IReadOnlyList<string> Paths) : Sensor(Chan
 /// <summary>The share of time that the processors worked since the reading before, %.</summary>
 internal sealed record LoadSensor(string Path) : Sensor(ChannelRole.CpuLoad, 0, "share of time at work", null)
 {
-    private const int IdleColumn = 4, WaitColumn = 5, Columns = 9;
+    private const int IdleColumn = 4,
+        WaitColumn = 5,
+        Columns = 9;
 
     private (double Busy, double All)? _before;
 
@@ -92,8 +103,15 @@ internal sealed record LoadSensor(string Path) : Sensor(ChannelRole.CpuLoad, 0, 
         }
 
         // Guest time is in user time already.
-        double[] ticks = [.. cells.Skip(1).Take(Columns - 1).Select(cell => double.TryParse(cell, CultureInfo.InvariantCulture, out double value) ? value : 0)];
-        double all = ticks.Sum(), busy = all - ticks[IdleColumn - 1] - ticks[WaitColumn - 1];
+        double[] ticks =
+        [
+            .. cells
+                .Skip(1)
+                .Take(Columns - 1)
+                .Select(cell => double.TryParse(cell, CultureInfo.InvariantCulture, out double value) ? value : 0),
+        ];
+        double all = ticks.Sum(),
+            busy = all - ticks[IdleColumn - 1] - ticks[WaitColumn - 1];
         double? share = _before is { } before && all > before.All ? 100 * (busy - before.Busy) / (all - before.All) : null;
         _before = (busy, all);
         return share is { } there ? Math.Clamp(there, 0, 100) : null;

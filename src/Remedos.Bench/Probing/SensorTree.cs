@@ -7,11 +7,19 @@ namespace Remedos.Bench.Probing;
 /// <summary>The sensors of a machine, found once by label, kind of device and numbers, and read as one.</summary>
 internal sealed partial class SensorTree
 {
-    private const double Milli = 1000, Micro = 1e6;
+    private const double Milli = 1000,
+        Micro = 1e6;
 
     private const string DisplayClass = "0x03";
 
-    private static readonly ChannelRole[] Wanted = [ChannelRole.CpuTemperature, ChannelRole.CpuPower, ChannelRole.CpuClock, ChannelRole.CpuFanSpeed, ChannelRole.AmbientTemperature];
+    private static readonly ChannelRole[] Wanted =
+    [
+        ChannelRole.CpuTemperature,
+        ChannelRole.CpuPower,
+        ChannelRole.CpuClock,
+        ChannelRole.CpuFanSpeed,
+        ChannelRole.AmbientTemperature,
+    ];
 
     private readonly List<Sensor> _sensors = [];
     private readonly List<string> _doubts = [];
@@ -20,8 +28,10 @@ internal sealed partial class SensorTree
     /// <param name="root">Holds <c>sys</c> and <c>proc</c>, as the file system's root does.</param>
     public SensorTree(string root)
     {
-        string sys = Path.Combine(root, "sys"), proc = Path.Combine(root, "proc");
-        List<(string Path, string Label)> fans = [], temperatures = [];
+        string sys = Path.Combine(root, "sys"),
+            proc = Path.Combine(root, "proc");
+        List<(string Path, string Label)> fans = [],
+            temperatures = [];
         foreach (string device in Folders(Path.Combine(sys, "class/hwmon")))
         {
             bool display = Text(Path.Combine(device, "device/class"))?.StartsWith(DisplayClass, StringComparison.OrdinalIgnoreCase) == true;
@@ -48,12 +58,19 @@ internal sealed partial class SensorTree
     public IReadOnlyList<string> Doubts => _doubts;
 
     /// <summary>Roles that a bench wants and this machine does not show.</summary>
-    public IReadOnlyList<ChannelRole> Missing => [.. Wanted.Where(role => !_sensors.Any(sensor => role switch
-    {
-        ChannelRole.CpuTemperature => sensor.Role.IsProcessorTemperature(),
-        ChannelRole.CpuClock => sensor.Role == ChannelRole.CoreClock,
-        _ => sensor.Role == role,
-    }))];
+    public IReadOnlyList<ChannelRole> Missing =>
+        [
+            .. Wanted.Where(role =>
+                !_sensors.Any(sensor =>
+                    role switch
+                    {
+                        ChannelRole.CpuTemperature => sensor.Role.IsProcessorTemperature(),
+                        ChannelRole.CpuClock => sensor.Role == ChannelRole.CoreClock,
+                        _ => sensor.Role == role,
+                    }
+                )
+            ),
+        ];
 
     /// <summary>Where the kernel says that the processor becomes critical, °C; null when it does not.</summary>
     public double? LimitC => _sensors.Where(sensor => sensor.Role.IsProcessorTemperature()).Min(sensor => sensor.LimitC);
@@ -72,7 +89,11 @@ internal sealed partial class SensorTree
 
             BayChannel channel = new(sensor.Role, sensor.Index);
             bool again = values.TryGetValue(channel, out double before);
-            values[channel] = !again ? value : sensor.Role.IsTemperature() ? Math.Max(before, value) : sensor.Role is ChannelRole.CpuPower or ChannelRole.GpuPower ? before + value : before;
+            values[channel] =
+                !again ? value
+                : sensor.Role.IsTemperature() ? Math.Max(before, value)
+                : sensor.Role is ChannelRole.CpuPower or ChannelRole.GpuPower ? before + value
+                : before;
             if (sensor.Role == ChannelRole.CoreClock)
             {
                 clocks.Add(value);
@@ -94,14 +115,24 @@ internal sealed partial class SensorTree
             double? limit = Sensor.NumberIn(path.Replace("_input", "_crit", StringComparison.Ordinal)) / Milli;
             limit = limit > 40 && limit < 130 ? limit : null;
             ChannelRole role = display
-                ? HotspotLabel().IsMatch(label) ? ChannelRole.GpuHotspotTemperature : MemoryLabel().IsMatch(label) ? ChannelRole.GpuMemoryTemperature : ChannelRole.GpuTemperature
-                : ControlLabel().IsMatch(label) ? ChannelRole.CpuControlTemperature
-                : CoreLabel().IsMatch(label) ? ChannelRole.CoreTemperature
-                : ChipLabel().IsMatch(label) ? ChannelRole.CpuTemperature
-                : LiquidLabel().IsMatch(label) ? ChannelRole.CoolantTemperature
-                : RoomLabel().IsMatch(label) ? ChannelRole.AmbientTemperature
-                : CaseLabel().IsMatch(label) ? ChannelRole.CaseAirTemperature
-                : ChannelRole.Other;
+                ? HotspotLabel().IsMatch(label)
+                    ? ChannelRole.GpuHotspotTemperature
+                    : MemoryLabel().IsMatch(label)
+                        ? ChannelRole.GpuMemoryTemperature
+                        : ChannelRole.GpuTemperature
+                : ControlLabel().IsMatch(label)
+                    ? ChannelRole.CpuControlTemperature
+                    : CoreLabel().IsMatch(label)
+                        ? ChannelRole.CoreTemperature
+                        : ChipLabel().IsMatch(label)
+                            ? ChannelRole.CpuTemperature
+                            : LiquidLabel().IsMatch(label)
+                                ? ChannelRole.CoolantTemperature
+                                : RoomLabel().IsMatch(label)
+                                    ? ChannelRole.AmbientTemperature
+                                    : CaseLabel().IsMatch(label)
+                                        ? ChannelRole.CaseAirTemperature
+                                        : ChannelRole.Other;
             if (role == ChannelRole.Other)
             {
                 unknown.Add((path, label));
@@ -117,7 +148,8 @@ internal sealed partial class SensorTree
     {
         foreach ((string path, string label) in Inputs(device, "fan"))
         {
-            ChannelRole role = display ? ChannelRole.GpuFanSpeed
+            ChannelRole role =
+                display ? ChannelRole.GpuFanSpeed
                 : PumpLabel().IsMatch(label) ? ChannelRole.PumpSpeed
                 : ProcessorFanLabel().IsMatch(label) ? ChannelRole.CpuFanSpeed
                 : CaseLabel().IsMatch(label) ? ChannelRole.CaseFanSpeed
@@ -135,7 +167,10 @@ internal sealed partial class SensorTree
 
     private void Powers(string device, bool display)
     {
-        if (display && new[] { "power1_average", "power1_input" }.Select(file => Path.Combine(device, file)).FirstOrDefault(File.Exists) is { } path)
+        if (
+            display
+            && new[] { "power1_average", "power1_input" }.Select(file => Path.Combine(device, file)).FirstOrDefault(File.Exists) is { } path
+        )
         {
             _sensors.Add(new FileSensor(ChannelRole.GpuPower, 0, "graphics card", path, Micro));
         }
@@ -159,7 +194,9 @@ internal sealed partial class SensorTree
                 continue;
             }
 
-            _sensors.Add(new EnergySensor(ChannelRole.CpuPower, 0, name, energy, Sensor.NumberIn(Path.Combine(zone, "max_energy_range_uj"))));
+            _sensors.Add(
+                new EnergySensor(ChannelRole.CpuPower, 0, name, energy, Sensor.NumberIn(Path.Combine(zone, "max_energy_range_uj")))
+            );
         }
     }
 
@@ -167,9 +204,15 @@ internal sealed partial class SensorTree
     {
         List<string> counts = [];
         int index = 0;
-        foreach (string processor in Folders(folder).Where(one => ProcessorFolder().IsMatch(Path.GetFileName(one))).OrderBy(one => Path.GetFileName(one).Length).ThenBy(one => one, StringComparer.Ordinal))
+        foreach (
+            string processor in Folders(folder)
+                .Where(one => ProcessorFolder().IsMatch(Path.GetFileName(one)))
+                .OrderBy(one => Path.GetFileName(one).Length)
+                .ThenBy(one => one, StringComparer.Ordinal)
+        )
         {
-            string clock = Path.Combine(processor, "cpufreq/scaling_cur_freq"), count = Path.Combine(processor, "thermal_throttle/package_throttle_count");
+            string clock = Path.Combine(processor, "cpufreq/scaling_cur_freq"),
+                count = Path.Combine(processor, "thermal_throttle/package_throttle_count");
             if (File.Exists(clock))
             {
                 _sensors.Add(new FileSensor(ChannelRole.CoreClock, index++, Path.GetFileName(processor), clock, Milli));
@@ -192,14 +235,26 @@ internal sealed partial class SensorTree
     {
         if (!_sensors.Any(sensor => sensor.Role.IsProcessorTemperature()))
         {
-            foreach (string zone in Folders(Path.Combine(sys, "class/thermal")).Where(one => ZoneType().IsMatch(Text(Path.Combine(one, "type")) ?? "")))
+            foreach (
+                string zone in Folders(Path.Combine(sys, "class/thermal"))
+                    .Where(one => ZoneType().IsMatch(Text(Path.Combine(one, "type")) ?? ""))
+            )
             {
-                _sensors.Add(new FileSensor(ChannelRole.CpuTemperature, 0, Text(Path.Combine(zone, "type"))!, Path.Combine(zone, "temp"), Milli));
+                _sensors.Add(
+                    new FileSensor(ChannelRole.CpuTemperature, 0, Text(Path.Combine(zone, "type"))!, Path.Combine(zone, "temp"), Milli)
+                );
             }
 
             // The warmest of those without a name: a processor at rest is warmer than its board.
-            if (!_sensors.Any(sensor => sensor.Role == ChannelRole.CpuTemperature)
-                && temperatures.Select(one => (one.Path, one.Label, Value: Sensor.NumberIn(one.Path) / Milli)).Where(one => one.Value is > 10 and < 115).OrderByDescending(one => one.Value).FirstOrDefault() is { Path: { } warmest } found)
+            if (
+                !_sensors.Any(sensor => sensor.Role == ChannelRole.CpuTemperature)
+                && temperatures
+                    .Select(one => (one.Path, one.Label, Value: Sensor.NumberIn(one.Path) / Milli))
+                    .Where(one => one.Value is > 10 and < 115)
+                    .OrderByDescending(one => one.Value)
+                    .FirstOrDefault()
+                    is { Path: { } warmest } found
+            )
             {
                 _sensors.Add(new FileSensor(ChannelRole.CpuTemperature, 0, found.Label, warmest, Milli));
                 _doubts.Add($"No temperature says that it is the processor’s; the warmest, “{found.Label}”, is taken for it.");
@@ -221,13 +276,23 @@ internal sealed partial class SensorTree
     private static IEnumerable<(string Path, string Label)> Inputs(string device, string kind)
     {
         string name = Text(Path.Combine(device, "name")) ?? Path.GetFileName(device);
-        return Files(device, kind + "*_input").OrderBy(file => file.Length).ThenBy(file => file, StringComparer.Ordinal)
-            .Select(file => (file, Text(file.Replace("_input", "_label", StringComparison.Ordinal)) ?? $"{name} {Path.GetFileName(file).Replace("_input", "", StringComparison.Ordinal)}"));
+        return Files(device, kind + "*_input")
+            .OrderBy(file => file.Length)
+            .ThenBy(file => file, StringComparer.Ordinal)
+            .Select(file =>
+                (
+                    file,
+                    Text(file.Replace("_input", "_label", StringComparison.Ordinal))
+                        ?? $"{name} {Path.GetFileName(file).Replace("_input", "", StringComparison.Ordinal)}"
+                )
+            );
     }
 
-    private static IEnumerable<string> Folders(string folder) => Directory.Exists(folder) ? Directory.EnumerateDirectories(folder).Order(StringComparer.Ordinal) : [];
+    private static IEnumerable<string> Folders(string folder) =>
+        Directory.Exists(folder) ? Directory.EnumerateDirectories(folder).Order(StringComparer.Ordinal) : [];
 
-    private static IEnumerable<string> Files(string folder, string pattern) => Directory.Exists(folder) ? Directory.EnumerateFiles(folder, pattern) : [];
+    private static IEnumerable<string> Files(string folder, string pattern) =>
+        Directory.Exists(folder) ? Directory.EnumerateFiles(folder, pattern) : [];
 
     private static string? Text(string path)
     {

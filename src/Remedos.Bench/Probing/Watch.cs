@@ -1,7 +1,8 @@
 namespace Remedos.Bench.Probing;
 
 /// <summary>
-/// Stands beside the loop that reads the sensors, on a timer of its own: when that hangs, for a sensor that does not answer, nobody would look at the temperature, and the load
+/// Stands beside the loop that reads the sensors, on a timer of its own: when that hangs, for a sensor that does not answer, nobody would
+/// look at the temperature, and the load
 /// is taken away.
 /// </summary>
 internal sealed class Watch : IAsyncDisposable
@@ -32,7 +33,11 @@ internal sealed class Watch : IAsyncDisposable
 
     private void LookAtIt()
     {
-        if (_load.IsOn && _clock.GetElapsedTime(Interlocked.Read(ref _beat)) > Patience && _guard.Trip($"Load taken away: the sensors have not answered for {Patience.TotalSeconds:0} s.") is { } why)
+        if (
+            _load.IsOn
+            && _clock.GetElapsedTime(Interlocked.Read(ref _beat)) > Patience
+            && _guard.Trip($"Load taken away: the sensors have not answered for {Patience.TotalSeconds:0} s.") is { } why
+        )
         {
             _load.Set(0, Core.Bays.LoadKind.AllCore);
             _say(why);

@@ -5,7 +5,8 @@ using System.Runtime.Intrinsics;
 namespace Remedos.Bench.Probing;
 
 /// <summary>
-/// The heaviest work that a processor can be given: pairs of vectors that turn round and round, one multiplication and three fused ones a pair. A turn changes no length, so
+/// The heaviest work that a processor can be given: pairs of vectors that turn round and round, one multiplication and three fused ones a
+/// pair. A turn changes no length, so
 /// the numbers stay as large as they were, and every bit goes on changing; eight pairs that wait for nobody keep all its units filled.
 /// </summary>
 internal sealed class VectorWork(int number)
@@ -15,7 +16,10 @@ internal sealed class VectorWork(int number)
     /// <summary>An angle that comes round to nothing, rad.</summary>
     private const float Angle = 0.7548777f;
 
-    private readonly Vector512<float>[] _x = [.. Enumerable.Range(0, Pairs).Select(pair => Vector512.Create(1.0f + (0.01f * pair) + (0.001f * number)))];
+    private readonly Vector512<float>[] _x =
+    [
+        .. Enumerable.Range(0, Pairs).Select(pair => Vector512.Create(1.0f + (0.01f * pair) + (0.001f * number))),
+    ];
     private readonly Vector512<float>[] _y = [.. Enumerable.Range(0, Pairs).Select(pair => Vector512.Create(0.5f + (0.02f * pair)))];
 
     /// <summary>A number that depends on all that was done.</summary>
@@ -24,7 +28,9 @@ internal sealed class VectorWork(int number)
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public void Go(int rounds)
     {
-        Vector512<float> cosine = Vector512.Create(MathF.Cos(Angle)), sine = Vector512.Create(MathF.Sin(Angle)), back = -sine;
+        Vector512<float> cosine = Vector512.Create(MathF.Cos(Angle)),
+            sine = Vector512.Create(MathF.Sin(Angle)),
+            back = -sine;
         (Vector512<float> x0, Vector512<float> x1, Vector512<float> x2, Vector512<float> x3) = (_x[0], _x[1], _x[2], _x[3]);
         (Vector512<float> x4, Vector512<float> x5, Vector512<float> x6, Vector512<float> x7) = (_x[4], _x[5], _x[6], _x[7]);
         (Vector512<float> y0, Vector512<float> y1, Vector512<float> y2, Vector512<float> y3) = (_y[0], _y[1], _y[2], _y[3]);
@@ -47,7 +53,13 @@ internal sealed class VectorWork(int number)
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static void Turn(ref Vector512<float> x, ref Vector512<float> y, Vector512<float> cosine, Vector512<float> sine, Vector512<float> back)
+    private static void Turn(
+        ref Vector512<float> x,
+        ref Vector512<float> y,
+        Vector512<float> cosine,
+        Vector512<float> sine,
+        Vector512<float> back
+    )
     {
         Vector512<float> turned = Vector512.FusedMultiplyAdd(y, back, x * cosine);
         y = Vector512.FusedMultiplyAdd(x, sine, y * cosine);
@@ -71,7 +83,10 @@ internal sealed class VectorWork(int number)
 /// <summary>Whole numbers in four chains that wait for nobody.</summary>
 internal sealed class WholeWork(int number)
 {
-    private ulong _a = 0x9E3779B97F4A7C15UL * (ulong)(number + 1), _b = 0xBF58476D1CE4E5B9UL + (ulong)number, _c = 0x94D049BB133111EBUL ^ (ulong)number, _d = 0xD6E8FEB86659FD93UL - (ulong)number;
+    private ulong _a = 0x9E3779B97F4A7C15UL * (ulong)(number + 1),
+        _b = 0xBF58476D1CE4E5B9UL + (ulong)number,
+        _c = 0x94D049BB133111EBUL ^ (ulong)number,
+        _d = 0xD6E8FEB86659FD93UL - (ulong)number;
 
     /// <summary>A number that depends on all that was done.</summary>
     public double Sum => unchecked(_a + _b + _c + _d);

@@ -5,7 +5,8 @@ using Remedos.Bench.Sending;
 namespace Remedos.Bench.Rigs;
 
 /// <summary>
-/// A bench at work for whoever sees the demo first: a run under way, one that waits for a hand, one that is soon done. Only where nobody has run anything yet, and
+/// A bench at work for whoever sees the demo first: a run under way, one that waits for a hand, one that is soon done. Only where nobody
+/// has run anything yet, and
 /// only on machines of the demo.
 /// </summary>
 internal static class OpeningBench
@@ -16,7 +17,11 @@ internal static class OpeningBench
 
     /// <summary>By bay, in order: whose machine, how it is run, for how long under load, how often.</summary>
     private static readonly (string Tag, string Variant, double? LoadSeconds, int Times)[] Runs =
-        [("SL-0418", "usual", 3600, 3), ("SL-0417", "by-hand", null, 1), ("SL-0415", "capped-power", 120, 1)];
+    [
+        ("SL-0418", "usual", 3600, 3),
+        ("SL-0417", "by-hand", null, 1),
+        ("SL-0415", "capped-power", 120, 1),
+    ];
 
     public static async Task BeginAsync(HttpClient http, CancellationToken cancellation)
     {
@@ -49,7 +54,10 @@ internal static class OpeningBench
     {
         for (int attempt = 0; attempt < Tries; attempt++)
         {
-            using HttpRequestMessage request = new(HttpMethod.Put, $"/api/bays/{bay.Id}/run") { Content = JsonContent.Create(run, WireJson.Default.OpeningRun) };
+            using HttpRequestMessage request = new(HttpMethod.Put, $"/api/bays/{bay.Id}/run")
+            {
+                Content = JsonContent.Create(run, WireJson.Default.OpeningRun),
+            };
             request.Headers.Add("X-Remedos-Token", token);
             using HttpResponseMessage answer = await http.SendAsync(request, cancellation);
             if (answer.IsSuccessStatusCode)

@@ -25,13 +25,23 @@ internal static class Rig
         using HttpClient http = new() { BaseAddress = server };
         IReadOnlyList<BayLink> links = await OfferedAsync(http, Standing.Length, cancellation);
         Task opening = opensBench ? OpeningBench.BeginAsync(http, cancellation) : Task.CompletedTask;
-        await Task.WhenAll(Standing.Zip(links, (standing, link) => new RiggedBay(
-            link,
-            new SimulatedBay(
-                MachineLibrary.Rows.Single(machine => machine.Id == standing.Machine),
-                standing.Fault is null ? new Dictionary<string, double>() : new Dictionary<string, double> { [standing.Fault] = standing.Severity },
-                seed: 1),
-            speed).RunAsync(cancellation)).Append(opening));
+        await Task.WhenAll(
+            Standing
+                .Zip(links, (standing, link) =>
+                    new RiggedBay(
+                        link,
+                        new SimulatedBay(
+                            MachineLibrary.Rows.Single(machine => machine.Id == standing.Machine),
+                            standing.Fault is null
+                                ? new Dictionary<string, double>()
+                                : new Dictionary<string, double> { [standing.Fault] = standing.Severity },
+                            seed: 1
+                        ),
+                        speed
+                    ).RunAsync(cancellation)
+                )
+                .Append(opening)
+        );
     }
 
     /// <summary>The first bays of the workshop, added where there are too few; waits for a server that is not there yet.</summary>
@@ -74,7 +84,12 @@ internal static class Rig
         return (await made.Content.ReadFromJsonAsync(WireJson.Default.OfferedToken, cancellation))!.Token;
     }
 
-    private static async Task<HttpResponseMessage> PostAsync(HttpClient http, OfferedSession session, string path, CancellationToken cancellation)
+    private static async Task<HttpResponseMessage> PostAsync(
+        HttpClient http,
+        OfferedSession session,
+        string path,
+        CancellationToken cancellation
+    )
     {
         using HttpRequestMessage request = new(HttpMethod.Post, path);
         request.Headers.Add("X-Remedos-Token", session.Token);

@@ -6,9 +6,11 @@ namespace Remedos.Bench.Rigs;
 /// <summary>A simulated machine in a bay. Idle it lives in real time; while a run goes on, as much faster as the rig was told.</summary>
 internal sealed class RiggedBay(BayLink link, SimulatedBay machine, double speed)
 {
-    private static readonly TimeSpan Beat = TimeSpan.FromMilliseconds(250), Patience = TimeSpan.FromSeconds(1);
+    private static readonly TimeSpan Beat = TimeSpan.FromMilliseconds(250),
+        Patience = TimeSpan.FromSeconds(1);
 
-    private const int MostAtOnce = 2000, MostBytes = 1_500_000;
+    private const int MostAtOnce = 2000,
+        MostBytes = 1_500_000;
 
     public async Task RunAsync(CancellationToken cancellation)
     {
@@ -27,7 +29,16 @@ internal sealed class RiggedBay(BayLink link, SimulatedBay machine, double speed
             if (outbox.Waiting > 0)
             {
                 string[] told = [.. greeted ? [] : new[] { Wire.Line(machine.Hello) }, .. notes];
-                if ((await link.SendAsync(outbox.Stream, string.Join('\n', [.. told, outbox.Oldest(MostAtOnce, MostBytes)]), cancellation)).Answer is not { } answer)
+                if (
+                    (
+                        await link.SendAsync(
+                            outbox.Stream,
+                            string.Join('\n', [.. told, outbox.Oldest(MostAtOnce, MostBytes)]),
+                            cancellation
+                        )
+                    ).Answer
+                    is not { } answer
+                )
                 {
                     await Task.Delay(Patience, cancellation);
                     continue;

@@ -8,12 +8,22 @@ using Remedos.Core.Bays;
 namespace Remedos.Bench.Sending;
 
 /// <summary>What the server answers to readings (docs/formats.md, “The bay protocol”).</summary>
-internal sealed record IngestAnswer(long Acknowledged, BenchOrder Order, double? LimitC, BenchHands? Hands, string Stage, string Says, IReadOnlyList<string>? LeftOut)
+internal sealed record IngestAnswer(
+    long Acknowledged,
+    BenchOrder Order,
+    double? LimitC,
+    BenchHands? Hands,
+    string Stage,
+    string Says,
+    IReadOnlyList<string>? LeftOut
+)
 {
     public bool IsRunning => Stage is GuidedState.Idle or GuidedState.Load or GuidedState.CoolDown;
 }
 
-/// <summary>The server's word on a batch: an answer, a refusal that sending again will not mend, a reason to wait and send again, or nothing at all.</summary>
+/// <summary>
+/// The server's word on a batch: an answer, a refusal that sending again will not mend, a reason to wait and send again, or nothing at all.
+/// </summary>
 internal sealed record Word(IngestAnswer? Answer, string? Refusal = null, string? Wait = null);
 
 /// <summary>A bay's end of the protocol.</summary>
@@ -24,15 +34,22 @@ internal sealed class BayLink(HttpClient http, int number, string token)
     {
         try
         {
-            using HttpRequestMessage request = new(HttpMethod.Post, $"/api/bays/{number}/readings?stream={Uri.EscapeDataString(stream)}") { Content = new StringContent(lines, Encoding.UTF8, "application/x-ndjson") };
+            using HttpRequestMessage request = new(HttpMethod.Post, $"/api/bays/{number}/readings?stream={Uri.EscapeDataString(stream)}")
+            {
+                Content = new StringContent(lines, Encoding.UTF8, "application/x-ndjson"),
+            };
             request.Headers.Authorization = new AuthenticationHeaderValue("Bearer", token);
             using HttpResponseMessage answer = await http.SendAsync(request, cancellation);
             string text = await answer.Content.ReadAsStringAsync(cancellation);
             return answer.IsSuccessStatusCode ? new Word(JsonSerializer.Deserialize(text, WireJson.Default.IngestAnswer))
-                : answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.UnprocessableEntity or HttpStatusCode.NotFound ? new Word(null, Sentence(text) ?? $"The server refused ({(int)answer.StatusCode}).")
+                : answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.UnprocessableEntity or HttpStatusCode.NotFound
+                    ? new Word(null, Sentence(text) ?? $"The server refused ({(int)answer.StatusCode}).")
                 : new Word(null, Wait: Sentence(text));
         }
-        catch (Exception failure) when (failure is HttpRequestException or JsonException or IOException or TaskCanceledException && !cancellation.IsCancellationRequested)
+        catch (Exception failure)
+            when (failure is HttpRequestException or JsonException or IOException or TaskCanceledException
+                && !cancellation.IsCancellationRequested
+            )
         {
             return new Word(null);
         }

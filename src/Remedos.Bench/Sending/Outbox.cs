@@ -5,14 +5,17 @@ using Remedos.Core.Bays;
 namespace Remedos.Bench.Sending;
 
 /// <summary>
-/// Readings that the server has not acknowledged. With a folder they are on disk as well, in files of some hundred each, so that a probe that is cut off goes on in the
+/// Readings that the server has not acknowledged. With a folder they are on disk as well, in files of some hundred each, so that a probe
+/// that is cut off goes on in the
 /// same recording when it is started again, and sends what had not arrived.
 /// </summary>
 internal sealed class Outbox : IDisposable
 {
     private const int LinesAFile = 600;
 
-    private const string NameFile = "recording", AcknowledgedFile = "acknowledged", Suffix = ".ndjson";
+    private const string NameFile = "recording",
+        AcknowledgedFile = "acknowledged",
+        Suffix = ".ndjson";
 
     private readonly Queue<(long Sequence, string Line)> _waiting = new();
     private readonly SortedList<long, string> _files = [];
@@ -37,7 +40,11 @@ internal sealed class Outbox : IDisposable
         if (File.Exists(nameFile) && File.ReadAllText(nameFile).Trim() is { Length: > 0 } left)
         {
             Stream = left;
-            _acknowledged = File.Exists(Path.Combine(folder, AcknowledgedFile)) && long.TryParse(File.ReadAllText(Path.Combine(folder, AcknowledgedFile)), CultureInfo.InvariantCulture, out long known) ? known : 0;
+            _acknowledged =
+                File.Exists(Path.Combine(folder, AcknowledgedFile))
+                && long.TryParse(File.ReadAllText(Path.Combine(folder, AcknowledgedFile)), CultureInfo.InvariantCulture, out long known)
+                    ? known
+                    : 0;
             foreach (string file in Directory.EnumerateFiles(folder, "*" + Suffix).Order(StringComparer.Ordinal))
             {
                 Load(file);
@@ -73,7 +80,10 @@ internal sealed class Outbox : IDisposable
         {
             _writer?.Dispose();
             string file = Path.Combine(_folder, reading.Sequence.ToString("D15", CultureInfo.InvariantCulture) + Suffix);
-            _writer = new StreamWriter(new FileStream(file, FileMode.Create, FileAccess.Write, FileShare.Read), new UTF8Encoding(false)) { AutoFlush = true };
+            _writer = new StreamWriter(new FileStream(file, FileMode.Create, FileAccess.Write, FileShare.Read), new UTF8Encoding(false))
+            {
+                AutoFlush = true,
+            };
             _files[reading.Sequence] = file;
             _linesInFile = 0;
         }
@@ -150,7 +160,8 @@ internal sealed class Outbox : IDisposable
     public void Dispose() => _writer?.Dispose();
 
     /// <summary>
-    /// Makes the folder, for this user alone. Run by root, whoever else could put a link into it could have any file overwritten: so what is there already must be a
+    /// Makes the folder, for this user alone. Run by root, whoever else could put a link into it could have any file overwritten: so what
+    /// is there already must be a
     /// folder, of this user, that nobody else may write to.
     /// </summary>
     private static void MakeOwn(string folder)
@@ -171,7 +182,9 @@ internal sealed class Outbox : IDisposable
         }
     }
 
-    /// <summary>A file that was cut off in the middle of a line is read up to there, and what follows begins with the reading that is missing.</summary>
+    /// <summary>
+    /// A file that was cut off in the middle of a line is read up to there, and what follows begins with the reading that is missing.
+    /// </summary>
     private void Load(string file)
     {
         string text = File.ReadAllText(file);

@@ -1,14 +1,20 @@
 namespace Remedos.Bench.Sending;
 
-/// <summary>Where readings wait for the server: a place that outlives the machine's switching itself off, and that is nobody else's.</summary>
+/// <summary>
+/// Where readings wait for the server: a place that outlives the machine's switching itself off, and that is nobody else's.
+/// </summary>
 internal static class Spool
 {
-    /// <summary>The folder for a bay of a server: beside the program where that can be written to, as on a stick; else among the user's own state.</summary>
+    /// <summary>
+    /// The folder for a bay of a server: beside the program where that can be written to, as on a stick; else among the user's own state.
+    /// </summary>
     public static string FolderFor(Uri server, int bay)
     {
         string name = $"{server.Host}-{server.Port}-bay-{bay}";
         string? beside = Path.GetDirectoryName(Environment.ProcessPath);
-        return beside is not null && !IsMemory(beside) && CanWrite(beside) ? Path.Combine(beside, "remedos-readings", name) : Path.Combine(State, "remedos-probe", name);
+        return beside is not null && !IsMemory(beside) && CanWrite(beside)
+            ? Path.Combine(beside, "remedos-readings", name)
+            : Path.Combine(State, "remedos-probe", name);
     }
 
     private static string State =>

@@ -24,7 +24,12 @@ internal static class Wire
             }
 
             Dictionary<int, double> values = role.ToDictionary(pair => pair.Key.Index, pair => pair.Value);
-            line.Append('[').AppendJoin(',', Enumerable.Range(0, last + 1).Select(i => values.TryGetValue(i, out double value) ? Number(value) : "null")).Append(']');
+            line.Append('[')
+                .AppendJoin(
+                    ',',
+                    Enumerable.Range(0, last + 1).Select(i => values.TryGetValue(i, out double value) ? Number(value) : "null")
+                )
+                .Append(']');
         }
 
         return line.Append('}').ToString();

@@ -9,7 +9,18 @@ namespace Remedos.Core.Airflow;
 /// <param name="ProcessorC">Both chips at full.</param>
 /// <param name="CardAloneC">The card while it works alone; null without one.</param>
 /// <param name="Fits">Whether everything goes in.</param>
-public sealed record AirWay(string Title, AirPlan Plan, double? ProcessorC, double? CardC, double? CardAloneC, double NoiseDba, string Pressure, double CasePa, bool Fits, bool IsNow);
+public sealed record AirWay(
+    string Title,
+    AirPlan Plan,
+    double? ProcessorC,
+    double? CardC,
+    double? CardAloneC,
+    double NoiseDba,
+    string Pressure,
+    double CasePa,
+    bool Fits,
+    bool IsNow
+);
 
 /// <summary>A question that a technician would otherwise answer by a day of swapping, and its ways.</summary>
 /// <param name="Sentence">What comes out, in words.</param>
@@ -19,43 +30,135 @@ public sealed record AirQuestion(string Id, string Title, IReadOnlyList<AirWay> 
 public static class AirComparison
 {
     private static readonly (string Place, bool Inward, string Title)[] RadiatorWays =
-        [("front", true, "in front, blowing in"), ("front", false, "in front, blowing out"), ("top", false, "on top, blowing out"), ("top", true, "on top, blowing in"), ("rear", false, "at the rear, blowing out"), ("bottom", true, "at the bottom, blowing in"), ("side", true, "at the side, blowing in")];
+    [
+        ("front", true, "in front, blowing in"),
+        ("front", false, "in front, blowing out"),
+        ("top", false, "on top, blowing out"),
+        ("top", true, "on top, blowing in"),
+        ("rear", false, "at the rear, blowing out"),
+        ("bottom", true, "at the bottom, blowing in"),
+        ("side", true, "at the side, blowing in"),
+    ];
 
-    private static readonly (string Source, string Title)[] Followed = [("cpu", "the processor"), ("coolant", "the liquid"), ("gpu", "the card"), ("cpu-gpu", "the hotter of the two"), ("board", "the case’s air")];
+    private static readonly (string Source, string Title)[] Followed =
+    [
+        ("cpu", "the processor"),
+        ("coolant", "the liquid"),
+        ("gpu", "the card"),
+        ("cpu-gpu", "the hotter of the two"),
+        ("board", "the case’s air"),
+    ];
 
     /// <summary>Chips that differ by less are alike, °C.</summary>
     private const double AlikeC = 1;
 
+    /// <summary>The questions that this plan, cooler and build put.</summary>
     public static IReadOnlyList<AirQuestion> Of(Build build, CoolerPart? cooler, AirPlan plan)
     {
         List<AirQuestion> all = [];
         if (cooler?.IsLiquid == true && plan.Cooler is { } hung)
         {
             HashSet<string> places = [.. (build.Case?.Radiators ?? []).Select(place => place.Place)];
-            all.Add(Ask("radiator", "Where the radiator hangs", build, cooler, plan, RadiatorWays.Where(way => places.Contains(way.Place)).Select(way => (
-                way.Title, plan with { Cooler = hung with { Place = way.Place, Inward = way.Inward }, Fans = MovedAside(build, cooler, plan, way.Place) }))));
+            all.Add(
+                Ask(
+                    "radiator",
+                    "Where the radiator hangs",
+                    build,
+                    cooler,
+                    plan,
+                    RadiatorWays
+                        .Where(way => places.Contains(way.Place))
+                        .Select(way =>
+                            (
+                                way.Title,
+                                plan with
+                                {
+                                    Cooler = hung with { Place = way.Place, Inward = way.Inward },
+                                    Fans = MovedAside(build, cooler, plan, way.Place),
+                                }
+                            )
+                        )
+                )
+            );
         }
 
         if (plan.Fans.Count > 1)
         {
             int many = plan.Fans.Count;
-            (string, int)[] ways = [("more in than out", many == 2 ? 2 : many - 1), ("as many in as out", many / 2), ("more out than in", many == 2 ? 0 : 1)];
-            all.Add(Ask("balance", "More in or more out", build, cooler, plan, ways.Where((_, i) => i != 1 || many % 2 == 0).Select(way => (way.Item1, Balanced(plan, way.Item2)))));
+            (string, int)[] ways =
+            [
+                ("more in than out", many == 2 ? 2 : many - 1),
+                ("as many in as out", many / 2),
+                ("more out than in", many == 2 ? 0 : 1),
+            ];
+            all.Add(
+                Ask(
+                    "balance",
+                    "More in or more out",
+                    build,
+                    cooler,
+                    plan,
+                    ways.Where((_, i) => i != 1 || many % 2 == 0).Select(way => (way.Item1, Balanced(plan, way.Item2)))
+                )
+            );
         }
 
-        HashSet<string?> steered = [.. plan.Fans.Select(fan => fan.Header).Append(cooler?.IsLiquid == true ? plan.Cooler?.FanHeader : null)];
+        HashSet<string?> steered =
+        [
+            .. plan.Fans.Select(fan => fan.Header).Append(cooler?.IsLiquid == true ? plan.Cooler?.FanHeader : null),
+        ];
         if (plan.Headers.Any(header => header.Steering is not null && steered.Contains(header.Name)))
         {
-            all.Add(Ask("follow", cooler?.IsLiquid == true ? "What case and radiator fans follow" : "What the case fans follow", build, cooler, plan,
-                Followed.Where(way => (way.Source != "coolant" || cooler?.IsLiquid == true) && (way.Source is not ("gpu" or "cpu-gpu") || build.Graphics is not null)).Select(way => (
-                    way.Title, plan with { Headers = [.. plan.Headers.Select(header => header.Steering is not null && steered.Contains(header.Name) ? header with { Steering = AirPlanner.SteeringOf(way.Source) } : header)] }))));
+            all.Add(
+                Ask(
+                    "follow",
+                    cooler?.IsLiquid == true ? "What case and radiator fans follow" : "What the case fans follow",
+                    build,
+                    cooler,
+                    plan,
+                    Followed
+                        .Where(way =>
+                            (way.Source != "coolant" || cooler?.IsLiquid == true)
+                            && (way.Source is not ("gpu" or "cpu-gpu") || build.Graphics is not null)
+                        )
+                        .Select(way =>
+                            (
+                                way.Title,
+                                plan with
+                                {
+                                    Headers =
+                                    [
+                                        .. plan.Headers.Select(header =>
+                                            header.Steering is not null && steered.Contains(header.Name)
+                                                ? header with
+                                                {
+                                                    Steering = AirPlanner.SteeringOf(way.Source),
+                                                }
+                                                : header
+                                        ),
+                                    ],
+                                }
+                            )
+                        )
+                )
+            );
         }
 
-        all.Add(Ask("panel", "Panel and filter", build, cooler, plan,
-        [
-            ("closed, filter clean", plan with { PanelOff = false, Filter = FilterState.Clean }), ("closed, filter dusty", plan with { PanelOff = false, Filter = FilterState.Dusty }),
-            ("closed, no filter", plan with { PanelOff = false, Filter = FilterState.None }), ("side panel off", plan with { PanelOff = true }),
-        ]));
+        all.Add(
+            Ask(
+                "panel",
+                "Panel and filter",
+                build,
+                cooler,
+                plan,
+                [
+                    ("closed, filter clean", plan with { PanelOff = false, Filter = FilterState.Clean }),
+                    ("closed, filter dusty", plan with { PanelOff = false, Filter = FilterState.Dusty }),
+                    ("closed, no filter", plan with { PanelOff = false, Filter = FilterState.None }),
+                    ("side panel off", plan with { PanelOff = true }),
+                ]
+            )
+        );
         return [.. all.Where(question => question.Ways.Count > 1)];
     }
 
@@ -100,20 +203,48 @@ public static class AirComparison
 
     private static readonly string[] AirOrder = ["front", "bottom", "side", "top", "rear"];
 
-    private static AirQuestion Ask(string id, string title, Build build, CoolerPart? cooler, AirPlan plan, IEnumerable<(string Title, AirPlan Plan)> ways)
+    private static AirQuestion Ask(
+        string id,
+        string title,
+        Build build,
+        CoolerPart? cooler,
+        AirPlan plan,
+        IEnumerable<(string Title, AirPlan Plan)> ways
+    )
     {
-        AirWay[] all = [.. ways.Select(way =>
-        {
-            AirSolver solver = new(build, cooler, way.Plan);
-            AirAnswer both = solver.Solve();
-            return new AirWay(way.Title, way.Plan, both.ProcessorC, both.CardC, build.Graphics is null ? null : solver.Solve(AirLoad.Card).CardC, both.NoiseDba, both.Pressure, both.CasePa, AirPlanner.Findings(build, cooler, way.Plan).Count == 0, Same(way.Plan, plan));
-        })];
+        AirWay[] all =
+        [
+            .. ways.Select(way =>
+            {
+                AirSolver solver = new(build, cooler, way.Plan);
+                AirAnswer both = solver.Solve();
+                return new AirWay(
+                    way.Title,
+                    way.Plan,
+                    both.ProcessorC,
+                    both.CardC,
+                    build.Graphics is null ? null : solver.Solve(AirLoad.Card).CardC,
+                    both.NoiseDba,
+                    both.Pressure,
+                    both.CasePa,
+                    AirPlanner.Findings(build, cooler, way.Plan).Count == 0,
+                    Same(way.Plan, plan)
+                );
+            }),
+        ];
         return new AirQuestion(id, title, all, Sentence(all));
     }
 
     private static bool Same(AirPlan a, AirPlan b) =>
-        a.Cooler == b.Cooler && a.PanelOff == b.PanelOff && a.Filter == b.Filter && a.Fans.SequenceEqual(b.Fans)
-        && a.Headers.Zip(b.Headers).All(pair => pair.First.Steering?.Source == pair.Second.Steering?.Source && (pair.First.Steering?.Points ?? []).SequenceEqual(pair.Second.Steering?.Points ?? []));
+        a.Cooler == b.Cooler
+        && a.PanelOff == b.PanelOff
+        && a.Filter == b.Filter
+        && a.Fans.SequenceEqual(b.Fans)
+        && a.Headers.Zip(b.Headers)
+            .All(pair =>
+                pair.First.Steering?.Source == pair.Second.Steering?.Source
+                && (pair.First.Steering?.Points ?? []).SequenceEqual(pair.Second.Steering?.Points ?? [])
+            );
 
     /// <summary>Which way is best for which chip, and what it takes from the other.</summary>
     private static string Sentence(AirWay[] all)
@@ -124,13 +255,23 @@ public static class AirComparison
             return "None of these goes in.";
         }
 
-        AirWay cool = able.MinBy(way => way.ProcessorC ?? 0)!, card = able.MinBy(way => way.CardC ?? 0)!, quiet = able.MinBy(way => way.NoiseDba)!;
-        bool processorNotices = cool.ProcessorC is not null && able.Max(way => way.ProcessorC) - cool.ProcessorC >= AlikeC, cardNotices = card.CardC is not null && able.Max(way => way.CardC) - card.CardC >= AlikeC;
-        string chips = !processorNotices && !cardNotices ? "The chips hardly notice"
-            : !processorNotices ? $"The card is coolest with {card.Title} ({card.CardC:0} °C){(cool.ProcessorC is null ? "" : ", and the processor hardly notices")}"
-            : cool == card || card.CardC is null || cool.CardC - card.CardC < AlikeC ? $"Coolest with {cool.Title}: processor {cool.ProcessorC:0} °C{(cool.CardC is { } at ? $", card {at:0} °C" : "")}"
-            : $"Processor coolest with {cool.Title} ({cool.ProcessorC:0} °C, card {cool.CardC:0}), card with {card.Title} ({card.CardC:0} °C, processor {card.ProcessorC:0})";
+        AirWay cool = able.MinBy(way => way.ProcessorC ?? 0)!,
+            card = able.MinBy(way => way.CardC ?? 0)!,
+            quiet = able.MinBy(way => way.NoiseDba)!;
+        bool processorNotices = cool.ProcessorC is not null && able.Max(way => way.ProcessorC) - cool.ProcessorC >= AlikeC,
+            cardNotices = card.CardC is not null && able.Max(way => way.CardC) - card.CardC >= AlikeC;
+        string chips =
+            !processorNotices && !cardNotices ? "The chips hardly notice"
+            : !processorNotices
+                ? $"The card is coolest with {card.Title} ({card.CardC:0} "
+                    + $"°C){(cool.ProcessorC is null ? "" : ", and the processor hardly notices")}"
+            : cool == card || card.CardC is null || cool.CardC - card.CardC < AlikeC
+                ? $"Coolest with {cool.Title}: processor {cool.ProcessorC:0} °C{(cool.CardC is { } at ? $", card {at:0} °C" : "")}"
+            : $"Processor coolest with {cool.Title} ({cool.ProcessorC:0} °C, card {cool.CardC:0}), card with {card.Title} "
+                + $"({card.CardC:0} °C, processor {card.ProcessorC:0})";
         AirWay coolest = processorNotices ? cool : card;
-        return quiet != coolest && coolest.NoiseDba - quiet.NoiseDba >= 1 ? $"{chips}; quietest with {quiet.Title}, by {coolest.NoiseDba - quiet.NoiseDba:0} dB(A)." : $"{chips}.";
+        return quiet != coolest && coolest.NoiseDba - quiet.NoiseDba >= 1
+            ? $"{chips}; quietest with {quiet.Title}, by {coolest.NoiseDba - quiet.NoiseDba:0} dB(A)."
+            : $"{chips}.";
     }
 }

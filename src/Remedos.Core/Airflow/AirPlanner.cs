@@ -38,24 +38,74 @@ public static class AirPlanner
         {
             if (places.FirstOrDefault(place => place.Place == at.Key) is not { } place)
             {
-                found.AddRange(at.Select(fan => new AirFinding("no-place", fan.Id, null, build.Case is null ? "Measure first: where the case takes fans." : $"The case takes no fan at the {at.Key}.")));
+                found.AddRange(
+                    at.Select(fan => new AirFinding(
+                        "no-place",
+                        fan.Id,
+                        null,
+                        build.Case is null ? "Measure first: where the case takes fans." : $"The case takes no fan at the {at.Key}."
+                    ))
+                );
                 continue;
             }
 
-            found.AddRange(at.Where(fan => !place.SizesMm.Contains(fan.SizeMm)).Select(fan => new AirFinding("fan-size", fan.Id, null, $"At the {at.Key} the case takes fans of {string.Join(", ", place.SizesMm.Select(Mm))}, not of {Mm(fan.SizeMm)}.")));
-            double taken = at.Where(fan => place.SizesMm.Contains(fan.SizeMm)).Sum(fan => fan.SizeMm) + (hung == at.Key ? cooler!.RadiatorSizeMm!.Value : 0), room = place.Count * place.SizesMm.Max();
+            found.AddRange(
+                at.Where(fan => !place.SizesMm.Contains(fan.SizeMm))
+                    .Select(fan => new AirFinding(
+                        "fan-size",
+                        fan.Id,
+                        null,
+                        $"At the {at.Key} the case takes fans of {string.Join(", ", place.SizesMm.Select(Mm))}, not of {Mm(fan.SizeMm)}."
+                    ))
+            );
+            double taken =
+                    at.Where(fan => place.SizesMm.Contains(fan.SizeMm)).Sum(fan => fan.SizeMm)
+                    + (hung == at.Key ? cooler!.RadiatorSizeMm!.Value : 0),
+                room = place.Count * place.SizesMm.Max();
             if (at.Count() > place.Count || taken > room)
             {
-                found.Add(new AirFinding("place-full", at.Last().Id, taken > room ? taken - room : null, $"The {at.Key} takes {place.Count} {(place.Count == 1 ? "fan" : "fans")}{(hung == at.Key ? ", and the radiator hangs there" : $", not {at.Count()}")}."));
+                found.Add(
+                    new AirFinding(
+                        "place-full",
+                        at.Last().Id,
+                        taken > room ? taken - room : null,
+                        $"The {at.Key} takes {place.Count} "
+                            + $"{(place.Count == 1 ? "fan" : "fans")}"
+                            + $"{(hung == at.Key ? ", and the radiator hangs there" : $", not {at.Count()}")}."
+                    )
+                );
             }
         }
 
         if (hung is not null)
         {
             RadiatorPlace? place = build.Case?.Radiators?.FirstOrDefault(one => one.Place == hung);
-            found.AddRange(build.Case?.Radiators is null ? [new AirFinding(FitReason.MeasureNeeded, "radiator", null, "Measure first: where the case takes a radiator, and which.")]
-                : place is null || !place.SizesMm.Contains(cooler!.RadiatorSizeMm!.Value) ? [new AirFinding(FitReason.RadiatorSize, "radiator", null, $"The case has no place for a radiator of {Mm(cooler!.RadiatorSizeMm!.Value)} at the {hung}{(place is null ? "" : $", only for {string.Join(", ", place.SizesMm.Select(Mm))}")}.")]
-                : Fit.ReasonAgainst(build, cooler, place) is { } reason ? [new AirFinding(reason.Code, "radiator", reason.ByMm, reason.Message)] : []);
+            found.AddRange(
+                build.Case?.Radiators is null
+                    ?
+                    [
+                        new AirFinding(
+                            FitReason.MeasureNeeded,
+                            "radiator",
+                            null,
+                            "Measure first: where the case takes a radiator, and which."
+                        ),
+                    ]
+                : place is null || !place.SizesMm.Contains(cooler!.RadiatorSizeMm!.Value)
+                    ?
+                    [
+                        new AirFinding(
+                            FitReason.RadiatorSize,
+                            "radiator",
+                            null,
+                            $"The case has no place for a radiator of {Mm(cooler!.RadiatorSizeMm!.Value)} at the "
+                                + $"{hung}{(place is null ? "" : $", only for {string.Join(", ", place.SizesMm.Select(Mm))}")}."
+                        ),
+                    ]
+                : Fit.ReasonAgainst(build, cooler, place) is { } reason
+                    ? [new AirFinding(reason.Code, "radiator", reason.ByMm, reason.Message)]
+                : []
+            );
         }
 
         return found;
@@ -72,14 +122,30 @@ public static class AirPlanner
             all.Add(new Clearance("card-front", free, free >= 0 ? $"{Mm(free)} before the card" : $"card {Mm(-free)} too long"));
         }
 
-        if (hung is not null && build.Case?.Radiators?.FirstOrDefault(place => place.Place == hung)?.MaxThicknessMm is { } room && cooler!.RadiatorThicknessMm is { } thick)
+        if (
+            hung is not null
+            && build.Case?.Radiators?.FirstOrDefault(place => place.Place == hung)?.MaxThicknessMm is { } room
+            && cooler!.RadiatorThicknessMm is { } thick
+        )
         {
-            all.Add(new Clearance("radiator", room - thick, room >= thick ? $"{Mm(room - thick)} behind the radiator" : $"radiator {Mm(thick - room)} too thick"));
+            all.Add(
+                new Clearance(
+                    "radiator",
+                    room - thick,
+                    room >= thick ? $"{Mm(room - thick)} behind the radiator" : $"radiator {Mm(thick - room)} too thick"
+                )
+            );
         }
 
         if (hung is null && cooler?.HeightMm is { } high && build.Case?.MaxCoolerHeightMm is { } under)
         {
-            all.Add(new Clearance("cooler-panel", under - high, under >= high ? $"{Mm(under - high)} under the panel" : $"cooler {Mm(high - under)} too high"));
+            all.Add(
+                new Clearance(
+                    "cooler-panel",
+                    under - high,
+                    under >= high ? $"{Mm(under - high)} under the panel" : $"cooler {Mm(high - under)} too high"
+                )
+            );
         }
 
         return all;

@@ -17,9 +17,24 @@ public sealed record FanState(string Id, double Rpm, double Percent, double Infl
 /// <param name="CoolerRpm">Of the cooler's fans; null without.</param>
 /// <param name="Converged">False where the fan curves pull at each other and no speed agrees with them all.</param>
 public sealed record AirAnswer(
-    double CasePa, string Pressure, double ExchangeM3PerH, IReadOnlyList<FanState> Fans, IReadOnlyList<double> OpeningInflowsM3PerH, double CaseAirC, double? ProcessorC, double? CardC, double? LiquidC, double? CoolerRpm, double NoiseDba, bool Converged = true)
+    double CasePa,
+    string Pressure,
+    double ExchangeM3PerH,
+    IReadOnlyList<FanState> Fans,
+    IReadOnlyList<double> OpeningInflowsM3PerH,
+    double CaseAirC,
+    double? ProcessorC,
+    double? CardC,
+    double? LiquidC,
+    double? CoolerRpm,
+    double NoiseDba,
+    bool Converged = true
+)
 {
-    public const string MoreIn = "more-in", Balanced = "balanced", MoreOut = "more-out";
+    /// <summary>Whether the fans push more air in than out, as much, or less.</summary>
+    public const string MoreIn = "more-in",
+        Balanced = "balanced",
+        MoreOut = "more-out";
 
     /// <summary>What a fan curve reads that follows this; the next best thing where there is no such sensor.</summary>
     /// <param name="source">Of <see cref="Steering.Sources"/>.</param>
@@ -49,7 +64,8 @@ public sealed class AirSolver
     /// <summary>The machine, level.</summary>
     /// <param name="load">Of <see cref="AirLoad"/>.</param>
     /// <param name="roomC">Null for the build's room.</param>
-    public AirAnswer Solve(string load = AirLoad.Both, double? roomC = null) => Solve(AirLoad.ProcessorW(_build, load), AirLoad.CardW(_build, load), roomC ?? _build.RoomC);
+    public AirAnswer Solve(string load = AirLoad.Both, double? roomC = null) =>
+        Solve(AirLoad.ProcessorW(_build, load), AirLoad.CardW(_build, load), roomC ?? _build.RoomC);
 
     /// <summary>The machine, level, at given powers.</summary>
     /// <param name="held">A header whose fans turn at a given share instead of by their curve; −1 for none.</param>
@@ -57,10 +73,24 @@ public sealed class AirSolver
     {
         SteadyResult at = _solver.Solve(new SteadyLoad(processorW, cardW, roomC, _plan.PanelOff, Held: held, HeldAt: heldShare));
         AirState air = at.Air;
-        string pressure = air.CasePa > FeltPa ? AirAnswer.MoreIn : air.CasePa < -FeltPa ? AirAnswer.MoreOut : AirAnswer.Balanced;
+        string pressure =
+            air.CasePa > FeltPa ? AirAnswer.MoreIn
+            : air.CasePa < -FeltPa ? AirAnswer.MoreOut
+            : AirAnswer.Balanced;
         return new AirAnswer(
-            air.CasePa, pressure, air.ExchangeM3PerH, States(air, at), air.OpeningInflowsM3PerH, at.CaseAirC, at.ChipC, at.CardC, at.LiquidC, at.CoolerRpm,
-            AirPlans.NoiseDba(_cooler, _plan, at), at.Converged);
+            air.CasePa,
+            pressure,
+            air.ExchangeM3PerH,
+            States(air, at),
+            air.OpeningInflowsM3PerH,
+            at.CaseAirC,
+            at.ChipC,
+            at.CardC,
+            at.LiquidC,
+            at.CoolerRpm,
+            AirPlans.NoiseDba(_cooler, _plan, at),
+            at.Converged
+        );
     }
 
     private List<FanState> States(AirState air, SteadyResult at)
@@ -69,18 +99,37 @@ public sealed class AirSolver
         // A case of which no fan is known is computed with the usual ones; they are not told.
         for (int i = 0; i < _plan.Fans.Count; i++)
         {
-            double share = AirPlans.ShareOf(_plan, _plan.Fans[i].Header, at), inflow = air.FanInflowsM3PerH[i];
-            states.Add(new FanState(_plan.Fans[i].Id, share * _machine.Fans[i].MaxRpm, 100 * share, inflow, share > 0.05 && inflow != 0 && inflow > 0 != _machine.Fans[i].Inward));
+            double share = AirPlans.ShareOf(_plan, _plan.Fans[i].Header, at),
+                inflow = air.FanInflowsM3PerH[i];
+            states.Add(
+                new FanState(
+                    _plan.Fans[i].Id,
+                    share * _machine.Fans[i].MaxRpm,
+                    100 * share,
+                    inflow,
+                    share > 0.05 && inflow != 0 && inflow > 0 != _machine.Fans[i].Inward
+                )
+            );
         }
 
         if (_machine.RadiatorFans > 0)
         {
             double inflow = air.FanInflowsM3PerH.Skip(_machine.RadiatorFrom).Take(_machine.RadiatorFans).Sum();
-            states.Add(new FanState("radiator", at.CoolerRpm ?? 0, 100 * at.CoolerFanShare, inflow, inflow != 0 && inflow > 0 != _machine.Fans[_machine.RadiatorFrom].Inward));
+            states.Add(
+                new FanState(
+                    "radiator",
+                    at.CoolerRpm ?? 0,
+                    100 * at.CoolerFanShare,
+                    inflow,
+                    inflow != 0 && inflow > 0 != _machine.Fans[_machine.RadiatorFrom].Inward
+                )
+            );
         }
 
         double supply = air.FanInflowsM3PerH[^1];
-        states.Add(new FanState("supply", Defaults.SupplyFanShare * FanLaw.Supply.MaxRpm, 100 * Defaults.SupplyFanShare, supply, supply > 0));
+        states.Add(
+            new FanState("supply", Defaults.SupplyFanShare * FanLaw.Supply.MaxRpm, 100 * Defaults.SupplyFanShare, supply, supply > 0)
+        );
         return states;
     }
 }

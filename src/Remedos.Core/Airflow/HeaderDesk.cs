@@ -8,20 +8,41 @@ namespace Remedos.Core.Airflow;
 /// <param name="CurrentA">All together; null while one of them is not known.</param>
 /// <param name="MaxCurrentA">Null while it is not known.</param>
 /// <param name="Splitter">Whether it needs one.</param>
-public sealed record HeaderLoad(string Name, IReadOnlyList<string> Loads, double? CurrentA, double? MaxCurrentA, bool Splitter, bool Overloaded, IReadOnlyList<string> Sentences);
+public sealed record HeaderLoad(
+    string Name,
+    IReadOnlyList<string> Loads,
+    double? CurrentA,
+    double? MaxCurrentA,
+    bool Splitter,
+    bool Overloaded,
+    IReadOnlyList<string> Sentences
+);
 
 /// <summary>Which fan goes where, what each header carries, and what shares one.</summary>
 public static class HeaderDesk
 {
-    public const string Cooler = "cooler", Pump = "pump", Supply = "supply";
+    /// <summary>What hangs on a header beside the case's fans.</summary>
+    public const string Cooler = "cooler",
+        Pump = "pump",
+        Supply = "supply";
 
     /// <summary>Every header of the plan in its order, and last the supply when something hangs on it.</summary>
     public static IReadOnlyList<HeaderLoad> Of(CoolerPart? cooler, AirPlan plan)
     {
-        List<(string? Header, string Load, string Words, double? CurrentA)> plugs = [.. plan.Fans.Select(fan => (fan.Header, fan.Id, $"the {fan.Place} fan", fan.CurrentA))];
+        List<(string? Header, string Load, string Words, double? CurrentA)> plugs =
+        [
+            .. plan.Fans.Select(fan => (fan.Header, fan.Id, $"the {fan.Place} fan", fan.CurrentA)),
+        ];
         if (cooler?.Fans is { Count: > 0 } fans)
         {
-            plugs.Add((plan.Cooler?.FanHeader, Cooler, cooler.IsLiquid ? "the radiator’s fans" : "the cooler’s fan", fans.Any(fan => fan.CurrentA is null) ? null : fans.Sum(fan => fan.CurrentA)));
+            plugs.Add(
+                (
+                    plan.Cooler?.FanHeader,
+                    Cooler,
+                    cooler.IsLiquid ? "the radiator’s fans" : "the cooler’s fan",
+                    fans.Any(fan => fan.CurrentA is null) ? null : fans.Sum(fan => fan.CurrentA)
+                )
+            );
         }
 
         if (cooler?.IsLiquid == true)
@@ -40,22 +61,62 @@ public static class HeaderDesk
             bool pump = on.Any(plug => plug.Load == Pump);
             string[] unknown = [.. on.Where(plug => plug.CurrentA is null).Select(plug => plug.Words).Distinct()];
             string[] shared = [.. on.Select(plug => plug.Words).Distinct()];
-            loads.Add(new HeaderLoad(header.Name, [.. on.Select(plug => plug.Load)], sum, header.MaxCurrentA, wires > 1, over,
-            [
-                .. new[]
-                {
-                    over ? $"{header.Name} carries {Amperes(header.MaxCurrentA!.Value)} and is asked for {Amperes(least)}: move one, or take a hub with its own supply." : null,
-                    unknown.Length > 0 ? $"Read on the label what {string.Join(" and ", unknown)} {(unknown.Length == 1 && !unknown[0].EndsWith("fans", StringComparison.Ordinal) ? "draws" : "draw")}." : null,
-                    on.Length > 0 && header.MaxCurrentA is null ? $"What {header.Name} can carry stands in the board’s handbook; 1 A is usual." : null,
-                    pump && header.Steering is not null ? $"The pump hangs on {header.Name}, which is steered: set it to full, or it slows the pump." : null,
-                    pump && on.Length > 1 ? "Nothing else belongs on the pump’s header." : null,
-                    on.Length > 1 && !pump && shared.Length > 1 ? $"One curve moves {string.Join(" and ", shared)} together." : null,
-                }.OfType<string>(),
-            ]));
+            loads.Add(
+                new HeaderLoad(
+                    header.Name,
+                    [.. on.Select(plug => plug.Load)],
+                    sum,
+                    header.MaxCurrentA,
+                    wires > 1,
+                    over,
+                    [
+                        .. new[]
+                        {
+                            over
+                                ? $"{header.Name} carries {Amperes(header.MaxCurrentA!.Value)} and is asked for {Amperes(least)}: move "
+                                    + $"one, or take a hub with its own supply."
+                                : null,
+                            unknown.Length > 0
+                                ? $"Read on the label what {string.Join(" and ", unknown)} "
+                                    + (unknown.Length == 1 && !unknown[0].EndsWith("fans", StringComparison.Ordinal) ? "draws" : "draw")
+                                    + "."
+                                : null,
+                            on.Length > 0 && header.MaxCurrentA is null
+                                ? $"What {header.Name} can carry stands in the board’s handbook; 1 A is usual."
+                                : null,
+                            pump && header.Steering is not null
+                                ? $"The pump hangs on {header.Name}, which is steered: set it to full, or it slows the pump."
+                                : null,
+                            pump && on.Length > 1 ? "Nothing else belongs on the pump’s header." : null,
+                            on.Length > 1 && !pump && shared.Length > 1
+                                ? $"One curve moves {string.Join(" and ", shared)} together."
+                                : null,
+                        }.OfType<string>(),
+                    ]
+                )
+            );
         }
 
         string[] free = [.. plugs.Where(plug => plug.Header is null).Select(plug => plug.Load)];
-        return free.Length == 0 ? loads : [.. loads, new HeaderLoad(Supply, free, null, null, false, false, [free.Contains(Pump) ? "The pump runs full from the supply; nobody sees its speed there." : "From the supply they run full always."])];
+        return free.Length == 0
+            ? loads
+            :
+            [
+                .. loads,
+                new HeaderLoad(
+                    Supply,
+                    free,
+                    null,
+                    null,
+                    false,
+                    false,
+                    [
+                        free.Contains(Pump)
+                            ? "The pump runs full from the supply; nobody sees its speed there."
+                            : "From the supply they run full always.",
+                    ]
+                ),
+            ];
     }
 
     private static string Amperes(double amperes) => $"{amperes.ToString("0.##", CultureInfo.InvariantCulture)} A";

@@ -11,16 +11,29 @@ namespace Remedos.Core.Airflow;
 /// <param name="LateMinutes">How long fans that follow the liquid lag behind the chip; null for others.</param>
 /// <param name="Holds">Whether limit and noise are both held.</param>
 /// <param name="Sentence">What to do, or what cannot be had together.</param>
-public sealed record SteeringAdvice(string Header, Steering Steering, double? ProcessorC, double? HottestC, double? CardC, double NoiseDba, double RestingDba, double? LateMinutes, bool Holds, string Sentence);
+public sealed record SteeringAdvice(
+    string Header,
+    Steering Steering,
+    double? ProcessorC,
+    double? HottestC,
+    double? CardC,
+    double NoiseDba,
+    double RestingDba,
+    double? LateMinutes,
+    bool Holds,
+    string Sentence
+);
 
 /// <summary>
-/// Finds a header's curve from a wanted limit and a wanted noise. At each work the fans' least sufficient speed is looked for (temperatures fall and noise rises with the speed, so it is bracketed), and the curve is laid
+/// Finds a header's curve from a wanted limit and a wanted noise. At each work the fans' least sufficient speed is looked for (temperatures
+/// fall and noise rises with the speed, so it is bracketed), and the curve is laid
 /// through those states: there it holds by itself. Between them a rising curve against a falling temperature has one crossing.
 /// </summary>
 public static class SteeringPlan
 {
     /// <summary>No fan is steered below this, for many would stop; a point so far below the limit calls for all, °C.</summary>
-    private const double LeastShare = 0.25, FullBelowC = 3;
+    private const double LeastShare = 0.25,
+        FullBelowC = 3;
 
     /// <summary>A steeper last stretch would make the fans hunt, °C.</summary>
     private const double LeastStepC = 3;
@@ -40,31 +53,96 @@ public static class SteeringPlan
     /// <param name="source">What it shall follow; of <see cref="Steering.Sources"/>.</param>
     /// <param name="limitC">Wanted of the processor at full.</param>
     /// <param name="noiseDba">Wanted at most; null when it does not matter.</param>
-    public static SteeringAdvice Of(Build build, CoolerPart? cooler, AirPlan plan, int header, string source, double limitC, double? noiseDba)
+    public static SteeringAdvice Of(
+        Build build,
+        CoolerPart? cooler,
+        AirPlan plan,
+        int header,
+        string source,
+        double limitC,
+        double? noiseDba
+    )
     {
         AirSolver solver = new(build, cooler, plan);
-        double watts = AirLoad.ProcessorW(build, AirLoad.Both), card = AirLoad.CardW(build, AirLoad.Both), hottest = Math.Max(build.HottestRoomC ?? build.RoomC, build.RoomC);
-        AirAnswer At(double share, double work, double room) => solver.Solve(AirLoad.ProcessorW(build, AirLoad.Rest) + (work * (watts - AirLoad.ProcessorW(build, AirLoad.Rest))), AirLoad.CardW(build, AirLoad.Rest) + (work * (card - AirLoad.CardW(build, AirLoad.Rest))), room, header, share);
+        double watts = AirLoad.ProcessorW(build, AirLoad.Both),
+            card = AirLoad.CardW(build, AirLoad.Both),
+            hottest = Math.Max(build.HottestRoomC ?? build.RoomC, build.RoomC);
+        AirAnswer At(double share, double work, double room) =>
+            solver.Solve(
+                AirLoad.ProcessorW(build, AirLoad.Rest) + (work * (watts - AirLoad.ProcessorW(build, AirLoad.Rest))),
+                AirLoad.CardW(build, AirLoad.Rest) + (work * (card - AirLoad.CardW(build, AirLoad.Rest))),
+                room,
+                header,
+                share
+            );
 
         // Seals and pump of a loop want cooler liquid than the chip needs, where it can be had.
         bool spares = (At(1, 1, build.RoomC).LiquidC ?? 0) <= LiquidAtMostC;
         bool Holds(AirAnswer air) => (air.ProcessorC ?? 0) <= limitC && (!spares || (air.LiquidC ?? 0) <= LiquidAtMostC);
-        double need = Least(share => Holds(At(share, 1, build.RoomC))) ?? 1, loudest = noiseDba is { } most ? Least(share => At(share, 1, build.RoomC).NoiseDba > most) ?? 1 : 1;
-        bool cools = (At(1, 1, build.RoomC).ProcessorC ?? 0) <= limitC, quiet = need <= loudest || noiseDba is null;
+        double need = Least(share => Holds(At(share, 1, build.RoomC))) ?? 1,
+            loudest = noiseDba is { } most ? Least(share => At(share, 1, build.RoomC).NoiseDba > most) ?? 1 : 1;
+        bool cools = (At(1, 1, build.RoomC).ProcessorC ?? 0) <= limitC,
+            quiet = need <= loudest || noiseDba is null;
         // The limit goes before the ears: a chip that is too hot is a fault, a fan that is heard is none.
-        double full = Math.Max(LeastShare, need), half = Math.Max(LeastShare, Math.Min(full, Least(share => (At(share, HalfWork, build.RoomC).ProcessorC ?? 0) <= limitC - 8) ?? full));
-        AirAnswer resting = At(LeastShare, 0, build.RoomC), middle = At(half, HalfWork, build.RoomC), atFull = At(full, 1, build.RoomC);
-        Steering steering = new(source, Points((resting.SourceC(source), LeastShare), (middle.SourceC(source), half), (atFull.SourceC(source), full), Ceiling(source, limitC, build, atFull)));
-        AirSolver settled = new(build, cooler, plan with { Headers = [.. plan.Headers.Select((one, i) => i == header ? one with { Steering = steering } : one)] });
-        AirAnswer now = settled.Solve(), hot = settled.Solve(AirLoad.Both, hottest);
-        double? late = source == "coolant" && cooler is { IsLiquid: true, RadiatorSizeMm: { } size } ? Math.Log(2) * Defaults.LoopJPerKMm * size * new CoolerCurve(cooler).FinsAt(now.CoolerRpm ?? 0) / 60 : null;
+        double full = Math.Max(LeastShare, need),
+            half = Math.Max(
+                LeastShare,
+                Math.Min(full, Least(share => (At(share, HalfWork, build.RoomC).ProcessorC ?? 0) <= limitC - 8) ?? full)
+            );
+        AirAnswer resting = At(LeastShare, 0, build.RoomC),
+            middle = At(half, HalfWork, build.RoomC),
+            atFull = At(full, 1, build.RoomC);
+        Steering steering = new(
+            source,
+            Points(
+                (resting.SourceC(source), LeastShare),
+                (middle.SourceC(source), half),
+                (atFull.SourceC(source), full),
+                Ceiling(source, limitC, build, atFull)
+            )
+        );
+        AirSolver settled = new(
+            build,
+            cooler,
+            plan with
+            {
+                Headers = [.. plan.Headers.Select((one, i) => i == header ? one with { Steering = steering } : one)],
+            }
+        );
+        AirAnswer now = settled.Solve(),
+            hot = settled.Solve(AirLoad.Both, hottest);
+        double? late =
+            source == "coolant" && cooler is { IsLiquid: true, RadiatorSizeMm: { } size }
+                ? Math.Log(2) * Defaults.LoopJPerKMm * size * new CoolerCurve(cooler).FinsAt(now.CoolerRpm ?? 0) / 60
+                : null;
         bool holds = cools && quiet;
         string name = plan.Headers[header].Name;
-        string sentence = !cools ? $"Not even at full does {name} hold {limitC:0} °C: it comes to {At(1, 1, build.RoomC).ProcessorC:0} °C at {At(1, 1, build.RoomC).NoiseDba:0} dB(A). Cap the power or change the cooler."
-            : !quiet ? $"{limitC:0} °C and {noiseDba:0} dB(A) are not to be had together: {limitC:0} °C wants {now.NoiseDba:0} dB(A), and {noiseDba:0} dB(A) gives {At(Math.Max(LeastShare, loudest), 1, build.RoomC).ProcessorC:0} °C."
-            : $"Type these points in for {name}: {now.ProcessorC:0} °C and {now.NoiseDba:0} dB(A) with both at full{(hottest > build.RoomC ? $", {hot.ProcessorC:0} °C in the hottest room" : "")}.";
-        string lag = late > LateFrom ? $" The liquid needs {late:0.0} minutes to come half of its way: the fans follow that late, and go on as long after the work." : "";
-        return new SteeringAdvice(name, steering, now.ProcessorC, hot.ProcessorC, now.CardC, now.NoiseDba, settled.Solve(AirLoad.Rest).NoiseDba, late, holds, sentence + lag);
+        string sentence =
+            !cools
+                ? $"Not even at full does {name} hold {limitC:0} °C: it comes to {At(1, 1, build.RoomC).ProcessorC:0} °C at "
+                    + $"{At(1, 1, build.RoomC).NoiseDba:0} dB(A). Cap the power or change the cooler."
+            : !quiet
+                ? $"{limitC:0} °C and {noiseDba:0} dB(A) are not to be had together: {limitC:0} °C wants {now.NoiseDba:0} dB(A), and "
+                    + $"{noiseDba:0} dB(A) gives {At(Math.Max(LeastShare, loudest), 1, build.RoomC).ProcessorC:0} °C."
+            : $"Type these points in for {name}: {now.ProcessorC:0} °C and {now.NoiseDba:0} dB(A) with both at "
+                + $"full{(hottest > build.RoomC ? $", {hot.ProcessorC:0} °C in the hottest room" : "")}.";
+        string lag =
+            late > LateFrom
+                ? $" The liquid needs {late:0.0} minutes to come half of its way: the fans follow that late, and go on as long after "
+                    + $"the work."
+                : "";
+        return new SteeringAdvice(
+            name,
+            steering,
+            now.ProcessorC,
+            hot.ProcessorC,
+            now.CardC,
+            now.NoiseDba,
+            settled.Solve(AirLoad.Rest).NoiseDba,
+            late,
+            holds,
+            sentence + lag
+        );
     }
 
     /// <summary>The least share at which something holds that holds from some speed on; null when it never does.</summary>
@@ -89,8 +167,14 @@ public static class SteeringPlan
     private static (double C, double Share) Ceiling(string source, double limitC, Build build, AirAnswer full)
     {
         double nearLimit = Math.Max(limitC + 2, build.Processor.TemperatureLimitC - FullBelowC);
-        double now = full.SourceC(source), far = now + Math.Max(LeastStepC, nearLimit - (full.ProcessorC ?? nearLimit));
-        return (source is "cpu" or "cpu-gpu" ? nearLimit : source == "coolant" ? Math.Max(now + LeastStepC, Math.Min(far, LiquidAtMostC + LeastStepC)) : far, 1);
+        double now = full.SourceC(source),
+            far = now + Math.Max(LeastStepC, nearLimit - (full.ProcessorC ?? nearLimit));
+        return (
+            source is "cpu" or "cpu-gpu" ? nearLimit
+            : source == "coolant" ? Math.Max(now + LeastStepC, Math.Min(far, LiquidAtMostC + LeastStepC))
+            : far,
+            1
+        );
     }
 
     /// <summary>Whole degrees and percents, each hotter than the one before and no slower.</summary>

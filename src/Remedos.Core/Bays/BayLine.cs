@@ -7,18 +7,26 @@ namespace Remedos.Core.Bays;
 /// <param name="LeftOut">Sentences for values that cannot be and were taken out of the reading.</param>
 public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note, string? Problem, IReadOnlyList<string> LeftOut)
 {
-    private const int MostOfOneRole = 1024, LongestText = 300, MostMissing = 60;
+    private const int MostOfOneRole = 1024,
+        LongestText = 300,
+        MostMissing = 60;
 
-    /// <summary>Reads a line. What is no line of the protocol at all is a problem; a single value that cannot be is left out, so that a sensor's fault stops nobody.</summary>
+    /// <summary>
+    /// Reads a line. What is no line of the protocol at all is a problem; a single value that cannot be is left out, so that a sensor's
+    /// fault stops nobody.
+    /// </summary>
     public static BayLine Parse(string line)
     {
         try
         {
             using JsonDocument document = JsonDocument.Parse(line);
             JsonElement root = document.RootElement;
-            return root.ValueKind != JsonValueKind.Object ? Wrong("expected an object such as { \"seq\": 1, \"t\": 0.0, \"cpu-temperature\": 34.0 }.")
+            return root.ValueKind != JsonValueKind.Object
+                    ? Wrong("expected an object such as { \"seq\": 1, \"t\": 0.0, \"cpu-temperature\": 34.0 }.")
                 : root.TryGetProperty("hello", out JsonElement hello) ? HelloOf(hello)
-                : root.TryGetProperty("note", out JsonElement note) ? note.ValueKind == JsonValueKind.String ? new BayLine(null, null, Short(note.GetString()!), null, []) : Wrong("“note” is no text.")
+                : root.TryGetProperty("note", out JsonElement note)
+                    ? note.ValueKind == JsonValueKind.String ? new BayLine(null, null, Short(note.GetString()!), null, [])
+                        : Wrong("“note” is no text.")
                 : ReadingOf(root);
         }
         catch (InvalidOperationException)
@@ -46,10 +54,13 @@ public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note,
             if (property.Name is "seq" or "t")
             {
                 double number = Number(property.Value);
-                bool can = property.Name == "seq" ? number >= 1 && number == Math.Floor(number) && number < 1e15 : number is >= 0 and < 1e10;
+                bool can =
+                    property.Name == "seq" ? number >= 1 && number == Math.Floor(number) && number < 1e15 : number is >= 0 and < 1e10;
                 if (!can)
                 {
-                    return Wrong(double.IsNaN(number) ? $"“{property.Name}” is no number." : $"“{property.Name}” is {number}, and must not be.");
+                    return Wrong(
+                        double.IsNaN(number) ? $"“{property.Name}” is no number." : $"“{property.Name}” is {number}, and must not be."
+                    );
                 }
 
                 (sequence, seconds) = property.Name == "seq" ? ((long)number, seconds) : (sequence, number);
@@ -85,7 +96,9 @@ public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note,
             }
         }
 
-        return sequence == 0 ? Wrong("“seq” is missing.") : double.IsNaN(seconds) ? Wrong("“t” is missing.") : new BayLine(new BayReading(sequence, seconds, values), null, null, null, leftOut);
+        return sequence == 0 ? Wrong("“seq” is missing.")
+            : double.IsNaN(seconds) ? Wrong("“t” is missing.")
+            : new BayLine(new BayReading(sequence, seconds, values), null, null, null, leftOut);
 
         bool Take(BayChannel channel, double value)
         {
@@ -110,26 +123,51 @@ public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note,
             return Wrong("“hello” is an object such as { \"machine\": \"…\", \"obeys\": [\"load\"], \"missing\": [] }.");
         }
 
-        if (hello.TryGetProperty("missing", out JsonElement lacks) && lacks.ValueKind == JsonValueKind.Array && lacks.GetArrayLength() > MostMissing)
+        if (
+            hello.TryGetProperty("missing", out JsonElement lacks)
+            && lacks.ValueKind == JsonValueKind.Array
+            && lacks.GetArrayLength() > MostMissing
+        )
         {
             return Wrong($"“hello.missing” has {lacks.GetArrayLength()} entries; {MostMissing} are the most.");
         }
 
-        string? machine = hello.TryGetProperty("machine", out JsonElement words) && words.ValueKind == JsonValueKind.String ? Short(words.GetString()!) : null;
-        string[] Texts(string name) => hello.TryGetProperty(name, out JsonElement list) && list.ValueKind == JsonValueKind.Array ? [.. list.EnumerateArray().Where(one => one.ValueKind == JsonValueKind.String).Select(one => one.GetString()!)] : [];
-        string[] obeys = [.. Texts("obeys").Distinct()], missing = [.. Texts("missing").Distinct()];
-        return obeys.FirstOrDefault(one => !BayHello.AllObeys.Contains(one)) is { } unknown ? Wrong($"“hello.obeys” knows {string.Join(", ", BayHello.AllObeys)}, not “{Short(unknown)}”.")
-            : missing.FirstOrDefault(one => !ChannelRoles.TryParse(one, out _)) is { } none ? Wrong($"“hello.missing” holds “{Short(none)}”, which is no role.")
-            : new BayLine(null, new BayHello(machine, obeys, missing, hello.TryGetProperty("simulated", out JsonElement simulated) && simulated.ValueKind == JsonValueKind.True), null, null, []);
+        string? machine =
+            hello.TryGetProperty("machine", out JsonElement words) && words.ValueKind == JsonValueKind.String
+                ? Short(words.GetString()!)
+                : null;
+        string[] Texts(string name) =>
+            hello.TryGetProperty(name, out JsonElement list) && list.ValueKind == JsonValueKind.Array
+                ? [.. list.EnumerateArray().Where(one => one.ValueKind == JsonValueKind.String).Select(one => one.GetString()!)]
+                : [];
+        string[] obeys = [.. Texts("obeys").Distinct()],
+            missing = [.. Texts("missing").Distinct()];
+        return obeys.FirstOrDefault(one => !BayHello.AllObeys.Contains(one)) is { } unknown
+                ? Wrong($"“hello.obeys” knows {string.Join(", ", BayHello.AllObeys)}, not “{Short(unknown)}”.")
+            : missing.FirstOrDefault(one => !ChannelRoles.TryParse(one, out _)) is { } none
+                ? Wrong($"“hello.missing” holds “{Short(none)}”, which is no role.")
+            : new BayLine(
+                null,
+                new BayHello(
+                    machine,
+                    obeys,
+                    missing,
+                    hello.TryGetProperty("simulated", out JsonElement simulated) && simulated.ValueKind == JsonValueKind.True
+                ),
+                null,
+                null,
+                []
+            );
     }
 
-    private static double Number(JsonElement value) => value.ValueKind switch
-    {
-        JsonValueKind.Number when value.TryGetDouble(out double number) && double.IsFinite(number) => number,
-        JsonValueKind.True => 1,
-        JsonValueKind.False => 0,
-        _ => double.NaN,
-    };
+    private static double Number(JsonElement value) =>
+        value.ValueKind switch
+        {
+            JsonValueKind.Number when value.TryGetDouble(out double number) && double.IsFinite(number) => number,
+            JsonValueKind.True => 1,
+            JsonValueKind.False => 0,
+            _ => double.NaN,
+        };
 
     /// <summary>A text as it can be kept: no control letters, no half ones.</summary>
     public static string Clean(string text)

@@ -3,7 +3,9 @@ using Remedos.Core.Logs;
 
 namespace Remedos.Core.Bays;
 
-/// <summary>Readings of a bay since a moment, kept column by column as they come, so that a run that goes on is never read again from its start.</summary>
+/// <summary>
+/// Readings of a bay since a moment, kept column by column as they come, so that a run that goes on is never read again from its start.
+/// </summary>
 public sealed class BayLog
 {
     private readonly List<double> _seconds = [];
@@ -23,13 +25,16 @@ public sealed class BayLog
         return log;
     }
 
+    /// <summary>Number of the newest reading, 0 before the first.</summary>
     public long LastSequence { get; private set; }
 
+    /// <summary>Seconds kept so far.</summary>
     public int Count => _seconds.Count;
 
     /// <summary>From the first reading to the last, s.</summary>
     public double DurationSeconds => Count == 0 ? 0 : _seconds[^1];
 
+    /// <summary>Takes one reading in.</summary>
     public void Add(BayReading reading)
     {
         _start = Count == 0 ? reading.Seconds : _start;
@@ -47,13 +52,20 @@ public sealed class BayLog
     }
 
     /// <summary>The last value that was read; null for none.</summary>
-    public double? Latest(ChannelRole role) => _values.TryGetValue(new(role), out List<float>? column) && column.FindLastIndex(value => !float.IsNaN(value)) is >= 0 and int last ? column[last] : null;
+    public double? Latest(ChannelRole role) =>
+        _values.TryGetValue(new(role), out List<float>? column) && column.FindLastIndex(value => !float.IsNaN(value)) is >= 0 and int last
+            ? column[last]
+            : null;
 
     /// <summary>For how long a role has had no value, s; null when it never had one.</summary>
-    public double? SilentFor(ChannelRole role) => _values.TryGetValue(new(role), out List<float>? column) ? DurationSeconds - _seconds[column.FindLastIndex(value => !float.IsNaN(value))] : null;
+    public double? SilentFor(ChannelRole role) =>
+        _values.TryGetValue(new(role), out List<float>? column)
+            ? DurationSeconds - _seconds[column.FindLastIndex(value => !float.IsNaN(value))]
+            : null;
 
     /// <summary>For how long the chip's temperature has not been read, s.</summary>
-    public double ChipSilentFor => DurationSeconds - (_chip.FindLastIndex(value => !float.IsNaN(value)) is >= 0 and int last ? _seconds[last] : 0);
+    public double ChipSilentFor =>
+        DurationSeconds - (_chip.FindLastIndex(value => !float.IsNaN(value)) is >= 0 and int last ? _seconds[last] : 0);
 
     /// <summary>Mean, least and last of the chip over a stretch, °C; null when nothing was read in it.</summary>
     public (double Mean, double Least, double Last)? Chip(double from, double to)
@@ -105,29 +117,56 @@ public sealed class BayLog
             }
         }
 
-        BayChannel[] channels = [.. _values.Keys.Concat((more ?? []).SelectMany(hand => hand.Values.Keys).Select(role => new BayChannel(role))).Distinct().OrderBy(channel => channel.Role).ThenBy(channel => channel.Index)];
+        BayChannel[] channels =
+        [
+            .. _values
+                .Keys.Concat((more ?? []).SelectMany(hand => hand.Values.Keys).Select(role => new BayChannel(role)))
+                .Distinct()
+                .OrderBy(channel => channel.Role)
+                .ThenBy(channel => channel.Index),
+        ];
         double[] time = [.. starts.Select(i => _seconds[i])];
         return new Log(
             time,
             [
                 new Channel(0, "time", ChannelRole.Time, "s", [], time.Length, 0, null),
-                .. channels.Select((channel, column) =>
-                {
-                    float[] values = _values.TryGetValue(channel, out List<float>? all) ? Thinned(all, starts) : Empty(time.Length);
-                    foreach (HandReading hand in channel.Index > 0 ? [] : more ?? [])
+                .. channels.Select(
+                    (channel, column) =>
                     {
-                        int at = time.Length == 0 ? -1 : Math.Clamp(Array.FindIndex(time, t => t >= hand.Seconds) is >= 0 and int found ? found : time.Length - 1, 0, time.Length - 1);
-                        if (at >= 0 && hand.Values.TryGetValue(channel.Role, out double value))
+                        float[] values = _values.TryGetValue(channel, out List<float>? all) ? Thinned(all, starts) : Empty(time.Length);
+                        foreach (HandReading hand in channel.Index > 0 ? [] : more ?? [])
                         {
-                            values[at] = (float)value;
+                            int at =
+                                time.Length == 0
+                                    ? -1
+                                    : Math.Clamp(
+                                        Array.FindIndex(time, t => t >= hand.Seconds) is >= 0 and int found ? found : time.Length - 1,
+                                        0,
+                                        time.Length - 1
+                                    );
+                            if (at >= 0 && hand.Values.TryGetValue(channel.Role, out double value))
+                            {
+                                values[at] = (float)value;
+                            }
                         }
-                    }
 
-                    float[] there = [.. values.Where(value => !float.IsNaN(value))];
-                    return new Channel(column + 1, channel.Name, channel.Role, channel.Role.Unit()?.Canonical ?? "", values, there.Length, 0, there.Length == 0 ? null : there.Average());
-                }),
+                        float[] there = [.. values.Where(value => !float.IsNaN(value))];
+                        return new Channel(
+                            column + 1,
+                            channel.Name,
+                            channel.Role,
+                            channel.Role.Unit()?.Canonical ?? "",
+                            values,
+                            there.Length,
+                            0,
+                            there.Length == 0 ? null : there.Average()
+                        );
+                    }
+                ),
             ],
-            null, []);
+            null,
+            []
+        );
     }
 
     private float[] Thinned(List<float> column, List<int> starts)

@@ -5,6 +5,7 @@ namespace Remedos.Core.Bays;
 /// <summary>A channel of a bay: a role, and which one of several, from 0 (cores).</summary>
 public readonly record struct BayChannel(ChannelRole Role, int Index = 0)
 {
+    /// <summary>As columns of a log are named: the role, with a number from the second channel of it on.</summary>
     public string Name => Index == 0 ? Role.Name() : $"{Role.Name()} {Index + 1}";
 }
 
@@ -34,6 +35,7 @@ public sealed record BayReading(long Sequence, double Seconds, IReadOnlyDictiona
         }
     }
 
+    /// <summary>The first channel of a role; null where the probe does not send one.</summary>
     public double? Of(ChannelRole role) => Values.TryGetValue(new(role), out double value) ? value : null;
 }
 
@@ -44,9 +46,16 @@ public sealed record BayReading(long Sequence, double Seconds, IReadOnlyDictiona
 /// <param name="Simulated">Whether it is an invented machine, which takes <see cref="BenchHands"/>.</param>
 public sealed record BayHello(string? Machine, IReadOnlyList<string> Obeys, IReadOnlyList<string> Missing, bool Simulated = false)
 {
-    public const string Load = "load", Fans = "fans", Cap = "cap", Pump = "pump", Panel = "panel";
+    /// <summary>What a probe can be told to do.</summary>
+    public const string Load = "load",
+        Fans = "fans",
+        Cap = "cap",
+        Pump = "pump",
+        Panel = "panel";
 
+    /// <summary>All of them.</summary>
     public static IReadOnlyList<string> AllObeys { get; } = [Load, Fans, Cap, Pump, Panel];
 
+    /// <summary>Whether this probe can do it.</summary>
     public bool CanDo(string what) => Obeys.Contains(what);
 }

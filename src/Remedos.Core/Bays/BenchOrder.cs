@@ -5,7 +5,15 @@ namespace Remedos.Core.Bays;
 /// <param name="Work">Which <see cref="LoadKind"/>.</param>
 /// <param name="PanelOff">Whether the side panel is to be off.</param>
 /// <param name="FanRpm">The processor fan's turns where they were asked for so; goes before <paramref name="FanPercent"/>.</param>
-public sealed record BenchOrder(double Load, string Work = LoadKind.AllCore, double? FanPercent = null, double? PowerCapW = null, bool PumpFull = false, bool PanelOff = false, double? FanRpm = null);
+public sealed record BenchOrder(
+    double Load,
+    string Work = LoadKind.AllCore,
+    double? FanPercent = null,
+    double? PowerCapW = null,
+    bool PumpFull = false,
+    bool PanelOff = false,
+    double? FanRpm = null
+);
 
 /// <summary>
 /// What hands do to a simulated machine. A real one has real hands, and is sent none of this.
@@ -15,12 +23,24 @@ public sealed record BenchOrder(double Load, string Work = LoadKind.AllCore, dou
 /// <param name="RoomC">Another room, °C; null for its own.</param>
 /// <param name="Instruments">Those of <see cref="AllInstruments"/> that are held to it.</param>
 /// <param name="Program">Whether the owner's program runs on it.</param>
-public sealed record BenchHands(bool PanelOff = false, string? Cooler = null, double? RoomC = null, IReadOnlyList<string>? Instruments = null, bool Program = false)
+public sealed record BenchHands(
+    bool PanelOff = false,
+    string? Cooler = null,
+    double? RoomC = null,
+    IReadOnlyList<string>? Instruments = null,
+    bool Program = false
+)
 {
-    public const string Lifted = "lifted", ContactThermometer = "contact-thermometer", SoundMeter = "sound-meter", RoomThermometer = "room-thermometer";
+    /// <summary>What a bench can hold beside the probe.</summary>
+    public const string Lifted = "lifted",
+        ContactThermometer = "contact-thermometer",
+        SoundMeter = "sound-meter",
+        RoomThermometer = "room-thermometer";
 
+    /// <summary>All of them.</summary>
     public static IReadOnlyList<string> AllInstruments { get; } = [ContactThermometer, SoundMeter, RoomThermometer];
 
+    /// <summary>Whether this bench has the instrument.</summary>
     public bool Holds(string instrument) => Instruments?.Contains(instrument) == true;
 }
 
@@ -28,10 +48,16 @@ public sealed record BenchHands(bool PanelOff = false, string? Cooler = null, do
 /// <param name="Workload">What a run's conditions call it (docs/formats.md).</param>
 public sealed record LoadKind(string Id, string Title, string Why, string Workload)
 {
-    public const string AllCore = "all-core", Vector = "vector", Mixed = "mixed", Bursty = "bursty";
+    /// <summary>Loads that a probe makes by itself.</summary>
+    public const string AllCore = "all-core",
+        Vector = "vector",
+        Mixed = "mixed",
+        Bursty = "bursty";
 
-    private const double BurstSeconds = 8, RestSeconds = 4;
+    private const double BurstSeconds = 8,
+        RestSeconds = 4;
 
+    /// <summary>All of them, the usual one first.</summary>
     public static IReadOnlyList<LoadKind> All { get; } =
     [
         new(AllCore, "All cores", "Whole-number work on every core: steady, and what most heavy programs come to.", "all-core"),

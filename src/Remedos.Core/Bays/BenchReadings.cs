@@ -7,7 +7,13 @@ namespace Remedos.Core.Bays;
 public static class BenchReadings
 {
     /// <summary>A reading of all that it shows.</summary>
-    public static BayReading ToReading(this BenchReading reading, long sequence, double seconds, bool showsCaseAir = true, bool showsCaseFan = true)
+    public static BayReading ToReading(
+        this BenchReading reading,
+        long sequence,
+        double seconds,
+        bool showsCaseAir = true,
+        bool showsCaseFan = true
+    )
     {
         Dictionary<BayChannel, double> values = [];
         void Add(ChannelRole role, double? value, int digits, int index = 0)

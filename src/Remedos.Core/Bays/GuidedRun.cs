@@ -4,27 +4,37 @@ using Remedos.Core.Runs;
 namespace Remedos.Core.Bays;
 
 /// <summary>
-/// Leads a machine through idle, load and cool-down: idle until it is level, load until the forecast says where it comes to rest, cool-down until its rise has
-/// halved; and waits for a hand where one is needed. Decides from the readings alone, so that it can be asked again at any time, on any server.
+/// Leads a machine through idle, load and cool-down: idle until it is level, load until the forecast says where it comes to rest, cool-down
+/// until its rise has
+/// halved; and waits for a hand where one is needed. Decides from the readings alone, so that it can be asked again at any time, on any
+/// server.
 /// </summary>
 public static class GuidedRun
 {
-    private const double ShortestIdle = 60, LongestIdle = 600, LevelWithinC = 0.5;
+    private const double ShortestIdle = 60,
+        LongestIdle = 600,
+        LevelWithinC = 0.5;
 
-    private const double ShortestLoad = 300, LongestLoad = 2700, LookAgainSeconds = 15;
+    private const double ShortestLoad = 300,
+        LongestLoad = 2700,
+        LookAgainSeconds = 15;
 
     /// <summary>Tighter than “settled”, because the whole run, cool-down included, will be read once more.</summary>
     private const double SettledMarginC = 0.5;
 
-    private const double ShortestCoolDown = 120, LongestCoolDown = 600;
+    private const double ShortestCoolDown = 120,
+        LongestCoolDown = 600;
 
     /// <summary>A processor that protects itself hovers at its limit; this far above it does not.</summary>
-    private const double OverLimitC = 4, WithoutLimitC = 105, OverForSeconds = 5;
+    private const double OverLimitC = 4,
+        WithoutLimitC = 105,
+        OverForSeconds = 5;
 
     private const double LostForSeconds = 10;
 
     /// <summary>The owner's program has begun when the power stands this far above idle for some seconds.</summary>
-    private const double BegunW = 15, BegunForSeconds = 5;
+    private const double BegunW = 15,
+        BegunForSeconds = 5;
 
     /// <summary>Begins a run.</summary>
     /// <param name="sender">What the machine can do by itself; null when it has not said, and then hands do everything.</param>
@@ -34,11 +44,21 @@ public static class GuidedRun
         bool own = plan.IsOwnersLoad || sender?.CanDo(BayHello.Load) != false;
         if (plan.Remount)
         {
-            return Answer(plan, new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle }, $"{RemountWords}{(hand ? $" {plan.ByHand}" : "")} Then go on.", null);
+            return Answer(
+                plan,
+                new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle },
+                $"{RemountWords}{(hand ? $" {plan.ByHand}" : "")} Then go on.",
+                null
+            );
         }
 
         return hand || !own
-            ? Answer(plan, new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle }, hand ? $"{plan.ByHand} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.", null)
+            ? Answer(
+                plan,
+                new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle },
+                hand ? $"{plan.ByHand} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.",
+                null
+            )
             : Answer(plan, GuidedState.Start, "Idle, until a minute has been seen.", ShortestIdle);
     }
 
@@ -55,7 +75,8 @@ public static class GuidedRun
             return Answer(plan, state, state.Reason ?? "Done: the run lands on its job.", 0);
         }
 
-        double now = log.DurationSeconds, been = now - state.SinceSeconds;
+        double now = log.DurationSeconds,
+            been = now - state.SinceSeconds;
         if (Danger(plan, state, log) is { } danger)
         {
             return Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = danger }, danger, 0);
@@ -72,19 +93,25 @@ public static class GuidedRun
     }
 
     /// <summary>A hand has done its part.</summary>
-    public static GuidedAnswer GoOn(GuidedPlan plan, GuidedState state, double now) => state.Then is not { } then
-        ? Answer(plan, state, "It waits for no hand.", null)
+    public static GuidedAnswer GoOn(GuidedPlan plan, GuidedState state, double now) =>
+        state.Then is not { } then ? Answer(plan, state, "It waits for no hand.", null)
         : then == GuidedState.Idle ? Answer(plan, state.Next(then, now), "Idle, until a minute has been seen.", ShortestIdle)
         : Answer(plan, state.Next(then, now), "The load is on.", plan.LoadSeconds ?? ShortestLoad);
 
     /// <summary>Stops a run by hand; the machine is let go at once.</summary>
-    public static GuidedAnswer Stop(GuidedPlan plan, GuidedState state, double now) => Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = "Stopped by hand." }, "Stopped by hand.", 0);
+    public static GuidedAnswer Stop(GuidedPlan plan, GuidedState state, double now) =>
+        Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = "Stopped by hand." }, "Stopped by hand.", 0);
 
     /// <summary>Stops a run of which nothing is heard any more: a machine that switched itself off, or lost its network.</summary>
     /// <param name="lastChipC">The chip's last reading; null for none.</param>
     public static GuidedAnswer FellSilent(GuidedPlan plan, GuidedState state, double now, double? lastChipC)
     {
-        string where = state.Stage switch { GuidedState.Load => "under load", GuidedState.CoolDown => "cooling down", _ => "at idle" };
+        string where = state.Stage switch
+        {
+            GuidedState.Load => "under load",
+            GuidedState.CoolDown => "cooling down",
+            _ => "at idle",
+        };
         string reason = $"Stopped: it fell silent {where}{(lastChipC is { } chip ? $" at {chip:0} °C" : "")}.";
         return Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = reason }, reason, 0);
     }
@@ -100,19 +127,30 @@ public static class GuidedRun
         double now = log.DurationSeconds;
         if (state.Then == GuidedState.Load)
         {
-            double? idle = log.Mean(ChannelRole.CpuPower, state.SinceSeconds - ShortestIdle, state.SinceSeconds), watts = log.Mean(ChannelRole.CpuPower, now - BegunForSeconds, now);
+            double? idle = log.Mean(ChannelRole.CpuPower, state.SinceSeconds - ShortestIdle, state.SinceSeconds),
+                watts = log.Mean(ChannelRole.CpuPower, now - BegunForSeconds, now);
             return now - state.SinceSeconds > BegunForSeconds && watts - idle > BegunW
                 ? GoOn(plan, state, now)
                 : Answer(plan, state, "Start the owner’s program now.", null);
         }
 
-        return Answer(plan, state, plan.Remount ? $"{RemountWords} Then go on." : plan.ByHand is { } words && plan.Variant.Needs is not null ? $"{words} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.", null);
+        return Answer(
+            plan,
+            state,
+            plan.Remount ? $"{RemountWords} Then go on."
+                : plan.ByHand is { } words && plan.Variant.Needs is not null ? $"{words} Then go on."
+                : "This machine makes no load by itself: start one by hand when the bench says so.",
+            null
+        );
     }
 
     private static GuidedAnswer IdleStage(GuidedPlan plan, GuidedState state, BayLog log, double been)
     {
         double now = log.DurationSeconds;
-        double? drift = been < ShortestIdle ? null : log.Chip(now - (ShortestIdle / 2), now)?.Mean - log.Chip(now - ShortestIdle, now - (ShortestIdle / 2))?.Mean;
+        double? drift =
+            been < ShortestIdle
+                ? null
+                : log.Chip(now - (ShortestIdle / 2), now)?.Mean - log.Chip(now - ShortestIdle, now - (ShortestIdle / 2))?.Mean;
         if (drift is { } small && Math.Abs(small) <= LevelWithinC || been >= LongestIdle)
         {
             return plan.IsOwnersLoad
@@ -120,16 +158,31 @@ public static class GuidedRun
                 : Answer(plan, state.Next(GuidedState.Load, now), "Level at idle: full load begins.", plan.LoadSeconds ?? ShortestLoad);
         }
 
-        return Answer(plan, state, drift is null ? "Idle, until a minute has been seen." : $"Idle, until level: still {(drift > 0 ? "rising" : "falling")} by {Math.Abs(drift.Value):0.0} °C in half a minute.", Math.Max(0, ShortestIdle - been));
+        return Answer(
+            plan,
+            state,
+            drift is null
+                ? "Idle, until a minute has been seen."
+                : $"Idle, until level: still {(drift > 0 ? "rising" : "falling")} by {Math.Abs(drift.Value):0.0} °C in half a minute.",
+            Math.Max(0, ShortestIdle - been)
+        );
     }
 
     private static GuidedAnswer LoadStage(GuidedPlan plan, GuidedState state, BayLog log, double been)
     {
         double now = log.DurationSeconds;
-        GuidedAnswer End(string why) => Answer(plan, state.Next(GuidedState.CoolDown, now), plan.IsOwnersLoad ? $"End the owner’s program now. {why}" : why, ShortestCoolDown);
+        GuidedAnswer End(string why) =>
+            Answer(
+                plan,
+                state.Next(GuidedState.CoolDown, now),
+                plan.IsOwnersLoad ? $"End the owner’s program now. {why}" : why,
+                ShortestCoolDown
+            );
         if (plan.LoadSeconds is { } set)
         {
-            return been >= set ? End("The set time is over: cool-down.") : Answer(plan, state, "Full load, for the time that was set.", set - been);
+            return been >= set
+                ? End("The set time is over: cool-down.")
+                : Answer(plan, state, "Full load, for the time that was set.", set - been);
         }
 
         if (been >= LongestLoad)
@@ -140,13 +193,20 @@ public static class GuidedRun
         // A fit now and then is plenty; in between the last word stands.
         if (been >= ShortestLoad && now - (state.LookedAtSeconds ?? double.NegativeInfinity) >= LookAgainSeconds)
         {
-            LoadFigures? load = RunAnalyzer.Analyze(log.ToLog(everySeconds: 1), Conditions(plan) with { Load = new LoadEdges(state.SinceSeconds, now) }).Load;
+            LoadFigures? load = RunAnalyzer
+                .Analyze(log.ToLog(everySeconds: 1), Conditions(plan) with { Load = new LoadEdges(state.SinceSeconds, now) })
+                .Load;
             if (load is { ForecastFinalTemperatureC: { } final } && Math.Abs(final - load.SustainedTemperatureC) <= SettledMarginC)
             {
                 return End($"Level at {final:0} °C: cool-down.");
             }
 
-            state = state with { LookedAtSeconds = now, GoingToC = load?.ForecastFinalTemperatureC, LevelAtSeconds = now + load?.NeedsSeconds };
+            state = state with
+            {
+                LookedAtSeconds = now,
+                GoingToC = load?.ForecastFinalTemperatureC,
+                LevelAtSeconds = now + load?.NeedsSeconds,
+            };
         }
 
         double most = LongestLoad - been;
@@ -158,12 +218,18 @@ public static class GuidedRun
     private static GuidedAnswer CoolDownStage(GuidedPlan plan, GuidedState state, BayLog log, double been)
     {
         double now = log.DurationSeconds;
-        double chip = log.Chip(now - OverForSeconds, now)?.Last ?? double.PositiveInfinity, atEnd = log.Chip(state.SinceSeconds - OverForSeconds, state.SinceSeconds)?.Mean ?? chip;
+        double chip = log.Chip(now - OverForSeconds, now)?.Last ?? double.PositiveInfinity,
+            atEnd = log.Chip(state.SinceSeconds - OverForSeconds, state.SinceSeconds)?.Mean ?? chip;
         double room = log.Latest(ChannelRole.AmbientTemperature) ?? plan.AmbientC ?? log.Chip(0, now)?.Least ?? chip;
         bool halved = chip - room <= (atEnd - room) / 2;
         return been >= ShortestCoolDown && (halved || been >= LongestCoolDown)
             ? Answer(plan, state.Next(GuidedState.Done, now), "Done: the run lands on its job.", 0)
-            : Answer(plan, state, halved ? "Cooling down, to the end of two minutes." : "Cooling down, until its rise has halved.", Math.Max(0, ShortestCoolDown - been));
+            : Answer(
+                plan,
+                state,
+                halved ? "Cooling down, to the end of two minutes." : "Cooling down, until its rise has halved.",
+                Math.Max(0, ShortestCoolDown - been)
+            );
     }
 
     /// <summary>Why the run must stop now, as a sentence; null when it may go on.</summary>
@@ -180,13 +246,21 @@ public static class GuidedRun
             return $"Stopped: no processor power for {LostForSeconds:0} s.";
         }
 
-        double now = log.DurationSeconds, ceiling = plan.LimitC + OverLimitC ?? WithoutLimitC;
+        double now = log.DurationSeconds,
+            ceiling = plan.LimitC + OverLimitC ?? WithoutLimitC;
         return now > OverForSeconds && log.Chip(now - OverForSeconds, now) is { } latest && latest.Least > ceiling
             ? $"Stopped: {latest.Last:0} °C, {(plan.LimitC is null ? "and no limit is known" : $"above its limit of {plan.LimitC:0} °C")}."
             : null;
     }
 
-    private static RunConditions Conditions(GuidedPlan plan) => new(AmbientC: plan.AmbientC, TemperatureLimitC: plan.LimitC, RatedPowerW: plan.RatedPowerW, FanPolicy: plan.Under is { FanPercent: null, FanRpm: null } ? "auto" : "fixed");
+    private static RunConditions Conditions(GuidedPlan plan) =>
+        new(
+            AmbientC: plan.AmbientC,
+            TemperatureLimitC: plan.LimitC,
+            RatedPowerW: plan.RatedPowerW,
+            FanPolicy: plan.Under is { FanPercent: null, FanRpm: null } ? "auto" : "fixed"
+        );
 
-    private static GuidedAnswer Answer(GuidedPlan plan, GuidedState state, string says, double? left) => new(state, OrderOf(plan, state), says, left);
+    private static GuidedAnswer Answer(GuidedPlan plan, GuidedState state, string says, double? left) =>
+        new(state, OrderOf(plan, state), says, left);
 }

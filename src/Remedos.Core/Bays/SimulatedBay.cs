@@ -5,7 +5,8 @@ using Remedos.Core.Simulation;
 namespace Remedos.Core.Bays;
 
 /// <summary>
-/// An invented machine in a bay with hands about it: it obeys orders, and hands may take its panel off, lift its cooler, mount another, carry it to another room and
+/// An invented machine in a bay with hands about it: it obeys orders, and hands may take its panel off, lift its cooler, mount another,
+/// carry it to another room and
 /// hold instruments to it. What hands undo is undone: a cooler that was lifted gets new paste.
 /// </summary>
 public sealed class SimulatedBay
@@ -16,7 +17,8 @@ public sealed class SimulatedBay
     private const double ContactC = 0.4;
 
     /// <summary>What the owner's program asks of the processor and, where there is one, of the graphics card.</summary>
-    private const double ProgramLoad = 0.75, ProgramGraphicsLoad = 0.4;
+    private const double ProgramLoad = 0.75,
+        ProgramGraphicsLoad = 0.4;
 
     private readonly MachineRow _row;
     private readonly Random _hand;
@@ -27,7 +29,8 @@ public sealed class SimulatedBay
     private MachineOnBench _bench;
     private BenchOrder _order = new(0);
     private BenchHands _hands = new(Instruments: [BenchHands.RoomThermometer, BenchHands.SoundMeter]);
-    private double _began, _loadSince;
+    private double _began,
+        _loadSince;
     private long _sequence;
     private int _mounts;
 
@@ -41,8 +44,10 @@ public sealed class SimulatedBay
         _bench = new MachineOnBench(_machine, _faults, _machine.RoomC, seed);
     }
 
+    /// <summary>What it says when it signs on.</summary>
     public BayHello Hello => new(_machine.Name, BayHello.AllObeys, [], Simulated: true);
 
+    /// <summary>Its clock, s.</summary>
     public double Seconds => _began + _bench.Seconds;
 
     private bool IsOff => _hands.Cooler == BenchHands.Lifted;
@@ -80,15 +85,26 @@ public sealed class SimulatedBay
     /// <summary>Lives for a second and reads the sensors; a machine that is off has only what is held to it.</summary>
     public BayReading Second()
     {
-        double load = IsOff ? 0 : Math.Max(_order.Load * LoadKind.DutyAt(_order.Work, Seconds - _loadSince), _hands.Program ? ProgramLoad : 0);
-        _bench.Settings = new BenchSettings(load, _hands.Program && !IsOff ? ProgramGraphicsLoad : 0, _order.FanRpm is { } rpm && _machine.Cooler.MaxRpm > 0 ? Math.Min(100, 100 * rpm / _machine.Cooler.MaxRpm) : _order.FanPercent, _order.PowerCapW, _order.PanelOff || _hands.PanelOff, _order.PumpFull);
+        double load = IsOff
+            ? 0
+            : Math.Max(_order.Load * LoadKind.DutyAt(_order.Work, Seconds - _loadSince), _hands.Program ? ProgramLoad : 0);
+        _bench.Settings = new BenchSettings(
+            load,
+            _hands.Program && !IsOff ? ProgramGraphicsLoad : 0,
+            _order.FanRpm is { } rpm && _machine.Cooler.MaxRpm > 0 ? Math.Min(100, 100 * rpm / _machine.Cooler.MaxRpm) : _order.FanPercent,
+            _order.PowerCapW,
+            _order.PanelOff || _hands.PanelOff,
+            _order.PumpFull
+        );
         for (int tick = 0; tick < TicksPerSecond; tick++)
         {
             _bench.Tick();
         }
 
         BenchReading reading = _bench.Read();
-        Dictionary<BayChannel, double> values = new(reading.ToReading(0, 0, _machine.Shows.Contains("case-air"), _machine.Shows.Contains("case-fan")).Values);
+        Dictionary<BayChannel, double> values = new(
+            reading.ToReading(0, 0, _machine.Shows.Contains("case-air"), _machine.Shows.Contains("case-fan")).Values
+        );
         if (IsOff)
         {
             values = values.Where(pair => pair.Key.Role == ChannelRole.AmbientTemperature).ToDictionary();
@@ -130,8 +146,14 @@ public sealed class SimulatedBay
             return;
         }
 
-        string? radiator = cooler is null ? _row.Radiator : cooler.IsLiquid ? _row.Radiator ?? "top-out" : null;
-        if (MachineLibrary.Resolve(_row with { Cooler = cooler?.Id ?? _row.Cooler, Radiator = radiator }, out string? problem) is not { } machine)
+        string? radiator =
+            cooler is null ? _row.Radiator
+            : cooler.IsLiquid ? _row.Radiator ?? "top-out"
+            : null;
+        if (
+            MachineLibrary.Resolve(_row with { Cooler = cooler?.Id ?? _row.Cooler, Radiator = radiator }, out string? problem)
+            is not { } machine
+        )
         {
             _notes.Enqueue($"It cannot be mounted: {problem}");
             return;
@@ -146,7 +168,8 @@ public sealed class SimulatedBay
     }
 
     /// <summary>What the paste looks like when the cooler comes off.</summary>
-    private string Print => _faults.GetValueOrDefault("poor-contact") > 0.1 ? "The paste shows a ring only: it sat on one side."
+    private string Print =>
+        _faults.GetValueOrDefault("poor-contact") > 0.1 ? "The paste shows a ring only: it sat on one side."
         : _faults.GetValueOrDefault("paste-aged") > 0.1 ? "The paste is dry and crumbles."
         : "The paste print is full and even.";
 }

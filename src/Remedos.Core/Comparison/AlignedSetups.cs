@@ -20,7 +20,8 @@ internal sealed class AlignedSetups
 
     /// <summary>Brings them together.</summary>
     /// <param name="setups">At least one run each; the first is the reference.</param>
-    /// <param name="sameFan">Of each setup, whether its fan's speed means the same as the reference's: another kind of cooler carries other fans.</param>
+    /// <param name="sameFan">Of each setup, whether its fan's speed means the same as the reference's: another kind of cooler carries other
+    /// fans.</param>
     public AlignedSetups(IReadOnlyList<IReadOnlyList<Reading>> setups, IReadOnlyList<bool> sameFan)
     {
         _setups = [.. setups];
@@ -68,19 +69,32 @@ internal sealed class AlignedSetups
     /// <summary>By how much a setup's own fan speed makes it more than at the reference's, °C/W; null where that is not known.</summary>
     public double? FanPartOf(int setup) => FanAligned[setup] ? -_setups[setup].Average(run => run.Fan!.MoreAt(ReferenceRpm!.Value)) : null;
 
-    /// <summary>By how much a setup's resistance at another speed is more than at the one its values are at, °C/W; null where its fan is not logged.</summary>
-    public double? MoreAt(int setup, double rpm) => _setups[setup].All(run => run.Fan is not null)
-        ? _setups[setup].Average(run => run.Fan!.MoreAt(rpm)) - (FanAligned[setup] ? _setups[setup].Average(run => run.Fan!.MoreAt(ReferenceRpm!.Value)) : 0)
-        : null;
+    /// <summary>
+    /// By how much a setup's resistance at another speed is more than at the one its values are at, °C/W; null where its fan is not logged.
+    /// </summary>
+    public double? MoreAt(int setup, double rpm) =>
+        _setups[setup].All(run => run.Fan is not null)
+            ? _setups[setup].Average(run => run.Fan!.MoreAt(rpm))
+                - (FanAligned[setup] ? _setups[setup].Average(run => run.Fan!.MoreAt(ReferenceRpm!.Value)) : 0)
+            : null;
 
     /// <summary>A setup's mean fan speed, rpm.</summary>
     public double? RpmOf(int setup) => _setups[setup].All(run => run.Fan is not null) ? _setups[setup].Average(run => run.Fan!.Rpm) : null;
 
     /// <summary>Own resistances of a setup's runs at reference power, mount by mount, °C/W.</summary>
     public IReadOnlyList<double[]> Mounts(int setup) =>
-        [.. _setups[setup].Select((run, i) => (run.Mount, Value: Values[setup][i])).GroupBy(pair => pair.Mount, pair => pair.Value).Select(mount => mount.ToArray())];
+        [
+            .. _setups[setup]
+                .Select((run, i) => (run.Mount, Value: Values[setup][i]))
+                .GroupBy(pair => pair.Mount, pair => pair.Value)
+                .Select(mount => mount.ToArray()),
+        ];
 
-    public Design DesignOf(int setup) => new([.. Mounts(setup).Select(runs => runs.Length)], Math.Sqrt(_setups[setup].Average(run => Square(run.RoomUncertaintyC * ReferencePowerW / run.PowerW))));
+    public Design DesignOf(int setup) =>
+        new(
+            [.. Mounts(setup).Select(runs => runs.Length)],
+            Math.Sqrt(_setups[setup].Average(run => Square(run.RoomUncertaintyC * ReferencePowerW / run.PowerW)))
+        );
 
     /// <summary>Bench scatter, with what these setups show of it.</summary>
     public Repeatability Learn(Repeatability bench)
@@ -89,17 +103,31 @@ internal sealed class AlignedSetups
         double At(Reading run, double c) => c * ReferencePowerW / run.PowerW;
         return Precision.Learn(
             bench,
-            [.. Enumerable.Range(0, _setups.Length).Select(k => (IReadOnlyList<double[]>)[.. Mounts(k).Select(runs => runs.Select(value => value * ReferencePowerW).ToArray())])],
-            Math.Sqrt(all.Average(run => Square(At(run, run.UncertaintyC)))));
+            [
+                .. Enumerable
+                    .Range(0, _setups.Length)
+                    .Select(k =>
+                        (IReadOnlyList<double[]>)[.. Mounts(k).Select(runs => runs.Select(value => value * ReferencePowerW).ToArray())]
+                    ),
+            ],
+            Math.Sqrt(all.Average(run => Square(At(run, run.UncertaintyC))))
+        );
     }
 
-    /// <summary>What no further run takes away between two setups: the other heat where their watts differ, and the fan's part, °C.</summary>
+    /// <summary>
+    /// What no further run takes away between two setups: the other heat where their watts differ, and the fan's part, °C.
+    /// </summary>
     public double SystematicC(int a, int b)
     {
-        double wattsA = _setups[a].Average(run => run.PowerW), wattsB = _setups[b].Average(run => run.PowerW);
+        double wattsA = _setups[a].Average(run => run.PowerW),
+            wattsB = _setups[b].Average(run => run.PowerW);
         double other = OtherHeatIsKnown ? RunFigures.OtherHeatC + (RunFigures.OtherHeatShare * Math.Abs(OtherHeatC)) : UnknownOtherHeatC;
         double watts = other * ReferencePowerW * Math.Abs((1 / wattsA) - (1 / wattsB));
-        double fan = ReferenceRpm is { } rpm ? new[] { a, b }.Where(k => FanAligned[k]).Sum(k => Square(ReferencePowerW * _setups[k].Average(run => run.Fan!.UncertaintyAt(rpm)))) : 0;
+        double fan = ReferenceRpm is { } rpm
+            ? new[] { a, b }
+                .Where(k => FanAligned[k])
+                .Sum(k => Square(ReferencePowerW * _setups[k].Average(run => run.Fan!.UncertaintyAt(rpm))))
+            : 0;
         return Math.Sqrt(Square(watts) + fan);
     }
 

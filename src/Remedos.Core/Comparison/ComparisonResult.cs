@@ -7,7 +7,10 @@ namespace Remedos.Core.Comparison;
 /// <param name="Remedy">What would make it fair; empty for notes that need none.</param>
 public sealed record Obstacle(string Code, string Severity, string Message, string Remedy)
 {
-    public const string Blocking = "blocking", Corrected = "corrected", Note = "note";
+    /// <summary>How much a difference of conditions weighs: no verdict, a correction, or a remark.</summary>
+    public const string Blocking = "blocking",
+        Corrected = "corrected",
+        Note = "note";
 }
 
 /// <summary>One side of a comparison, as it ran; means over its runs, null for what is not known.</summary>
@@ -15,14 +18,19 @@ public sealed record Obstacle(string Code, string Severity, string Message, stri
 /// <param name="ResistanceCPerW">Of its own heat, at the before runs' fan speed where both are logged, °C/W.</param>
 public sealed record Side(int Runs, int Mounts, double? ResistanceCPerW, double? FanRpm)
 {
+    /// <summary>Chip under sustained load, °C.</summary>
     public double? TemperatureC { get; init; }
 
+    /// <summary>Sustained power, W.</summary>
     public double? PowerW { get; init; }
 
+    /// <summary>Sustained clock, MHz.</summary>
     public double? ClockMHz { get; init; }
 
+    /// <summary>Its benchmark's score, in the benchmark's own unit.</summary>
     public double? Score { get; init; }
 
+    /// <summary>The room, °C.</summary>
     public double? RoomC { get; init; }
 
     /// <summary>Whether any of its runs was held by heat.</summary>
@@ -39,7 +47,13 @@ public sealed record Side(int Runs, int Mounts, double? ResistanceCPerW, double?
 /// <param name="ResistanceCPerW">Of the own resistance at the before runs' fan speed, °C/W.</param>
 /// <param name="AtReferencePowerC">The same at reference power, °C.</param>
 /// <param name="ReferencePowerW">Mean of the before runs' sustained powers, W.</param>
-public sealed record Change(double ResistanceCPerW, double HalfWidthCPerW, double AtReferencePowerC, double HalfWidthC, double ReferencePowerW)
+public sealed record Change(
+    double ResistanceCPerW,
+    double HalfWidthCPerW,
+    double AtReferencePowerC,
+    double HalfWidthC,
+    double ReferencePowerW
+)
 {
     /// <summary>What the change of fan speed adds at reference power, °C; null where a speed is not logged.</summary>
     public double? FanPartC { get; init; }
@@ -50,22 +64,29 @@ public sealed record Change(double ResistanceCPerW, double HalfWidthCPerW, doubl
     /// <summary>At the before runs' room and each side's own fan speed, W.</summary>
     public double? SustainablePowerW { get; init; }
 
+    /// <summary>Change of the sustained clock, MHz.</summary>
     public double? ClockMHz { get; init; }
 
+    /// <summary>Change of the score, %.</summary>
     public double? ScorePercent { get; init; }
 
+    /// <summary>Half of the 95 % interval of that, percentage points.</summary>
     public double? ScoreHalfWidthPercent { get; init; }
 }
 
 /// <summary>Change of one stretch of the heat path, at the before runs' mean fan speed.</summary>
 public sealed record BandChange(string Band, double ResistanceCPerW, double HalfWidthCPerW);
 
-/// <summary>The fewest further mounts, or runs on the mounts there are, a side that would settle an open change of this size with 80 % power.</summary>
+/// <summary>
+/// The fewest further mounts, or runs on the mounts there are, a side that would settle an open change of this size with 80 % power.
+/// </summary>
 public sealed record Wanted(int Mounts, int Runs);
 
 /// <summary>The sound of both sides at a metre, and what is left when they are equally loud.</summary>
-/// <param name="AtEqualNoiseC">Change at reference power with the after side's fans as loud as the before side was, °C; null where the fan's part is not known.</param>
-/// <param name="AtEqualTemperatureDba">How loud the after side would be at the before side's temperature, dB(A); null where no fan speed gives it.</param>
+/// <param name="AtEqualNoiseC">Change at reference power with the after side's fans as loud as the before side was, °C; null where the
+/// fan's part is not known.</param>
+/// <param name="AtEqualTemperatureDba">How loud the after side would be at the before side's temperature, dB(A); null where no fan speed
+/// gives it.</param>
 public sealed record NoiseChange(double? BeforeDba, double? AfterDba, double? AtEqualNoiseC, double? AtEqualTemperatureDba);
 
 /// <summary>The contract's answer of `compare` (docs/formats.md).</summary>
@@ -80,18 +101,25 @@ public sealed record ComparisonResult(
     Side Before,
     Side After,
     Change? Change = null,
-    double? SmallestDetectableC = null)
+    double? SmallestDetectableC = null
+)
 {
-    public const string Improved = "improved", Worse = "worse", NoMeasurableChange = "no-measurable-change", NotComparable = "not-comparable";
+    /// <summary>What a comparison can come to.</summary>
+    public const string Improved = "improved",
+        Worse = "worse",
+        NoMeasurableChange = "no-measurable-change",
+        NotComparable = "not-comparable";
 
     /// <summary>What would settle an open change of this size; null when it is settled or would take more than twenty.</summary>
     public Wanted? Wanted { get; init; }
 
+    /// <summary>What a sound meter heard before and after; null where it was not there.</summary>
     public NoiseChange? Noise { get; init; }
 
     /// <summary>The same for the graphics card; null where a side does not log its temperature and power.</summary>
     public ComparisonResult? Graphics { get; init; }
 
+    /// <summary>Change of each band of the heat path; null where one side has none.</summary>
     public IReadOnlyList<BandChange>? ByBand { get; init; }
 
     /// <summary>Whether the change is clear of zero.</summary>

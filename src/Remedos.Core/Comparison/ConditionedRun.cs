@@ -11,18 +11,31 @@ public sealed record ConditionedRun(RunAnalysis Analysis, RunConditions Conditio
 /// <summary>Whose cooling is judged.</summary>
 public enum Subject
 {
+    /// <summary>The processor.</summary>
     Processor,
+
+    /// <summary>The graphics card.</summary>
     Graphics,
 }
 
 /// <summary>Names of subjects as other programs read them.</summary>
 public static class Subjects
 {
-    public const string Processor = "processor", Graphics = "graphics";
+    /// <summary>The subjects' names in JSON.</summary>
+    public const string Processor = "processor",
+        Graphics = "graphics";
 
+    /// <summary>The name of a subject in JSON.</summary>
     public static string Name(this Subject subject) => subject == Subject.Graphics ? Graphics : Processor;
 
-    public static Subject? Parse(string? name) => name switch { Processor => Subject.Processor, Graphics => Subject.Graphics, _ => null };
+    /// <summary>The subject of a name; null where there is none of it.</summary>
+    public static Subject? Parse(string? name) =>
+        name switch
+        {
+            Processor => Subject.Processor,
+            Graphics => Subject.Graphics,
+            _ => null,
+        };
 
     /// <summary>In the middle of a sentence.</summary>
     public static string Words(this Subject subject) => subject == Subject.Graphics ? "graphics card" : "processor";
@@ -37,7 +50,16 @@ public static class Subjects
 /// <param name="PowerW">Sustained, W.</param>
 /// <param name="Fan">The fan's part; null where it is not logged.</param>
 /// <param name="OtherHeatC">What others put into the subject's air; null where the run does not tell.</param>
-internal sealed record Reading(string Mount, double RiseC, double UncertaintyC, double RoomUncertaintyC, double RoomC, double PowerW, FanResistance? Fan, double? OtherHeatC)
+internal sealed record Reading(
+    string Mount,
+    double RiseC,
+    double UncertaintyC,
+    double RoomUncertaintyC,
+    double RoomC,
+    double PowerW,
+    FanResistance? Fan,
+    double? OtherHeatC
+)
 {
     /// <summary>The temperature as it ran, °C.</summary>
     public required double TemperatureC { get; init; }
@@ -59,7 +81,8 @@ internal sealed record Reading(string Mount, double RiseC, double UncertaintyC, 
     private const double ForecastShare = 0.5;
 
     /// <summary>Part of a card's resistance that goes with its fans' speed, and its standard uncertainty, as shares.</summary>
-    private const double CardFanShare = 0.4, CardFanUncertainty = 0.2;
+    private const double CardFanShare = 0.4,
+        CardFanUncertainty = 0.2;
 
     /// <summary>What a run says; null where it has no load, room or power for this subject.</summary>
     /// <param name="run">The run.</param>
@@ -82,7 +105,16 @@ internal sealed record Reading(string Mount, double RiseC, double UncertaintyC, 
         double open = load is { Settled: false, ForecastFinalTemperatureC: { } final } ? final - load.SustainedTemperatureC : 0;
         double roomU = a.AmbientUncertaintyC ?? RunFigures.SingleReadingC;
         double u = Math.Max(0, Square(resistance.HalfWidthCPerW * watts / 1.96) - Square(roomU));
-        return new Reading(mount, load.SustainedTemperatureC + open - room, Math.Sqrt(u + Square(ForecastShare * open / 1.96)), roomU, room, watts, a.FanResistance, a.OwnResistance is null ? null : a.OtherHeatRiseC)
+        return new Reading(
+            mount,
+            load.SustainedTemperatureC + open - room,
+            Math.Sqrt(u + Square(ForecastShare * open / 1.96)),
+            roomU,
+            room,
+            watts,
+            a.FanResistance,
+            a.OwnResistance is null ? null : a.OtherHeatRiseC
+        )
         {
             TemperatureC = load.SustainedTemperatureC,
             LimitC = run.Conditions.TemperatureLimitC,
@@ -103,7 +135,9 @@ internal sealed record Reading(string Mount, double RiseC, double UncertaintyC, 
 
         double roomU = run.Analysis.AmbientUncertaintyC ?? RunFigures.SingleReadingC;
         double u = Math.Max(0, Square(resistance.HalfWidthCPerW * watts / 1.96) - Square(roomU));
-        FanResistance? fan = card.FanRpm is > 100 and { } rpm ? new FanResistance(CardFanShare * resistance.ValueCPerW, CardFanUncertainty * resistance.ValueCPerW, rpm) : null;
+        FanResistance? fan = card.FanRpm is > 100 and { } rpm
+            ? new FanResistance(CardFanShare * resistance.ValueCPerW, CardFanUncertainty * resistance.ValueCPerW, rpm)
+            : null;
         // What the processor puts into the case air is the same on both sides, or is told: it is left in.
         return new Reading(mount, card.Core.SustainedC - room, Math.Sqrt(u), roomU, room, watts, fan, 0)
         {

@@ -2,7 +2,9 @@ using Remedos.Core.Physics;
 
 namespace Remedos.Core.Comparison;
 
-/// <summary>What is left of a change when both sides are equally loud: cooler and louder is no gain that a fan curve could not have given.</summary>
+/// <summary>
+/// What is left of a change when both sides are equally loud: cooler and louder is no gain that a fan curve could not have given.
+/// </summary>
 internal static class Noise
 {
     /// <summary>Levels nearer than this are equal to an ear and to a meter, dB(A).</summary>
@@ -14,13 +16,15 @@ internal static class Noise
     /// <summary>Null where no side was measured.</summary>
     public static NoiseChange? Between(Reading[] then, Reading[] now, AlignedSetups aligned, double changeC)
     {
-        double? before = Level(then), after = Level(now);
+        double? before = Level(then),
+            after = Level(now);
         if (before is null && after is null)
         {
             return null;
         }
 
-        double? equal = null, quiet = null;
+        double? equal = null,
+            quiet = null;
         if (before is { } loud && after is { } louder)
         {
             double ratio = FanLaw.SpeedRatioFor(loud - louder);
@@ -48,7 +52,8 @@ internal static class Noise
         }
 
         double Left(double ratio) => changeC + (aligned.MoreAt(1, rpm * ratio)!.Value * aligned.ReferencePowerW);
-        double low = 1 / FurthestRatio, high = FurthestRatio;
+        double low = 1 / FurthestRatio,
+            high = FurthestRatio;
         if (Left(low) < 0 || Left(high) > 0)
         {
             return null;

@@ -9,14 +9,26 @@ namespace Remedos.Core.Comparison;
 /// <param name="HalfLifeLowHours">Lower end of its 95 % interval, h.</param>
 /// <param name="HalfLifeHighHours">Upper end; null where the runs do not bound it.</param>
 /// <param name="LeftC">What is still to come after the last run, °C.</param>
-public sealed record PasteSettling(double GainC, double HalfWidthC, double HalfLifeHours, double HalfLifeLowHours, double? HalfLifeHighHours, double LeftC, int Runs)
+public sealed record PasteSettling(
+    double GainC,
+    double HalfWidthC,
+    double HalfLifeHours,
+    double HalfLifeLowHours,
+    double? HalfLifeHighHours,
+    double LeftC,
+    int Runs
+)
 {
     private const int FewestRuns = 3;
 
-    private const double ShortestSpanHours = 12, ShortestHalfLife = 0.5, LongestHalfLife = 500, PerDecade = 12;
+    private const double ShortestSpanHours = 12,
+        ShortestHalfLife = 0.5,
+        LongestHalfLife = 500,
+        PerDecade = 12;
 
     /// <summary>
-    /// Fits y(t) = level + gain·2^(−t/half-life) to the own resistances of a mount's runs at one power, by least squares over a grid of half-lives; the half-life's interval is
+    /// Fits y(t) = level + gain·2^(−t/half-life) to the own resistances of a mount's runs at one power, by least squares over a grid of
+    /// half-lives; the half-life's interval is
     /// that of the profile likelihood, with the bench's scatter within a mount as a prior for the runs' own.
     /// </summary>
     /// <param name="runs">Alike, of one mount; those whose paste's age is not known are passed over.</param>
@@ -47,11 +59,19 @@ public sealed record PasteSettling(double GainC, double HalfWidthC, double HalfL
         double variance = ((bench.WithinDegrees * bench.WithinC * bench.WithinC) + best.Squares) / degrees;
         double t = StudentT.InvCDF(0, 1, degrees, 0.975);
         double[] within = [.. profile.Where(one => one.Squares - best.Squares <= t * t * variance).Select(one => one.HalfLife)];
-        double first = hours.Min(), last = hours.Max();
+        double first = hours.Min(),
+            last = hours.Max();
         // From the first run to rest, and what of it is left after the last.
         double At(double age) => best.Slope * Math.Pow(2, -age / best.HalfLife);
         return new PasteSettling(
-            -At(first), t * Math.Sqrt(variance / best.Spread) * Math.Pow(2, -first / best.HalfLife), best.HalfLife, within.Min(), within.Max() > LongestHalfLife * 0.8 ? null : within.Max(), -At(last), values.Length);
+            -At(first),
+            t * Math.Sqrt(variance / best.Spread) * Math.Pow(2, -first / best.HalfLife),
+            best.HalfLife,
+            within.Min(),
+            within.Max() > LongestHalfLife * 0.8 ? null : within.Max(),
+            -At(last),
+            values.Length
+        );
     }
 
     private readonly record struct Fit(double HalfLife, double Slope, double Spread, double Squares);
@@ -60,7 +80,8 @@ public sealed record PasteSettling(double GainC, double HalfWidthC, double HalfL
     private static Fit LineOf(double[] hours, double[] values, double halfLife)
     {
         double[] decay = [.. hours.Select(t => Math.Pow(2, -t / halfLife))];
-        double meanX = decay.Average(), meanY = values.Average();
+        double meanX = decay.Average(),
+            meanY = values.Average();
         double spread = decay.Sum(x => (x - meanX) * (x - meanX));
         double slope = spread <= 0 ? 0 : decay.Zip(values, (x, y) => (x - meanX) * (y - meanY)).Sum() / spread;
         double squares = decay.Zip(values, (x, y) => Math.Pow(y - meanY - (slope * (x - meanX)), 2)).Sum();

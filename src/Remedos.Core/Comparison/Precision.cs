@@ -26,7 +26,10 @@ internal sealed record Design(IReadOnlyList<int> RunsOfMounts, double RoomC)
             runs[Array.IndexOf(runs, runs.Min())]++;
         }
 
-        return this with { RunsOfMounts = runs };
+        return this with
+        {
+            RunsOfMounts = runs,
+        };
     }
 }
 
@@ -42,7 +45,8 @@ internal readonly record struct Spread(double U, double Degrees)
     public double SmallestDetectable => U * (StudentT.InvCDF(0, 1, Degrees, 0.975) + StudentT.InvCDF(0, 1, Degrees, Power));
 
     /// <summary>Two-sided p of a difference.</summary>
-    public double PValue(double difference) => U <= 0 ? (difference == 0 ? 1 : 0) : 2 * StudentT.CDF(0, 1, Degrees, -Math.Abs(difference) / U);
+    public double PValue(double difference) =>
+        U <= 0 ? (difference == 0 ? 1 : 0) : 2 * StudentT.CDF(0, 1, Degrees, -Math.Abs(difference) / U);
 }
 
 /// <summary>
@@ -67,7 +71,9 @@ internal static class Precision
         double rest = sides.Sum(side => Square(side.RoomC) / side.Mounts) + Square(systematicC);
         double variance = mounts + within + rest;
         // Satterthwaite 1946.
-        double degrees = Square(variance) / ((Square(mounts) / scatter.MountDegrees) + (Square(within) / scatter.WithinDegrees) + (Square(rest) / WellKnown));
+        double degrees =
+            Square(variance)
+            / ((Square(mounts) / scatter.MountDegrees) + (Square(within) / scatter.WithinDegrees) + (Square(rest) / WellKnown));
         return new Spread(Math.Sqrt(variance), Math.Clamp(degrees, 1, WellKnown));
     }
 
@@ -91,26 +97,37 @@ internal static class Precision
     /// <param name="roomC">What a mount's room scatters, °C; nor is that.</param>
     public static ShownScatter Shown(IReadOnlyList<IReadOnlyList<double[]>> setups, double withinC, double roomC)
     {
-        double withinSquares = 0, withinDegrees = 0, mountSquares = 0, mountDegrees = 0;
+        double withinSquares = 0,
+            withinDegrees = 0,
+            mountSquares = 0,
+            mountDegrees = 0;
         foreach (IReadOnlyList<double[]> setup in setups)
         {
             double[] means = [.. setup.Select(runs => runs.Average())];
             withinSquares += setup.Zip(means, (runs, mean) => runs.Sum(value => Square(value - mean))).Sum();
             withinDegrees += setup.Sum(runs => runs.Length - 1);
-            mountSquares += means.Sum(mean => Square(mean - means.Average())) - ((setup.Count - 1) * ((Square(withinC) * setup.Average(runs => 1.0 / runs.Length)) + Square(roomC)));
+            mountSquares +=
+                means.Sum(mean => Square(mean - means.Average()))
+                - ((setup.Count - 1) * ((Square(withinC) * setup.Average(runs => 1.0 / runs.Length)) + Square(roomC)));
             mountDegrees += setup.Count - 1;
         }
 
         return new ShownScatter(mountSquares, mountDegrees, withinSquares, withinDegrees);
     }
 
-    /// <summary>The fewest further mounts, or runs on the mounts there are, on each side that would settle a change of this size with 80 % power.</summary>
+    /// <summary>
+    /// The fewest further mounts, or runs on the mounts there are, on each side that would settle a change of this size with 80 % power.
+    /// </summary>
     /// <returns>One of the two is 0; null when more than twenty would be needed of either.</returns>
     public static (int Mounts, int Runs)? Wanted(Repeatability scatter, Design before, Design after, double systematicC, double changeC)
     {
         double change = Math.Abs(changeC);
-        int? runs = Fewest(k => Of(scatter with { WithinDegrees = scatter.WithinDegrees + (2 * k) }, [before.WithRuns(k), after.WithRuns(k)], systematicC));
-        int? mounts = Fewest(k => Of(scatter with { MountDegrees = scatter.MountDegrees + (2 * k) }, [before.WithMounts(k), after.WithMounts(k)], systematicC));
+        int? runs = Fewest(k =>
+            Of(scatter with { WithinDegrees = scatter.WithinDegrees + (2 * k) }, [before.WithRuns(k), after.WithRuns(k)], systematicC)
+        );
+        int? mounts = Fewest(k =>
+            Of(scatter with { MountDegrees = scatter.MountDegrees + (2 * k) }, [before.WithMounts(k), after.WithMounts(k)], systematicC)
+        );
         return (mounts, runs) switch
         {
             (_, { } r) when r <= (mounts ?? int.MaxValue) => (0, r),

@@ -18,11 +18,14 @@ public sealed record Repeatability(double MountC, double MountDegrees, double Wi
     /// <param name="mountDegrees">Its degrees of freedom.</param>
     /// <param name="withinSquares">Sum of squares of runs about their mount's mean, °C².</param>
     /// <param name="withinDegrees">Its degrees of freedom.</param>
-    public Repeatability With(double mountSquares, double mountDegrees, double withinSquares, double withinDegrees) => new(
-        Pooled(MountC, MountDegrees, mountSquares, mountDegrees),
-        MountDegrees + mountDegrees,
-        Pooled(WithinC, WithinDegrees, withinSquares, withinDegrees),
-        WithinDegrees + withinDegrees);
+    public Repeatability With(double mountSquares, double mountDegrees, double withinSquares, double withinDegrees) =>
+        new(
+            Pooled(MountC, MountDegrees, mountSquares, mountDegrees),
+            MountDegrees + mountDegrees,
+            Pooled(WithinC, WithinDegrees, withinSquares, withinDegrees),
+            WithinDegrees + withinDegrees
+        );
 
-    private static double Pooled(double sd, double degrees, double squares, double more) => Math.Sqrt(((degrees * sd * sd) + squares) / (degrees + more));
+    private static double Pooled(double sd, double degrees, double squares, double more) =>
+        Math.Sqrt(((degrees * sd * sd) + squares) / (degrees + more));
 }

@@ -1,4 +1,3 @@
-
 namespace Remedos.Core.Comparison;
 
 /// <summary>A setup as it enters a series.</summary>
@@ -12,19 +11,35 @@ public sealed record SeriesSetup(string Name, IReadOnlyList<ConditionedRun> Runs
 /// <param name="Rank">1 is the coolest; null where it cannot be compared.</param>
 /// <param name="Group">Letters; setups with one in common cannot be told apart at 95 %.</param>
 public sealed record SeriesRow(
-    string Name, int Mounts, int Runs, double? ResistanceCPerW, double? HalfWidthCPerW, double? AtReferencePowerC, double? HalfWidthC, double? SoundDba, double? Score, int? Rank, string? Group)
+    string Name,
+    int Mounts,
+    int Runs,
+    double? ResistanceCPerW,
+    double? HalfWidthCPerW,
+    double? AtReferencePowerC,
+    double? HalfWidthC,
+    double? SoundDba,
+    double? Score,
+    int? Rank,
+    string? Group
+)
 {
+    /// <summary>What it cost, in the currency's minor unit; null where unknown.</summary>
     public long? PriceMinor { get; init; }
 
     /// <summary>Temperature as it ran, mean over its runs, °C.</summary>
     public double? TemperatureC { get; init; }
 
+    /// <summary>The fan under sustained load, rpm.</summary>
     public double? FanRpm { get; init; }
 
+    /// <summary>Sustained clock, MHz.</summary>
     public double? ClockMHz { get; init; }
 
+    /// <summary>Sustained power, W.</summary>
     public double? PowerW { get; init; }
 
+    /// <summary>Whether it stood at its thermal limit.</summary>
     public bool AtLimit { get; init; }
 }
 
@@ -49,8 +64,10 @@ public sealed record SeriesResult(IReadOnlyList<SeriesRow> Setups, IReadOnlyList
     /// <summary>Mean of the first setup's sustained powers, W; null where nothing can be compared.</summary>
     public double? ReferencePowerW { get; init; }
 
+    /// <summary>The fan speed that all setups are carried to, rpm; null where they are compared as they ran.</summary>
     public double? ReferenceRpm { get; init; }
 
+    /// <summary>The room that all are carried to, °C.</summary>
     public double? RoomC { get; init; }
 
     /// <summary>Null when every pair is told apart, or none could be within twenty.</summary>
@@ -91,7 +108,10 @@ public static class SeriesComparer
             return new SeriesResult([.. setups.Select(Bare)], [], obstacles);
         }
 
-        AlignedSetups aligned = new([.. compared.Select(setup => Readings(setup, subject))], [.. compared.Select(setup => Obstacles.SameFan(setups[0].Runs, setup.Runs))]);
+        AlignedSetups aligned = new(
+            [.. compared.Select(setup => Readings(setup, subject))],
+            [.. compared.Select(setup => Obstacles.SameFan(setups[0].Runs, setup.Runs))]
+        );
         Repeatability scatter = aligned.Learn(bench ?? Repeatability.Prior);
         double reference = aligned.ReferencePowerW;
         Design[] designs = [.. compared.Select((_, k) => aligned.DesignOf(k))];
@@ -99,8 +119,8 @@ public static class SeriesComparer
         (int A, int B, Spread Spread, double Change)[] pairs =
         [
             .. from a in Enumerable.Range(0, compared.Count)
-               from b in Enumerable.Range(a + 1, compared.Count - a - 1)
-               select (a, b, Precision.Of(scatter, [designs[a], designs[b]], aligned.SystematicC(a, b)), values[b] - values[a]),
+            from b in Enumerable.Range(a + 1, compared.Count - a - 1)
+            select (a, b, Precision.Of(scatter, [designs[a], designs[b]], aligned.SystematicC(a, b)), values[b] - values[a]),
         ];
         double[] adjusted = Holm([.. pairs.Select(pair => pair.Spread.PValue(pair.Change))]);
         bool[,] apart = new bool[compared.Count, compared.Count];
@@ -115,14 +135,36 @@ public static class SeriesComparer
         SeriesRow Ranked(SeriesSetup setup)
         {
             int k = compared.IndexOf(setup);
-            return k < 0 ? Bare(setup) : Row(setup, subject, (values[k], foot + values[k], Precision.Of(scatter, [designs[k]], 0).HalfWidth, reference), Array.IndexOf(order, k) + 1, groups[k]);
+            return k < 0
+                ? Bare(setup)
+                : Row(
+                    setup,
+                    subject,
+                    (values[k], foot + values[k], Precision.Of(scatter, [designs[k]], 0).HalfWidth, reference),
+                    Array.IndexOf(order, k) + 1,
+                    groups[k]
+                );
         }
 
         return new SeriesResult(
             [.. setups.Select(Ranked)],
-            [.. pairs.Select((pair, i) => new SeriesPair(compared[pair.A].Name, compared[pair.B].Name, pair.Change, pair.Spread.HalfWidth, adjusted[i],
-                adjusted[i] >= Alpha ? ComparisonResult.NoMeasurableChange : pair.Change < 0 ? ComparisonResult.Improved : ComparisonResult.Worse))],
-            obstacles)
+            [
+                .. pairs.Select(
+                    (pair, i) =>
+                        new SeriesPair(
+                            compared[pair.A].Name,
+                            compared[pair.B].Name,
+                            pair.Change,
+                            pair.Spread.HalfWidth,
+                            adjusted[i],
+                            adjusted[i] >= Alpha ? ComparisonResult.NoMeasurableChange
+                                : pair.Change < 0 ? ComparisonResult.Improved
+                                : ComparisonResult.Worse
+                        )
+                ),
+            ],
+            obstacles
+        )
         {
             ReferencePowerW = reference,
             ReferenceRpm = aligned.ReferenceRpm,
@@ -147,12 +189,16 @@ public static class SeriesComparer
     }
 
     /// <summary>
-    /// Letters by Piepho's insert and absorb (2004): each letter is a largest set in which no two are told apart; a setup carries the letters of its sets.
+    /// Letters by Piepho's insert and absorb (2004): each letter is a largest set in which no two are told apart; a setup carries the
+    /// letters of its sets.
     /// </summary>
     internal static string[] Groups(int[] order, bool[,] apart)
     {
         int n = order.Length;
-        List<HashSet<int>> sets = [[.. order]];
+        List<HashSet<int>> sets =
+        [
+            [.. order],
+        ];
         for (int a = 0; a < n; a++)
         {
             for (int b = a + 1; b < n; b++)
@@ -169,22 +215,39 @@ public static class SeriesComparer
                     sets.Add([.. both.Where(k => k != order[b])]);
                 }
 
-                sets = [.. sets.Where((set, i) => !sets.Where((other, j) => j != i && set.IsSubsetOf(other) && (set.Count < other.Count || j < i)).Any())];
+                sets =
+                [
+                    .. sets.Where(
+                        (set, i) => !sets.Where((other, j) => j != i && set.IsSubsetOf(other) && (set.Count < other.Count || j < i)).Any()
+                    ),
+                ];
             }
         }
 
-        HashSet<int>[] inOrder = [.. sets.OrderBy(set => set.Min(k => Array.IndexOf(order, k))).ThenBy(set => set.Max(k => Array.IndexOf(order, k)))];
+        HashSet<int>[] inOrder =
+        [
+            .. sets.OrderBy(set => set.Min(k => Array.IndexOf(order, k))).ThenBy(set => set.Max(k => Array.IndexOf(order, k))),
+        ];
         return [.. Enumerable.Range(0, n).Select(k => string.Concat(inOrder.Select((set, i) => set.Contains(k) ? Letter(i) : "")))];
     }
 
     private static string Letter(int i) => i < 26 ? $"{(char)('a' + i)}" : $"{(char)('A' + (i % 26))}";
 
-    private static SeriesNext? Next(IEnumerable<(int A, int B, Spread Spread, double Change)> open, List<SeriesSetup> compared, Design[] designs, Repeatability scatter, AlignedSetups aligned)
+    private static SeriesNext? Next(
+        IEnumerable<(int A, int B, Spread Spread, double Change)> open,
+        List<SeriesSetup> compared,
+        Design[] designs,
+        Repeatability scatter,
+        AlignedSetups aligned
+    )
     {
         SeriesNext? best = null;
         foreach ((int a, int b, Spread spread, double change) in open.OrderByDescending(pair => Math.Abs(pair.Change) / pair.Spread.U))
         {
-            if (Precision.Wanted(scatter, designs[a], designs[b], aligned.SystematicC(a, b), change) is var (mounts, runs) && (best is null || mounts + runs < best.Mounts + best.Runs))
+            if (
+                Precision.Wanted(scatter, designs[a], designs[b], aligned.SystematicC(a, b), change) is var (mounts, runs)
+                && (best is null || mounts + runs < best.Mounts + best.Runs)
+            )
             {
                 best = new SeriesNext(compared[a].Name, compared[b].Name, mounts, runs);
             }
@@ -195,7 +258,13 @@ public static class SeriesComparer
 
     private static Reading[] Readings(SeriesSetup setup, Subject subject) => Comparer.Readings(setup.Runs, subject, setup.Name);
 
-    private static SeriesRow Row(SeriesSetup setup, Subject subject, (double Value, double At, double Half, double Reference)? figures, int? rank, string? group)
+    private static SeriesRow Row(
+        SeriesSetup setup,
+        Subject subject,
+        (double Value, double At, double Half, double Reference)? figures,
+        int? rank,
+        string? group
+    )
     {
         Reading[] readings = Readings(setup, subject);
         double[] levels = [.. readings.Select(run => run.SoundDba).OfType<double>()];
@@ -210,7 +279,8 @@ public static class SeriesComparer
             levels.Length == 0 ? null : 10 * Math.Log10(levels.Average(level => Math.Pow(10, level / 10))),
             readings.Length > 0 && readings.All(run => run.Score is > 0) ? readings.Average(run => run.Score) : null,
             rank,
-            group)
+            group
+        )
         {
             PriceMinor = setup.PriceMinor,
             TemperatureC = readings.Length == 0 ? null : readings.Average(run => run.TemperatureC),

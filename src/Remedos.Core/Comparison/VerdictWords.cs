@@ -9,12 +9,17 @@ public static class VerdictWords
     /// <summary>A level that changed by less is the same to an ear, dB.</summary>
     private const double HeardDba = 1.5;
 
-    /// <summary>A lead that names the outcome, and what stands behind it; beside it what fans and sound did, and whether it is measurable and matters.</summary>
+    /// <summary>
+    /// A lead that names the outcome, and what stands behind it; beside it what fans and sound did, and whether it is measurable and
+    /// matters.
+    /// </summary>
     public sealed record Sentence(string Lead, string Claim, string Rest, string Beside = "")
     {
+        /// <summary>All of it as one sentence.</summary>
         public override string ToString() => $"{Lead} {Claim}{Rest} {Beside}".TrimEnd();
     }
 
+    /// <summary>The verdict in words.</summary>
     public static Sentence Of(ComparisonResult result)
     {
         if (!result.Comparable || result.Change is not { } change)
@@ -28,13 +33,14 @@ public static class VerdictWords
     }
 
     /// <summary>The two statements of every verdict.</summary>
-    public static string Weight(ComparisonResult result) => (result.Measurable, result.Matters) switch
-    {
-        (true, true) => "Measurable, and it matters.",
-        (true, false) => "Measurable, but too little to matter.",
-        (false, true) => "The cooling did not measurably change; what it holds did, and that matters.",
-        _ => "Not measurable.",
-    };
+    public static string Weight(ComparisonResult result) =>
+        (result.Measurable, result.Matters) switch
+        {
+            (true, true) => "Measurable, and it matters.",
+            (true, false) => "Measurable, but too little to matter.",
+            (false, true) => "The cooling did not measurably change; what it holds did, and that matters.",
+            _ => "Not measurable.",
+        };
 
     private static Sentence Plain(ComparisonResult result, Change change)
     {
@@ -42,16 +48,25 @@ public static class VerdictWords
         string holds = $"holds {now.PowerW:0} W at {now.TemperatureC:0} °C";
         string degrees = Degrees(change);
         // A run that hovered at its limit and hardly gave way says so; “gave up at 119 W” beside “holds 119 W” would say nothing.
-        string gaveUp = then.PowerW < 0.97 * now.PowerW ? $"it gave up at {then.PowerW:0} W" : $"it stood at its limit, {then.TemperatureC:0} °C";
+        string gaveUp =
+            then.PowerW < 0.97 * now.PowerW ? $"it gave up at {then.PowerW:0} W" : $"it stood at its limit, {then.TemperatureC:0} °C";
         return result.Verdict switch
         {
             ComparisonResult.Improved when result.LimitGone => new("Fixed:", holds, $"; before, {gaveUp}. {Capital(degrees)}."),
             ComparisonResult.Improved when now.AtLimit => new("Better, not fixed:", degrees, $", but at its limit with {now.PowerW:0} W."),
             ComparisonResult.Improved when !result.Matters => new("A little better:", degrees, "."),
             ComparisonResult.Improved => new("Better:", degrees, $"; it now {holds}."),
-            ComparisonResult.Worse when result.LimitCame => new("Worse:", $"it now gives up at {now.PowerW:0} W", $"; {degrees} than before."),
+            ComparisonResult.Worse when result.LimitCame => new(
+                "Worse:",
+                $"it now gives up at {now.PowerW:0} W",
+                $"; {degrees} than before."
+            ),
             ComparisonResult.Worse => new("Worse:", degrees, $"; it now {holds}."),
-            _ => new("No measurable change:", $"{Signed(change.AtReferencePowerC)} °C ± {change.HalfWidthC:0.0}", $" at {change.ReferencePowerW:0} W; a change of {result.SmallestDetectableC:0.0} °C would have shown four times in five."),
+            _ => new(
+                "No measurable change:",
+                $"{Signed(change.AtReferencePowerC)} °C ± {change.HalfWidthC:0.0}",
+                $" at {change.ReferencePowerW:0} W; a change of {result.SmallestDetectableC:0.0} °C would have shown four times in five."
+            ),
         };
     }
 
@@ -65,28 +80,46 @@ public static class VerdictWords
         {
             ComparisonResult.Improved => new("Better, not fixed:", $"it now holds {Holds(now)}", rest),
             ComparisonResult.Worse => new("Worse:", $"it now holds {Holds(now)}", rest),
-            _ => new("No measurable change:", $"it holds {Holds(now)}", $"{rest} {Capital(Signed(change.AtReferencePowerC))} °C ± {change.HalfWidthC:0.0} at {change.ReferencePowerW:0} W; {result.SmallestDetectableC:0.0} °C would have shown four times in five."),
+            _ => new(
+                "No measurable change:",
+                $"it holds {Holds(now)}",
+                $"{rest} {Capital(Signed(change.AtReferencePowerC))} °C ± {change.HalfWidthC:0.0} at {change.ReferencePowerW:0} W; "
+                    + $"{result.SmallestDetectableC:0.0} °C would have shown four times in five."
+            ),
         };
     }
 
     /// <summary>What the fans, and not the repair, did; and what is left at equal noise.</summary>
     private static string Apart(ComparisonResult result, Change change)
     {
-        string fan = change.FanPartC is { } part && Math.Abs(part) >= FanPartC
-            ? $" {FanWords(part, change)} {Math.Abs(part):0} °C: {Signed(change.AsItRunsC)} °C as it runs."
-            : "";
-        string heard = result.Noise is { BeforeDba: { } before, AfterDba: { } after } && Math.Abs(after - before) >= HeardDba
-            ? $" It is {Math.Abs(after - before):0} dB {(after < before ? "quieter" : "louder")}{(result.Noise.AtEqualNoiseC is { } equal ? $": at equal noise {Signed(equal)} °C" : "")}."
-            : "";
+        string fan =
+            change.FanPartC is { } part && Math.Abs(part) >= FanPartC
+                ? $" {FanWords(part, change)} {Math.Abs(part):0} °C: {Signed(change.AsItRunsC)} °C as it runs."
+                : "";
+        string heard =
+            result.Noise is { BeforeDba: { } before, AfterDba: { } after } && Math.Abs(after - before) >= HeardDba
+                ? $" It is {Math.Abs(after - before):0} dB "
+                    + $"{(after < before ? "quieter" : "louder")}"
+                    + $"{(result.Noise.AtEqualNoiseC is { } equal ? $": at equal noise {Signed(equal)} °C" : "")}."
+                : "";
         return fan + heard;
     }
 
-    private static string FanWords(double part, Change change) => part < 0 ? "Faster fans take off" : change.AtReferencePowerC < 0 ? "Slower fans take back" : "Slower fans add";
+    private static string FanWords(double part, Change change) =>
+        part < 0 ? "Faster fans take off"
+        : change.AtReferencePowerC < 0 ? "Slower fans take back"
+        : "Slower fans add";
 
-    private static string Degrees(Change change) =>
-        $"{(Math.Abs(change.AtReferencePowerC) < 3 ? $"{Math.Abs(change.AtReferencePowerC):0.0}" : $"{Math.Abs(change.AtReferencePowerC):0}")} °C {(change.AtReferencePowerC < 0 ? "cooler" : "hotter")} ± {change.HalfWidthC:0.0} at {change.ReferencePowerW:0} W";
+    private static string Degrees(Change change)
+    {
+        double much = Math.Abs(change.AtReferencePowerC);
+        string degrees = much < 3 ? $"{much:0.0}" : $"{much:0}",
+            way = change.AtReferencePowerC < 0 ? "cooler" : "hotter";
+        return $"{degrees} °C {way} ± {change.HalfWidthC:0.0} at {change.ReferencePowerW:0} W";
+    }
 
-    private static string Signed(double value) => $"{(value < -0.05 ? "−" : value > 0.05 ? "+" : "")}{(Math.Abs(value) < 10 ? $"{Math.Abs(value):0.0}" : $"{Math.Abs(value):0}")}";
+    private static string Signed(double value) =>
+        $"{(value < -0.05 ? "−" : value > 0.05 ? "+" : "")}{(Math.Abs(value) < 10 ? $"{Math.Abs(value):0.0}" : $"{Math.Abs(value):0}")}";
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 }

@@ -5,6 +5,7 @@ namespace Remedos.Core.Diagnosis;
 /// <summary>A cause, how probable it is by itself, and why: the observations that speak for and against it, the strongest first.</summary>
 public sealed record CauseAnswer(string Id, double Probability, IReadOnlyList<string> For, IReadOnlyList<string> Against)
 {
+    /// <summary>What speaks for and against it, the heaviest first.</summary>
     public IReadOnlyList<EvidenceWeight> Reasons { get; init; } = [];
 }
 
@@ -17,6 +18,7 @@ public sealed record EvidenceWeight(string Evidence, string State, double Bits, 
 /// <param name="ExpectedInformationBits">About which repair is needed.</param>
 public sealed record NextCheck(string Evidence, double Minutes, double ExpectedInformationBits, double BitsPerMinute, bool Reversible)
 {
+    /// <summary>Whether the maker's warranty outlives the check.</summary>
     public bool KeepsWarranty { get; init; } = true;
 
     /// <summary>All that the same run tells at once, itself included; the information is of all of them.</summary>
@@ -34,7 +36,11 @@ public sealed record CheckOutcome(string State, double Probability, string Leads
 public sealed record RepairAnswer(string Id, double Probability);
 
 /// <summary>The answer to a case.</summary>
-public sealed record DiagnosisAnswer(IReadOnlyList<CauseAnswer> Causes, IReadOnlyList<NextCheck> NextChecks, IReadOnlyList<Warning> Warnings)
+public sealed record DiagnosisAnswer(
+    IReadOnlyList<CauseAnswer> Causes,
+    IReadOnlyList<NextCheck> NextChecks,
+    IReadOnlyList<Warning> Warnings
+)
 {
     /// <summary>Probability that none of the causes is there.</summary>
     public double NothingWrong { get; init; }
@@ -46,7 +52,10 @@ public sealed record DiagnosisAnswer(IReadOnlyList<CauseAnswer> Causes, IReadOnl
     public IReadOnlyList<string> Notes { get; init; } = [];
 }
 
-/// <summary>Reads a case: exact inference over all sets of up to three causes, reasons, contradictions, and what to check next (docs/science.md, “The diagnosis”).</summary>
+/// <summary>
+/// Reads a case: exact inference over all sets of up to three causes, reasons, contradictions, and what to check next (docs/science.md,
+/// “The diagnosis”).
+/// </summary>
 public static class Diagnoser
 {
     /// <summary>Less than this is no reason.</summary>
@@ -61,7 +70,9 @@ public static class Diagnoser
     public static DiagnosisAnswer Of(DiagnosisCase asked)
     {
         List<Warning> warnings = [];
-        double[] priors = DiagnosisNetwork.Priors(asked.Machine), prior = DiagnosisNetwork.Prior(priors), weights = [.. prior];
+        double[] priors = DiagnosisNetwork.Priors(asked.Machine),
+            prior = DiagnosisNetwork.Prior(priors),
+            weights = [.. prior];
         List<(EvidenceItem Item, double[] Likelihood)> told = [];
         foreach (EvidenceItem item in asked.Evidence.OrderBy(item => item.Id, StringComparer.Ordinal))
         {
@@ -69,17 +80,38 @@ public static class Diagnoser
             bool liquidOnly = row.Needs == "liquid" && asked.Machine.CoolerKind is not (null or "liquid");
             if (liquidOnly && row.Telling.Contains(item.State))
             {
-                warnings.Add(new Warning("not-in-this-machine", $"“{row.Title}” was answered, but this machine has no liquid cooler; it was left out."));
+                warnings.Add(
+                    new Warning(
+                        "not-in-this-machine",
+                        $"“{row.Title}” was answered, but this machine has no liquid cooler; it was left out."
+                    )
+                );
             }
             else if (item.Id == "tube-difference" && item.State == "no-tubes")
             {
                 if (asked.Machine.CoolerKind == "liquid")
                 {
-                    warnings.Add(new Warning("not-in-this-machine", "“No tubes” was answered, but this machine has a liquid cooler; it was left out."));
+                    warnings.Add(
+                        new Warning(
+                            "not-in-this-machine",
+                            "“No tubes” was answered, but this machine has a liquid cooler; it was left out."
+                        )
+                    );
                 }
                 else
                 {
-                    told.Add((item, [.. DiagnosisNetwork.Sets.Select(set => DiagnosisNetwork.CausesIn(set).Any(cause => DiagnosisTables.Causes[cause].CoolerKinds is ["liquid"]) ? 0.0 : 1)]));
+                    told.Add(
+                        (
+                            item,
+                            [
+                                .. DiagnosisNetwork.Sets.Select(set =>
+                                    DiagnosisNetwork.CausesIn(set).Any(cause => DiagnosisTables.Causes[cause].CoolerKinds is ["liquid"])
+                                        ? 0.0
+                                        : 1
+                                ),
+                            ]
+                        )
+                    );
                 }
             }
             else if (DiagnosisNetwork.Likelihood(item, asked.Machine) is { } likelihood)
@@ -96,8 +128,20 @@ public static class Diagnoser
         double[] marginals = DiagnosisNetwork.Marginals(weights);
         double[][] reasons = Reasons(asked.Machine, prior, told, marginals, warnings);
         warnings.AddRange(Conflicts(told));
-        CauseAnswer[] causes = [.. Enumerable.Range(0, marginals.Length).Where(cause => priors[cause] > 0).OrderByDescending(cause => marginals[cause]).Select(cause => Answer(cause, marginals[cause], told, reasons))];
-        return new DiagnosisAnswer(causes, NextChecks.Of(asked, weights), warnings) { NothingWrong = weights[0] / weights.Sum(), Repairs = DiagnosisNetwork.Repairs(weights), Notes = asked.Machine.Series?.Sentence() is { } note ? [note] : [] };
+        CauseAnswer[] causes =
+        [
+            .. Enumerable
+                .Range(0, marginals.Length)
+                .Where(cause => priors[cause] > 0)
+                .OrderByDescending(cause => marginals[cause])
+                .Select(cause => Answer(cause, marginals[cause], told, reasons)),
+        ];
+        return new DiagnosisAnswer(causes, NextChecks.Of(asked, weights), warnings)
+        {
+            NothingWrong = weights[0] / weights.Sum(),
+            Repairs = DiagnosisNetwork.Repairs(weights),
+            Notes = asked.Machine.Series?.Sentence() is { } note ? [note] : [],
+        };
     }
 
     private static double Product(double[] weights, double[] likelihood)
@@ -119,25 +163,50 @@ public static class Diagnoser
         }
     }
 
-    private static CauseAnswer Answer(int cause, double probability, List<(EvidenceItem Item, double[] Likelihood)> told, double[][] reasons)
+    private static CauseAnswer Answer(
+        int cause,
+        double probability,
+        List<(EvidenceItem Item, double[] Likelihood)> told,
+        double[][] reasons
+    )
     {
         CauseRow row = DiagnosisTables.Causes[cause];
         EvidenceWeight[] weights =
         [
-            .. told.Select((one, i) => new EvidenceWeight(one.Item.Id, one.Item.State, reasons[i][cause], reasons[i][cause] > 0 ? Because(one.Item, row.Id) : null))
-                .Where(weight => Math.Abs(weight.Bits) >= LeastBits).OrderByDescending(weight => Math.Abs(weight.Bits)).ThenBy(weight => weight.Evidence, StringComparer.Ordinal),
+            .. told.Select(
+                    (one, i) =>
+                        new EvidenceWeight(
+                            one.Item.Id,
+                            one.Item.State,
+                            reasons[i][cause],
+                            reasons[i][cause] > 0 ? Because(one.Item, row.Id) : null
+                        )
+                )
+                .Where(weight => Math.Abs(weight.Bits) >= LeastBits)
+                .OrderByDescending(weight => Math.Abs(weight.Bits))
+                .ThenBy(weight => weight.Evidence, StringComparer.Ordinal),
         ];
-        string[] Words(bool speaksFor) => [.. weights.Where(weight => weight.Bits > 0 == speaksFor).Select(weight => $"{weight.Evidence}: {weight.State}")];
+        string[] Words(bool speaksFor) =>
+            [.. weights.Where(weight => weight.Bits > 0 == speaksFor).Select(weight => $"{weight.Evidence}: {weight.State}")];
         return new CauseAnswer(row.Id, probability, Words(true), Words(false)) { Reasons = weights };
     }
 
     /// <summary>What a cause has to do with a state that was seen; null of the first state, which is what a sound machine shows.</summary>
     private static string? Because(EvidenceItem item, string cause) =>
         DiagnosisTables.EvidenceOf(item.Id)! is var row && row.States[0] == item.State && row.Kind != "symptom" ? null
-        : row.States[0] == item.State && row.Ordered ? null : row.Effects.GetValueOrDefault(cause)?.Because;
+        : row.States[0] == item.State && row.Ordered ? null
+        : row.Effects.GetValueOrDefault(cause)?.Because;
 
-    /// <summary>For each observation and cause, how far it moves the odds when all the others are there already; and what surprises.</summary>
-    private static double[][] Reasons(CaseMachine machine, double[] prior, List<(EvidenceItem Item, double[] Likelihood)> told, double[] marginals, List<Warning> warnings)
+    /// <summary>
+    /// For each observation and cause, how far it moves the odds when all the others are there already; and what surprises.
+    /// </summary>
+    private static double[][] Reasons(
+        CaseMachine machine,
+        double[] prior,
+        List<(EvidenceItem Item, double[] Likelihood)> told,
+        double[] marginals,
+        List<Warning> warnings
+    )
     {
         double[][] reasons = new double[told.Count][];
         for (int left = 0; left < told.Count; left++)
@@ -154,10 +223,18 @@ public static class Diagnoser
             double[] before = DiagnosisNetwork.Marginals(without);
             reasons[left] = [.. before.Select((p, cause) => p <= 0 ? 0 : Math.Log2(Odds(marginals[cause]) / Odds(p)))];
             EvidenceRow row = DiagnosisTables.EvidenceOf(told[left].Item.Id)!;
-            double total = without.Sum(), fits = Product(without, told[left].Likelihood) / total, usual = DiagnosisNetwork.Likelihood(row, machine).Max(state => Product(without, state) / total);
+            double total = without.Sum(),
+                fits = Product(without, told[left].Likelihood) / total,
+                usual = DiagnosisNetwork.Likelihood(row, machine).Max(state => Product(without, state) / total);
             if (told.Count > FewestOthers && fits < Surprising && fits < usual / 8)
             {
-                warnings.Add(new Warning("does-not-fit", $"“{row.Title}: {told[left].Item.State}” hardly fits the rest ({Math.Max(1, 100 * fits):0} in 100). Look once more, or mark it as doubtful."));
+                warnings.Add(
+                    new Warning(
+                        "does-not-fit",
+                        $"“{row.Title}: {told[left].Item.State}” hardly fits the rest ({Math.Max(1, 100 * fits):0} in 100). Look once "
+                            + $"more, or mark it as doubtful."
+                    )
+                );
             }
         }
 
@@ -169,6 +246,8 @@ public static class Diagnoser
     private static IEnumerable<Warning> Conflicts(List<(EvidenceItem Item, double[] Likelihood)> told)
     {
         bool Says(string id, IReadOnlyList<string> states) => told.Any(one => one.Item.Id == id && states.Contains(one.Item.State));
-        return DiagnosisTables.Conflicts.Where(row => Says(row.A, row.AStates) && Says(row.B, row.BStates)).Select(row => new Warning("contradiction", row.Advice));
+        return DiagnosisTables
+            .Conflicts.Where(row => Says(row.A, row.AStates) && Says(row.B, row.BStates))
+            .Select(row => new Warning("contradiction", row.Advice));
     }
 }

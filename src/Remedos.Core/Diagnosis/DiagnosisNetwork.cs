@@ -3,7 +3,8 @@ using System.Numerics;
 namespace Remedos.Core.Diagnosis;
 
 /// <summary>
-/// The network itself: which sets of causes there are, how probable each is before anything is seen, and how probable each observation is given a set.
+/// The network itself: which sets of causes there are, how probable each is before anything is seen, and how probable each observation is
+/// given a set.
 /// Sets of up to three causes are all there are; what is left out has, with these priors, about one case in a thousand.
 /// </summary>
 internal static class DiagnosisNetwork
@@ -17,7 +18,13 @@ internal static class DiagnosisNetwork
     private const double Slip = 0.004;
 
     /// <summary>The sets as bits of the causes' order; the empty one first.</summary>
-    public static uint[] Sets { get; } = [.. Enumerable.Range(0, 1 << DiagnosisTables.Causes.Count).Select(bits => (uint)bits).Where(bits => BitOperations.PopCount(bits) <= MostTogether)];
+    public static uint[] Sets { get; } =
+    [
+        .. Enumerable
+            .Range(0, 1 << DiagnosisTables.Causes.Count)
+            .Select(bits => (uint)bits)
+            .Where(bits => BitOperations.PopCount(bits) <= MostTogether),
+    ];
 
     /// <summary>For each set, which group of sets that need the same repairs it belongs to.</summary>
     public static int[] RepairGroups { get; }
@@ -30,8 +37,12 @@ internal static class DiagnosisNetwork
     /// <summary>How many such groups there are.</summary>
     public static int RepairGroupCount { get; }
 
-    /// <summary>The likelihood of each telling state given each set, by what the machine is held against: by evidence, state, set.</summary>
-    private static readonly Dictionary<string, double[][]> ByParts = Tables(byParts: true, 1), ByKind = Tables(byParts: false, SharedError), Told = Tables(byParts: false, 1);
+    /// <summary>
+    /// The likelihood of each telling state given each set, by what the machine is held against: by evidence, state, set.
+    /// </summary>
+    private static readonly Dictionary<string, double[][]> ByParts = Tables(byParts: true, 1),
+        ByKind = Tables(byParts: false, SharedError),
+        Told = Tables(byParts: false, 1);
 
     private static Dictionary<string, double[][]> Tables(bool byParts, double shared) =>
         DiagnosisTables.Evidence.ToDictionary(row => row.Id, row => LikelihoodsOf(row, byParts, shared), StringComparer.Ordinal);
@@ -39,27 +50,45 @@ internal static class DiagnosisNetwork
     static DiagnosisNetwork()
     {
         RepairIds = [.. DiagnosisTables.Causes.Select(cause => cause.Repair).Distinct()];
-        RepairBits = [.. Sets.Select(set => CausesIn(set).Aggregate(0u, (bits, cause) => bits | (1u << Array.IndexOf(RepairIds, DiagnosisTables.Causes[cause].Repair))))];
+        RepairBits =
+        [
+            .. Sets.Select(set =>
+                CausesIn(set).Aggregate(0u, (bits, cause) => bits | (1u << Array.IndexOf(RepairIds, DiagnosisTables.Causes[cause].Repair)))
+            ),
+        ];
         uint[] groups = [.. RepairBits.Distinct()];
         RepairGroups = [.. RepairBits.Select(need => Array.IndexOf(groups, need))];
         RepairGroupCount = groups.Length;
     }
 
     /// <summary>The causes of a set, by their place in the table.</summary>
-    public static IEnumerable<int> CausesIn(uint set) => Enumerable.Range(0, DiagnosisTables.Causes.Count).Where(cause => (set & (1u << cause)) != 0);
+    public static IEnumerable<int> CausesIn(uint set) =>
+        Enumerable.Range(0, DiagnosisTables.Causes.Count).Where(cause => (set & (1u << cause)) != 0);
 
     /// <summary>Probability of each cause before anything is seen; 0 where it cannot be.</summary>
-    public static double[] Priors(CaseMachine machine) => [.. DiagnosisTables.Causes.Select(cause =>
-    {
-        double possible = cause.Needs == CauseRow.Card && machine.HasCard == false ? 0
-            : cause.CoolerKinds is not { } kinds ? 1
-            : machine.CoolerKind is { } kind ? kinds.Contains(kind) ? 1 : 0
-            : kinds.Contains("tower") ? 1 : CaseMachine.LiquidShare;
-        // What a series of machines has shown moves where the odds begin; what is known of this one moves them on from there.
-        double prior = machine.Series?.Prior(cause.Id, cause.Prior) ?? cause.Prior;
-        double odds = prior / (1 - prior) * (cause.Factors ?? []).Where(factor => machine.Ask(factor.When) == true).Aggregate(1.0, (times, factor) => times * factor.Times);
-        return possible * odds / (1 + odds);
-    })];
+    public static double[] Priors(CaseMachine machine) =>
+        [
+            .. DiagnosisTables.Causes.Select(cause =>
+            {
+                double possible =
+                    cause.Needs == CauseRow.Card && machine.HasCard == false ? 0
+                    : cause.CoolerKinds is not { } kinds ? 1
+                    : machine.CoolerKind is { } kind
+                        ? kinds.Contains(kind) ? 1
+                            : 0
+                    : kinds.Contains("tower") ? 1
+                    : CaseMachine.LiquidShare;
+                // What a series of machines has shown moves where the odds begin; what is known of this one moves them on from there.
+                double prior = machine.Series?.Prior(cause.Id, cause.Prior) ?? cause.Prior;
+                double odds =
+                    prior
+                    / (1 - prior)
+                    * (cause.Factors ?? [])
+                        .Where(factor => machine.Ask(factor.When) == true)
+                        .Aggregate(1.0, (times, factor) => times * factor.Times);
+                return possible * odds / (1 + odds);
+            }),
+        ];
 
     /// <summary>Weights of the sets before anything is seen; they need not add up to 1.</summary>
     /// <param name="priors">Of the causes.</param>
@@ -91,8 +120,19 @@ internal static class DiagnosisNetwork
             : Likelihood(row, machine)[state];
     }
 
-    /// <summary>All states of an observation: by state, set. Who tells a state without saying what it was held against has judged it himself against others of its kind.</summary>
-    public static double[][] Likelihood(EvidenceRow row, CaseMachine machine) => (machine.ByKind switch { true => ByKind, false => ByParts, null => Told })[row.Id];
+    /// <summary>
+    /// All states of an observation: by state, set. Who tells a state without saying what it was held against has judged it himself against
+    /// others of its kind.
+    /// </summary>
+    public static double[][] Likelihood(EvidenceRow row, CaseMachine machine) =>
+        (
+            machine.ByKind switch
+            {
+                true => ByKind,
+                false => ByParts,
+                null => Told,
+            }
+        )[row.Id];
 
     /// <summary>How probably each repair is needed, the most probable first.</summary>
     public static IReadOnlyList<RepairAnswer> Repairs(double[] weights)
@@ -107,7 +147,13 @@ internal static class DiagnosisNetwork
             }
         }
 
-        return [.. RepairIds.Zip(needed, (id, p) => new RepairAnswer(id, Math.Min(1, p))).OrderByDescending(repair => repair.Probability).ThenBy(repair => repair.Id, StringComparer.Ordinal)];
+        return
+        [
+            .. RepairIds
+                .Zip(needed, (id, p) => new RepairAnswer(id, Math.Min(1, p)))
+                .OrderByDescending(repair => repair.Probability)
+                .ThenBy(repair => repair.Id, StringComparer.Ordinal),
+        ];
     }
 
     /// <summary>Each cause's own probability.</summary>
@@ -168,22 +214,34 @@ internal static class DiagnosisNetwork
     }
 
     /// <summary>
-    /// What a machine of unknown parts shows against the usual one of its kind errs together: a larger cooler or a closer case moves rise, ratio, steps and drops alike. Each then weighs as
+    /// What a machine of unknown parts shows against the usual one of its kind errs together: a larger cooler or a closer case moves rise,
+    /// ratio, steps and drops alike. Each then weighs as
     /// this share of an observation by itself.
     /// </summary>
     private const double SharedError = 0.4;
 
     /// <summary>Whether a state hangs on what the machine is held against.</summary>
     private static bool IsHeldAgainst(EvidenceRow row) =>
-        row.Leak is null && RunLikelihoods.Of(row.Id, true) is { } parts && RunLikelihoods.Of(row.Id, false) is { } kind && !parts.Leak.SequenceEqual(kind.Leak);
+        row.Leak is null
+        && RunLikelihoods.Of(row.Id, true) is { } parts
+        && RunLikelihoods.Of(row.Id, false) is { } kind
+        && !parts.Leak.SequenceEqual(kind.Leak);
 
-    /// <summary>What a cause adds, without the leak: of ordered states how probable it is that it makes none worse than each, of others how probable each is where it speaks.</summary>
+    /// <summary>
+    /// What a cause adds, without the leak: of ordered states how probable it is that it makes none worse than each, of others how probable
+    /// each is where it speaks.
+    /// </summary>
     private sealed record Effect(double[] Adds, double Weight);
 
-    /// <summary>Tables and simulator tell what is seen in a machine with the cause; the leak is in that and is taken out here (Henrion 1989), so that no leak counts twice.</summary>
+    /// <summary>
+    /// Tables and simulator tell what is seen in a machine with the cause; the leak is in that and is taken out here (Henrion 1989), so
+    /// that no leak counts twice.
+    /// </summary>
     private static Effect? EffectOf(EvidenceRow row, string cause, bool byParts, IReadOnlyList<double> leak)
     {
-        IReadOnlyList<double>? seen = row.Leak is null ? (RunLikelihoods.Of(row.Id, byParts) ?? RunLikelihoods.Of(row.Id, !byParts))?.Effects.GetValueOrDefault(cause) : row.Effects.GetValueOrDefault(cause)?.P;
+        IReadOnlyList<double>? seen = row.Leak is null
+            ? (RunLikelihoods.Of(row.Id, byParts) ?? RunLikelihoods.Of(row.Id, !byParts))?.Effects.GetValueOrDefault(cause)
+            : row.Effects.GetValueOrDefault(cause)?.P;
         if (seen is null)
         {
             return null;
@@ -192,7 +250,9 @@ internal static class DiagnosisNetwork
         double[] adds = new double[leak.Count];
         if (row.Ordered)
         {
-            double with = 0, without = 0, before = 0;
+            double with = 0,
+                without = 0,
+                before = 0;
             for (int i = 0; i < adds.Length; i++)
             {
                 (with, without) = (with + seen[i], without + leak[i]);
@@ -202,7 +262,8 @@ internal static class DiagnosisNetwork
             return new Effect(adds, 0);
         }
 
-        double apart = seen.Zip(leak, (a, b) => Math.Abs(a - b)).Sum() / 2, weight = row.Effects.GetValueOrDefault(cause)?.Weight ?? MostWeight * apart;
+        double apart = seen.Zip(leak, (a, b) => Math.Abs(a - b)).Sum() / 2,
+            weight = row.Effects.GetValueOrDefault(cause)?.Weight ?? MostWeight * apart;
         if (apart < LeastApart)
         {
             return null;
@@ -221,7 +282,8 @@ internal static class DiagnosisNetwork
     /// <summary>The worst of what each cause makes alone (Díez 1993): cumulative probabilities multiply.</summary>
     private static void NoisyMax(IReadOnlyList<double> leak, Effect[] present, double[] p)
     {
-        double before = 0, leakUpTo = 0;
+        double before = 0,
+            leakUpTo = 0;
         for (int state = 0; state < p.Length; state++)
         {
             double all = leakUpTo += leak[state];
@@ -237,7 +299,8 @@ internal static class DiagnosisNetwork
     /// <summary>One of the causes shows, in proportion to its weight.</summary>
     private static void Mixture(IReadOnlyList<double> leak, Effect[] present, double[] p)
     {
-        double weights = present.Sum(effect => effect.Weight), own = OwnWeight(weights);
+        double weights = present.Sum(effect => effect.Weight),
+            own = OwnWeight(weights);
         for (int state = 0; state < p.Length; state++)
         {
             p[state] = ((own * leak[state]) + present.Sum(effect => effect.Weight * effect.Adds[state])) / (own + weights);
@@ -247,10 +310,15 @@ internal static class DiagnosisNetwork
     /// <summary>The leak stands for a machine without the causes; beside one that speaks up it has little to say.</summary>
     private static double OwnWeight(double weights) => weights == 0 ? 1 : Math.Max(0, LeakWeight - weights) + LeakBeside;
 
-    /// <summary>Of what the simulator tells: the weight of a cause that never shows what a sound machine shows, and what is too little to be more than chance.</summary>
-    private const double MostWeight = 4, LeastApart = 0.03;
+    /// <summary>
+    /// Of what the simulator tells: the weight of a cause that never shows what a sound machine shows, and what is too little to be more
+    /// than chance.
+    /// </summary>
+    private const double MostWeight = 4,
+        LeastApart = 0.03;
 
-    private const double LeakWeight = 1, LeakBeside = 0.1;
+    private const double LeakWeight = 1,
+        LeakBeside = 0.1;
 }
 
 internal static class ReadOnlyListSearch

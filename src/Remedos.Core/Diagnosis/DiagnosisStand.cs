@@ -1,7 +1,8 @@
 namespace Remedos.Core.Diagnosis;
 
 /// <summary>
-/// Where a diagnosis stands, decided once for every page: which repair leads and by which cause, or that nothing is wrong; whether that is sure; and the check that would tell most.
+/// Where a diagnosis stands, decided once for every page: which repair leads and by which cause, or that nothing is wrong; whether that is
+/// sure; and the check that would tell most.
 /// </summary>
 /// <param name="Lead">The leading cause; null where nothing wrong leads.</param>
 /// <param name="Title">Its name, with the other cause of the same act where that is nearly as probable; or that nothing was found.</param>
@@ -10,18 +11,23 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="CheckBits">What the check, and all that comes with it, is expected to tell; 0 without one.</param>
 public sealed record DiagnosisStand(CauseRow? Lead, string Title, double Probability, EvidenceRow? Check, double CheckBits)
 {
+    /// <summary>The headline of a machine in which no fault was found.</summary>
     public const string Sound = "Nothing is wrong with it";
 
     /// <summary>A check that tells less is not worth a hand.</summary>
     public const double WorthBits = 0.03;
 
-    private const double SureAt = 0.8, TellsMuchBits = 0.12;
+    private const double SureAt = 0.8,
+        TellsMuchBits = 0.12;
 
-    private const double CertainAt = 0.9, LikelyAt = 0.7, PossibleAt = 0.4;
+    private const double CertainAt = 0.9,
+        LikelyAt = 0.7,
+        PossibleAt = 0.4;
 
     /// <summary>Another cause of the same act is named beside the first from this share of it on.</summary>
     private const double NamedShare = 0.33;
 
+    /// <summary>How a diagnosis stands.</summary>
     public static DiagnosisStand Of(DiagnosisAnswer answer)
     {
         NextCheck? next = answer.NextChecks.FirstOrDefault(check => check.ExpectedInformationBits >= WorthBits);
@@ -50,5 +56,12 @@ public sealed record DiagnosisStand(CauseRow? Lead, string Title, double Probabi
     public bool IsSure => Probability >= CertainAt || (Probability >= SureAt && CheckBits < TellsMuchBits);
 
     /// <summary>How sure, in a word that begins a sentence; null when it is too early to name a cause.</summary>
-    public string? Certainty => Probability switch { >= CertainAt => "Almost certainly", >= LikelyAt => "Likely", >= PossibleAt => "Perhaps", _ => null };
+    public string? Certainty =>
+        Probability switch
+        {
+            >= CertainAt => "Almost certainly",
+            >= LikelyAt => "Likely",
+            >= PossibleAt => "Perhaps",
+            _ => null,
+        };
 }

@@ -12,10 +12,24 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="MakersPart">Whether a part has failed that its maker answers for while the warranty runs.</param>
 /// <param name="Needs">“card” when only a machine with a graphics card can have it; null for all.</param>
 public sealed record CauseRow(
-    string Id, string Title, double Prior, string Reason, string Repair, string RepairTitle, string Opens, IReadOnlyList<string>? CoolerKinds, IReadOnlyList<PriorFactor>? Factors,
-    bool MakersPart = false, string? Needs = null)
+    string Id,
+    string Title,
+    double Prior,
+    string Reason,
+    string Repair,
+    string RepairTitle,
+    string Opens,
+    IReadOnlyList<string>? CoolerKinds,
+    IReadOnlyList<PriorFactor>? Factors,
+    bool MakersPart = false,
+    string? Needs = null
+)
 {
-    public const string Nothing = "nothing", Case = "case", Cooler = "cooler", Card = "card";
+    /// <summary>What a repair has to take off before the part is reached.</summary>
+    public const string Nothing = "nothing",
+        Case = "case",
+        Cooler = "cooler",
+        Card = "card";
 }
 
 /// <summary>Multiplies the odds of a cause when something holds.</summary>
@@ -29,11 +43,30 @@ public sealed record PriorFactor(string When, double Times, string Reason);
 /// <param name="KeepsWarranty">False when doing it may end a maker's warranty.</param>
 /// <param name="Needs">“liquid” when only such a machine has it, “card” when only one with a graphics card; null for all.</param>
 /// <param name="Untouched">Whether it is looked at, felt or heard before anything is moved.</param>
-/// <param name="Variant">The guided run that makes it (<see cref="Bays.RunVariant"/>), together with all others of that run; null when it is made by eye or hand.</param>
-/// <param name="Leak">How often each state is seen when none of the causes is there; null where the simulator tells (<see cref="RunLikelihoods"/>).</param>
+/// <param name="Variant">The guided run that makes it (<see cref="Bays.RunVariant"/>), together with all others of that run; null when it
+/// is made by eye or hand.</param>
+/// <param name="Leak">How often each state is seen when none of the causes is there; null where the simulator tells (<see
+/// cref="RunLikelihoods"/>).</param>
 public sealed record EvidenceRow(
-    string Id, string Title, string Kind, bool Ordered, IReadOnlyList<string> States, IReadOnlyList<string>? SilentStates, double Minutes, bool Reversible, bool KeepsWarranty, string? Needs,
-    string How, string? Caution, IReadOnlyList<double>? Leak, string? LeakReason, IReadOnlyDictionary<string, EvidenceEffect> Effects, bool Untouched = false, string? Variant = null, bool Asked = true)
+    string Id,
+    string Title,
+    string Kind,
+    bool Ordered,
+    IReadOnlyList<string> States,
+    IReadOnlyList<string>? SilentStates,
+    double Minutes,
+    bool Reversible,
+    bool KeepsWarranty,
+    string? Needs,
+    string How,
+    string? Caution,
+    IReadOnlyList<double>? Leak,
+    string? LeakReason,
+    IReadOnlyDictionary<string, EvidenceEffect> Effects,
+    bool Untouched = false,
+    string? Variant = null,
+    bool Asked = true
+)
 {
     /// <summary>Whether it can be asked of a machine by itself; what is only ever read off beside something else cannot.</summary>
     public bool IsAskedOf(CaseMachine machine) => Asked && IsOf(machine.CoolerKind) && (Needs != CauseRow.Card || machine.HasCard != false);
@@ -46,7 +79,8 @@ public sealed record EvidenceRow(
 }
 
 /// <summary>What is seen in a machine with a cause.</summary>
-/// <param name="P">How often each telling state is seen where this cause alone is there, whatever is seen without it included; null where the simulator tells.</param>
+/// <param name="P">How often each telling state is seen where this cause alone is there, whatever is seen without it included; null where
+/// the simulator tells.</param>
 /// <param name="Weight">Its influence among other causes, for unordered states; the leak's is 1.</param>
 /// <param name="Because">What it has to do with it, of any state but the first.</param>
 public sealed record EvidenceEffect(IReadOnlyList<double>? P, double? Weight, string Because);
@@ -57,42 +91,77 @@ public sealed record ConflictRow(string A, IReadOnlyList<string> AStates, string
 /// <summary>The tables of the diagnosis; data files, checked when they are read.</summary>
 public static class DiagnosisTables
 {
+    /// <summary>Where a machine can stand.</summary>
     public static readonly string[] Settings = ["office", "home", "pets-or-smoke", "workshop-dust", "flour-dust", "cupboard"];
 
     /// <summary>What was done to the machine last.</summary>
     public static readonly string[] LastDone = ["nothing", "cleaned", "repasted", "cooler-changed", "part-added", "firmware", "moved"];
 
+    /// <summary>Where evidence can come from.</summary>
     public static readonly string[] Kinds = ["symptom", "run", "look", "trial"];
 
     private const int ShortestReason = 6;
 
-    public static IReadOnlyList<CauseRow> Causes { get; } = Load(TableJson.Default.CauseRowArray, "causes", row => row is { Prior: > 0 and < 0.5, Opens: CauseRow.Nothing or CauseRow.Case or CauseRow.Cooler } && row.Reason.Length >= ShortestReason
-        && (row.Factors ?? []).All(factor => factor.Times > 0 && factor.Reason.Length >= ShortestReason && CaseMachine.CanAsk(factor.When)), row => row.Id);
+    /// <summary>Every cause there is.</summary>
+    public static IReadOnlyList<CauseRow> Causes { get; } =
+        Load(
+            TableJson.Default.CauseRowArray,
+            "causes",
+            row =>
+                row is { Prior: > 0 and < 0.5, Opens: CauseRow.Nothing or CauseRow.Case or CauseRow.Cooler }
+                && row.Reason.Length >= ShortestReason
+                && (row.Factors ?? []).All(factor =>
+                    factor.Times > 0 && factor.Reason.Length >= ShortestReason && CaseMachine.CanAsk(factor.When)
+                ),
+            row => row.Id
+        );
 
+    /// <summary>Every kind of evidence there is.</summary>
     public static IReadOnlyList<EvidenceRow> Evidence { get; } = Load(TableJson.Default.EvidenceRowArray, "evidence", Holds, row => row.Id);
 
-    public static IReadOnlyList<ConflictRow> Conflicts { get; } = Load(TableJson.Default.ConflictRowArray, "conflicts",
-        row => StatesOf(row.A, row.AStates) && StatesOf(row.B, row.BStates) && row.Advice.Length >= ShortestReason, row => $"{row.A} {row.B} {row.Advice}");
+    /// <summary>Pairs of observations that contradict each other.</summary>
+    public static IReadOnlyList<ConflictRow> Conflicts { get; } =
+        Load(
+            TableJson.Default.ConflictRowArray,
+            "conflicts",
+            row => StatesOf(row.A, row.AStates) && StatesOf(row.B, row.BStates) && row.Advice.Length >= ShortestReason,
+            row => $"{row.A} {row.B} {row.Advice}"
+        );
 
+    /// <summary>The cause of a name that is known to be there.</summary>
     public static CauseRow CauseOf(string id) => Causes.Single(row => row.Id == id);
 
+    /// <summary>The evidence of a name; null where there is none of it.</summary>
     public static EvidenceRow? EvidenceOf(string id) => Evidence.FirstOrDefault(row => row.Id == id);
 
     private static bool StatesOf(string id, IReadOnlyList<string> states) => EvidenceOf(id) is { } row && states.All(row.States.Contains);
 
     private static bool Holds(EvidenceRow row)
     {
-        bool Spread(IReadOnlyList<double> p) => p.Count == row.Telling.Count && p.All(one => one is >= 0 and <= 1) && Math.Abs(p.Sum() - 1) < 1e-6;
-        bool Told(EvidenceEffect effect) => row.Leak is null ? effect is { P: null, Weight: null } : effect.P is { } p && Spread(p) && (row.Ordered ? NoBetter(p, row.Leak) : effect.Weight > 0);
-        return Kinds.Contains(row.Kind) && row.Minutes > 0 && row.How.Length >= ShortestReason
-            && (row.Leak is null ? row.Kind is "run" or "trial" : Spread(row.Leak) && row.LeakReason?.Length >= ShortestReason && row.Leak.All(one => one > 0))
-            && row.Effects.All(effect => Causes.Any(cause => cause.Id == effect.Key) && effect.Value.Because.Length >= ShortestReason && Told(effect.Value));
+        bool Spread(IReadOnlyList<double> p) =>
+            p.Count == row.Telling.Count && p.All(one => one is >= 0 and <= 1) && Math.Abs(p.Sum() - 1) < 1e-6;
+        bool Told(EvidenceEffect effect) =>
+            row.Leak is null
+                ? effect is { P: null, Weight: null }
+                : effect.P is { } p && Spread(p) && (row.Ordered ? NoBetter(p, row.Leak) : effect.Weight > 0);
+        return Kinds.Contains(row.Kind)
+            && row.Minutes > 0
+            && row.How.Length >= ShortestReason
+            && (
+                row.Leak is null
+                    ? row.Kind is "run" or "trial"
+                    : Spread(row.Leak) && row.LeakReason?.Length >= ShortestReason && row.Leak.All(one => one > 0)
+            )
+            && row.Effects.All(effect =>
+                Causes.Any(cause => cause.Id == effect.Key) && effect.Value.Because.Length >= ShortestReason && Told(effect.Value)
+            );
     }
 
     /// <summary>Whether a cause makes nothing better than it is without: otherwise the two cannot both be right.</summary>
     private static bool NoBetter(IReadOnlyList<double> p, IReadOnlyList<double> leak)
     {
-        double with = 0, without = 0;
+        double with = 0,
+            without = 0;
         for (int i = 0; i < p.Count; i++)
         {
             (with, without) = (with + p[i], without + leak[i]);
@@ -109,7 +178,9 @@ public static class DiagnosisTables
     {
         using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream($"Remedos.Core.Diagnosis.{table}.json")!;
         T[] rows = JsonSerializer.Deserialize(stream, type)!;
-        return rows.FirstOrDefault(row => !holds(row)) is { } wrong ? throw new InvalidDataException($"{table}.json: “{id(wrong)}” lacks a reason or holds a number that cannot be.")
-            : rows.Select(id).Distinct().Count() < rows.Length ? throw new InvalidDataException($"{table}.json: an id stands twice.") : rows;
+        return rows.FirstOrDefault(row => !holds(row)) is { } wrong
+                ? throw new InvalidDataException($"{table}.json: “{id(wrong)}” lacks a reason or holds a number that cannot be.")
+            : rows.Select(id).Distinct().Count() < rows.Length ? throw new InvalidDataException($"{table}.json: an id stands twice.")
+            : rows;
     }
 }

@@ -4,10 +4,16 @@ using System.Text.Json;
 namespace Remedos.Core.Diagnosis;
 
 /// <summary>How often simulated machines showed each state of an observation.</summary>
-/// <param name="ByParts">Whether they were held against their own parts; otherwise against the usual machine of their kind of cooler.</param>
+/// <param name="ByParts">Whether they were held against their own parts; otherwise against the usual machine of their kind of
+/// cooler.</param>
 /// <param name="Leak">Of sound machines.</param>
 /// <param name="Effects">Of machines with one cause alone, of any severity.</param>
-public sealed record LikelihoodRow(string Evidence, bool ByParts, IReadOnlyList<double> Leak, IReadOnlyDictionary<string, IReadOnlyList<double>> Effects);
+public sealed record LikelihoodRow(
+    string Evidence,
+    bool ByParts,
+    IReadOnlyList<double> Leak,
+    IReadOnlyDictionary<string, IReadOnlyList<double>> Effects
+);
 
 /// <summary>The likelihoods of run and trial evidence, made by the simulator through the same reading as any log.</summary>
 /// <param name="Command">What made the file.</param>
@@ -28,10 +34,15 @@ public static class RunLikelihoods
         foreach (LikelihoodRow row in file.Rows)
         {
             int states = DiagnosisTables.EvidenceOf(row.Evidence)?.Telling.Count ?? 0;
-            if (row.Effects.Values.Append(row.Leak).Any(p => p.Count != states || Math.Abs(p.Sum() - 1) > 0.01 || p.Any(one => one is < 0 or > 1))
-                || row.Effects.Keys.Any(cause => DiagnosisTables.Causes.All(known => known.Id != cause)))
+            if (
+                row.Effects.Values.Append(row.Leak)
+                    .Any(p => p.Count != states || Math.Abs(p.Sum() - 1) > 0.01 || p.Any(one => one is < 0 or > 1))
+                || row.Effects.Keys.Any(cause => DiagnosisTables.Causes.All(known => known.Id != cause))
+            )
             {
-                throw new InvalidDataException($"run-likelihoods.json: “{row.Evidence}” does not fit the tables; make it anew: {file.Command}");
+                throw new InvalidDataException(
+                    $"run-likelihoods.json: “{row.Evidence}” does not fit the tables; make it anew: {file.Command}"
+                );
             }
         }
 

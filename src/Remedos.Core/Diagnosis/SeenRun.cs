@@ -7,26 +7,37 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="Expected">Null where nothing is expected: the cooler's kind, the watts or the room are not known.</param>
 public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, ExpectedRun? Expected)
 {
-    /// <summary>A run held against a machine of known parts, or, while there is none, against the usual machine of its kind of cooler.</summary>
+    /// <summary>
+    /// A run held against a machine of known parts, or, while there is none, against the usual machine of its kind of cooler.
+    /// </summary>
     public static SeenRun Of(RunAnalysis run, RunConditions conditions, ReferenceMachine? reference) =>
         new(run, conditions, reference is null ? ExpectedRun.OfKind(run, conditions) : ExpectedRun.Of(reference, run, conditions));
 
     /// <summary>Chip above room, as it would be if the load went on until it is level, °C.</summary>
-    public double? RiseC => (Run.Load is { Settled: false, ForecastFinalTemperatureC: { } final } ? final : Run.Load?.SustainedTemperatureC) - Run.AmbientC;
+    public double? RiseC =>
+        (Run.Load is { Settled: false, ForecastFinalTemperatureC: { } final } ? final : Run.Load?.SustainedTemperatureC) - Run.AmbientC;
 
     /// <summary>Half of its 95 % interval, °C.</summary>
     public double RiseHalfC => Math.Sqrt(Square(Run.Load?.SustainedHalfWidthC ?? 0) + Square(1.96 * (Run.AmbientUncertaintyC ?? 0.5)));
 
-    /// <summary>Own kind of load: one that fills the processor, as far as anybody said; what nobody said anything of is taken for one.</summary>
+    /// <summary>
+    /// Own kind of load: one that fills the processor, as far as anybody said; what nobody said anything of is taken for one.
+    /// </summary>
     public bool IsFullLoad => Run.Load is not null && Conditions.Workload is null or "all-core" or "vector" or "cpu-and-gpu";
 
     /// <summary>What the same sound machine would have shown with its fans by their own curves; null where nothing is expected.</summary>
     public ExpectedState? ByItsCurves() =>
-        Expected is { Reference: var reference } && ExpectedRun.PointOf(Run, Conditions) is { } at ? ExpectedState.Of(reference.Machine, at with { CoolerRpm = null, FansAt = null }) : null;
+        Expected is { Reference: var reference } && ExpectedRun.PointOf(Run, Conditions) is { } at
+            ? ExpectedState.Of(reference.Machine, at with { CoolerRpm = null, FansAt = null })
+            : null;
 
-    /// <summary>What it would have shown with its fans as fast as they were asked to turn, whatever they did; null where nothing is expected.</summary>
+    /// <summary>
+    /// What it would have shown with its fans as fast as they were asked to turn, whatever they did; null where nothing is expected.
+    /// </summary>
     public ExpectedState? AsAsked() =>
-        Expected is { Reference: var reference } && ExpectedRun.PointOf(Run, Conditions) is { } at ? ExpectedState.Of(reference.Machine, at with { CoolerRpm = null }) : null;
+        Expected is { Reference: var reference } && ExpectedRun.PointOf(Run, Conditions) is { } at
+            ? ExpectedState.Of(reference.Machine, at with { CoolerRpm = null })
+            : null;
 
     private static double Square(double x) => x * x;
 }

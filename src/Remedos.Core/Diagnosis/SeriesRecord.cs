@@ -15,22 +15,36 @@ public sealed record SeriesRecord(string Name, int Machines, IReadOnlyDictionary
     /// <summary>Why it cannot be, as a sentence; null when all is well.</summary>
     public string? Problem =>
         Machines < 0 ? $"{Machines} machines cannot be."
-        : Causes.FirstOrDefault(cause => DiagnosisTables.Causes.All(row => row.Id != cause.Key)) is { Key: { } unknown } ? $"there is no cause “{unknown}”."
-        : Causes.FirstOrDefault(cause => cause.Value < 0 || cause.Value > Machines) is { Key: { } wrong } ? $"“{wrong}” in {Causes[wrong]} of {Machines} machines cannot be."
+        : Causes.FirstOrDefault(cause => DiagnosisTables.Causes.All(row => row.Id != cause.Key)) is { Key: { } unknown }
+            ? $"there is no cause “{unknown}”."
+        : Causes.FirstOrDefault(cause => cause.Value < 0 || cause.Value > Machines) is { Key: { } wrong }
+            ? $"“{wrong}” in {Causes[wrong]} of {Machines} machines cannot be."
         : null;
 
+    /// <summary>Whether there are machines enough to tell anything.</summary>
     public bool IsEnough => Machines >= FewestMachines;
 
     /// <summary>The prior of a cause when these records stand beside the tables; the tables' own while there are too few.</summary>
     /// <param name="prior">The tables' own, before anything is known of this machine.</param>
-    public double Prior(string cause, double prior) => IsEnough && prior > 0 ? (Causes.GetValueOrDefault(cause) + (PriorMachines * prior)) / (Machines + PriorMachines) : prior;
+    public double Prior(string cause, double prior) =>
+        IsEnough && prior > 0 ? (Causes.GetValueOrDefault(cause) + (PriorMachines * prior)) / (Machines + PriorMachines) : prior;
 
     /// <summary>What the records say, as a sentence; null when they are too few or say nothing.</summary>
     public string? Sentence()
     {
-        KeyValuePair<string, int>[] found = [.. Causes.Where(cause => cause.Value > 0).OrderByDescending(cause => cause.Value).ThenBy(cause => cause.Key, StringComparer.Ordinal).Take(2)];
-        return !IsEnough || found.Length == 0 ? null
-            : $"This workshop has found out {Machines} machines with {Name}: {string.Join(", ", found.Select(cause => $"{Lower(DiagnosisTables.CauseOf(cause.Key).Title)} in {cause.Value}"))}. The odds begin from there.";
+        KeyValuePair<string, int>[] found =
+        [
+            .. Causes
+                .Where(cause => cause.Value > 0)
+                .OrderByDescending(cause => cause.Value)
+                .ThenBy(cause => cause.Key, StringComparer.Ordinal)
+                .Take(2),
+        ];
+        return !IsEnough || found.Length == 0
+            ? null
+            : $"This workshop has found out {Machines} machines with {Name}: "
+                + $"{string.Join(", ", found.Select(cause => $"{Lower(DiagnosisTables.CauseOf(cause.Key).Title)} in {cause.Value}"))}. "
+                + $"The odds begin from there.";
     }
 
     private static string Lower(string title) => char.ToLowerInvariant(title[0]) + title[1..];

@@ -7,7 +7,8 @@ namespace Remedos.Core.Diagnosis;
 public sealed record SetupReading(IReadOnlyList<EvidenceItem> Items, SeenRun? Usual, TubeCheck? Tubes);
 
 /// <summary>
-/// Reads the runs of one setup into evidence: the usual run, every trial against it, and the heat path of all of them together. Server, command line and validation come through
+/// Reads the runs of one setup into evidence: the usual run, every trial against it, and the heat path of all of them together. Server,
+/// command line and validation come through
 /// this one door.
 /// </summary>
 public static class SetupEvidence
@@ -41,7 +42,10 @@ public static class SetupEvidence
         Add(RunEvidence.OfSteps([.. own.Where(run => run.IsFullLoad || ReferenceEquals(run, usual))]));
         foreach (SeenRun trial in runs.Where(run => !ReferenceEquals(run, usual)))
         {
-            if (RunEvidence.OfCard(trial) is { } card && (!found.TryGetValue(card.Id, out EvidenceItem? known) || known.State == RunEvidence.CardSound))
+            if (
+                RunEvidence.OfCard(trial) is { } card
+                && (!found.TryGetValue(card.Id, out EvidenceItem? known) || known.State == RunEvidence.CardSound)
+            )
             {
                 Add(card);
             }
@@ -59,8 +63,13 @@ public static class SetupEvidence
         return new SetupReading([.. found.Values], usual, tubes);
     }
 
-    /// <summary>The latest full load as its owner uses it; else any load as its owner uses it; else the first load of all: what was tried later is a trial.</summary>
+    /// <summary>
+    /// The latest full load as its owner uses it; else any load as its owner uses it; else the first load of all: what was tried later is a
+    /// trial.
+    /// </summary>
     private static SeenRun? UsualOf(IReadOnlyList<SeenRun> runs) =>
-        runs.LastOrDefault(run => run.Conditions.IsUsual && run.IsFullLoad) ?? runs.LastOrDefault(run => run.Conditions.IsUsual && run.Run.Load is not null)
-        ?? runs.FirstOrDefault(run => run.Run.Load is not null) ?? (runs.Count > 0 ? runs[^1] : null);
+        runs.LastOrDefault(run => run.Conditions.IsUsual && run.IsFullLoad)
+        ?? runs.LastOrDefault(run => run.Conditions.IsUsual && run.Run.Load is not null)
+        ?? runs.FirstOrDefault(run => run.Run.Load is not null)
+        ?? (runs.Count > 0 ? runs[^1] : null);
 }

@@ -23,7 +23,8 @@ public sealed record TubeCheck(string State, double DifferenceC, double? FlowLit
     private const double ReadingC = 1;
 
     /// <summary>Reads the tubes that a run carries; null without both.</summary>
-    public static TubeCheck? Of(RunAnalysis run) => run.Beside is { TubeOutC: { } there, TubeReturnC: { } back } ? Of(there, back, run.Load?.SustainedPowerW, run.AmbientC) : null;
+    public static TubeCheck? Of(RunAnalysis run) =>
+        run.Beside is { TubeOutC: { } there, TubeReturnC: { } back } ? Of(there, back, run.Load?.SustainedPowerW, run.AmbientC) : null;
 
     /// <summary>Reads the two tubes after ten minutes of load.</summary>
     /// <param name="oneC">One tube near the block, °C.</param>
@@ -41,13 +42,26 @@ public sealed record TubeCheck(string State, double DifferenceC, double? FlowLit
         if (watts is not > 0 || apart <= ReadingC)
         {
             string felt = apart >= ApartC ? "one-hot" : "even";
-            return new TubeCheck(felt, apart, null, $"{apart:0.0} °C between the tubes: {(felt == "even" ? "the loop flows" : "hardly any flow")}.");
+            return new TubeCheck(
+                felt,
+                apart,
+                null,
+                $"{apart:0.0} °C between the tubes: {(felt == "even" ? "the loop flows" : "hardly any flow")}."
+            );
         }
 
         // Where the watts are known the flow decides, not the degrees: 5 °C are much at 45 W and little at 250.
         double drawn = watts.Value;
-        string state = RunFigures.FlowOf(drawn, apart) < StarvedLpm ? "one-hot" : "even", verdict = state == "even" ? "the loop flows" : "hardly any flow";
-        double flow = RunFigures.FlowOf(drawn, apart), low = RunFigures.FlowOf(drawn, apart + ReadingC), high = RunFigures.FlowOf(drawn, apart - ReadingC);
-        return new TubeCheck(state, apart, flow, $"{apart:0.0} °C between the tubes at {drawn:0} W: about {flow:0.00} L/min ({low:0.00} to {high:0.00}), {verdict}.");
+        string state = RunFigures.FlowOf(drawn, apart) < StarvedLpm ? "one-hot" : "even",
+            verdict = state == "even" ? "the loop flows" : "hardly any flow";
+        double flow = RunFigures.FlowOf(drawn, apart),
+            low = RunFigures.FlowOf(drawn, apart + ReadingC),
+            high = RunFigures.FlowOf(drawn, apart - ReadingC);
+        return new TubeCheck(
+            state,
+            apart,
+            flow,
+            $"{apart:0.0} °C between the tubes at {drawn:0} W: about {flow:0.00} L/min ({low:0.00} to {high:0.00}), {verdict}."
+        );
     }
 }

@@ -14,8 +14,14 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
     /// <summary>Writes the page from the facts; the same facts give the same page.</summary>
     public static OwnerPage Of(JobFacts facts)
     {
-        RunAnalysis? before = facts.Before.LastOrDefault()?.Analysis, after = facts.After.LastOrDefault()?.Analysis;
-        return new OwnerPage(HeadlineOf(facts, before, after), [.. Measurements(facts, before, after)], Certainty(facts), [.. Cautions(facts, after)]);
+        RunAnalysis? before = facts.Before.LastOrDefault()?.Analysis,
+            after = facts.After.LastOrDefault()?.Analysis;
+        return new OwnerPage(
+            HeadlineOf(facts, before, after),
+            [.. Measurements(facts, before, after)],
+            Certainty(facts),
+            [.. Cautions(facts, after)]
+        );
     }
 
     private static string HeadlineOf(JobFacts facts, RunAnalysis? before, RunAnalysis? after)
@@ -30,7 +36,9 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             { Verdict: ComparisonResult.Worse } => "It runs hotter than before.",
             { Verdict: ComparisonResult.NoMeasurableChange, Matters: true } => "The cooling did not measurably change; what it does did.",
             { Verdict: ComparisonResult.NoMeasurableChange } => "No change that we can measure.",
-            _ when (facts.After.LastOrDefault() ?? facts.Before.LastOrDefault()) is { } run && RunWords.IsHeldByPower(run.Analysis, run.Conditions) => "It is not too hot: the processor keeps to its power budget.",
+            _ when (facts.After.LastOrDefault() ?? facts.Before.LastOrDefault()) is { } run
+                    && RunWords.IsHeldByPower(run.Analysis, run.Conditions) =>
+                "It is not too hot: the processor keeps to its power budget.",
             _ when before is null && after is null => "Nothing was measured.",
             _ when before is not null && after is not null => "Measured before and after, but not under the same conditions.",
             _ when (after ?? before)!.ThermalLimit is not null => "It overheats under full load.",
@@ -62,7 +70,8 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
 
         if (verdict?.Graphics is { Change: { } card, Measurable: true } graphics)
         {
-            yield return $"The graphics card: {Degrees(card.AtReferencePowerC)} at the same power, give or take {card.HalfWidthC:0.0} °C ({graphics.Before.TemperatureC:0} before, {graphics.After.TemperatureC:0} now).";
+            yield return $"The graphics card: {Degrees(card.AtReferencePowerC)} at the same power, give or take {card.HalfWidthC:0.0} "
+                + $"°C ({graphics.Before.TemperatureC:0} before, {graphics.After.TemperatureC:0} now).";
         }
     }
 
@@ -71,12 +80,14 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
     {
         if (verdict.Measurable && !(verdict.Before.AtLimit && verdict.After.AtLimit))
         {
-            yield return $"At the same power, in the same room and with the fans at the same speed that is {Degrees(change.AtReferencePowerC)}.";
+            yield return $"At the same power, in the same room and with the fans at the same speed that is "
+                + $"{Degrees(change.AtReferencePowerC)}.";
         }
 
         if (change.FanPartC is { } fan && Math.Abs(fan) >= FanCountsC)
         {
-            yield return $"Its fans now turn {(fan > 0 ? "more slowly" : "faster")}, which makes {Degrees(fan)} of it: {Degrees(change.AsItRunsC)} as it runs.";
+            yield return $"Its fans now turn {(fan > 0 ? "more slowly" : "faster")}, which makes {Degrees(fan)} of it: "
+                + $"{Degrees(change.AsItRunsC)} as it runs.";
         }
 
         if (change.ClockMHz is { } clock && verdict.Before.ClockMHz is { } was && Math.Abs(clock) >= ClockCountsShare * was)
@@ -86,7 +97,8 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
 
         if (change is { ScorePercent: { } score, ScoreHalfWidthPercent: { } width } && Math.Abs(score) > width)
         {
-            yield return $"It does {Math.Abs(score):0.0} % {(score > 0 ? "more" : "less")} work in the same time, give or take {width:0.0} %.";
+            yield return $"It does {Math.Abs(score):0.0} % {(score > 0 ? "more" : "less")} work in the same time, give or take "
+                + $"{width:0.0} %.";
         }
 
         if (verdict.Noise is { BeforeDba: { } loud, AfterDba: { } now } && Math.Abs(now - loud) >= 1)
@@ -95,7 +107,8 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
         }
     }
 
-    private const double FanCountsC = 1.5, ClockCountsShare = 0.02;
+    private const double FanCountsC = 1.5,
+        ClockCountsShare = 0.02;
 
     private static string Degrees(double change) => $"{Math.Abs(change):0} °C {(change < 0 ? "cooler" : "hotter")}";
 
@@ -125,10 +138,14 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             return null;
         }
 
-        string runs = verdict.Before.Runs == 1 && verdict.After.Runs == 1 ? "one run before and one after" : $"{Count(verdict.Before.Runs)} before and {Count(verdict.After.Runs)} after";
+        string runs =
+            verdict.Before.Runs == 1 && verdict.After.Runs == 1
+                ? "one run before and one after"
+                : $"{Count(verdict.Before.Runs)} before and {Count(verdict.After.Runs)} after";
         return verdict.Verdict == ComparisonResult.NoMeasurableChange
             ? $"From {runs}. A change of {verdict.SmallestDetectableC:0.0} °C would have shown four times out of five."
-            : $"From {runs}: {Math.Abs(change.AtReferencePowerC):0.0} °C, give or take {change.HalfWidthC:0.0} °C, nineteen times out of twenty.";
+            : $"From {runs}: {Math.Abs(change.AtReferencePowerC):0.0} °C, give or take {change.HalfWidthC:0.0} °C, nineteen times out "
+                + $"of twenty.";
     }
 
     private static string Count(int runs) => runs == 1 ? "one run" : $"{runs} runs";

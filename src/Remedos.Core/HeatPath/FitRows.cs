@@ -1,7 +1,8 @@
 namespace Remedos.Core.HeatPath;
 
 /// <summary>
-/// The rows that a fit works on. A short log is taken row by row. In a long one, where nothing happens for hours, rows are averaged in stretches;
+/// The rows that a fit works on. A short log is taken row by row. In a long one, where nothing happens for hours, rows are averaged in
+/// stretches;
 /// after each step of power they stay single for two minutes, because there the quick lags show.
 /// </summary>
 internal sealed class FitRows
@@ -9,7 +10,8 @@ internal sealed class FitRows
     /// <summary>Up to this many rows nothing is averaged.</summary>
     private const int Few = 6000;
 
-    private const double SingleAfterStepSeconds = 120, StepShare = 0.3;
+    private const double SingleAfterStepSeconds = 120,
+        StepShare = 0.3;
 
     private readonly int[] _starts;
     private readonly int _rows;
@@ -27,9 +29,14 @@ internal sealed class FitRows
 
     public static FitRows Of(FitInput input)
     {
-        int n = input.TimeSeconds.Length, fitted = n - input.FirstRow, usual = Math.Max(1, (int)Math.Ceiling(fitted / (double)(Few / 2)));
+        int n = input.TimeSeconds.Length,
+            fitted = n - input.FirstRow,
+            usual = Math.Max(1, (int)Math.Ceiling(fitted / (double)(Few / 2)));
         List<int> starts = new(Math.Min(n, Few));
-        double low = input.PowerW.Min(), step = StepShare * (input.PowerW.Max() - low), level = input.PowerW[input.FirstRow], singleUntil = double.NegativeInfinity;
+        double low = input.PowerW.Min(),
+            step = StepShare * (input.PowerW.Max() - low),
+            level = input.PowerW[input.FirstRow],
+            singleUntil = double.NegativeInfinity;
         for (int i = input.FirstRow; i < n; i++)
         {
             if (Math.Abs(input.PowerW[i] - level) > step)
@@ -57,7 +64,8 @@ internal sealed class FitRows
         double[] means = new double[_starts.Length];
         for (int k = 0; k < means.Length; k++)
         {
-            int start = _starts[k], behind = k + 1 < _starts.Length ? _starts[k + 1] : _rows;
+            int start = _starts[k],
+                behind = k + 1 < _starts.Length ? _starts[k + 1] : _rows;
             double sum = 0;
             for (int i = start; i < behind; i++)
             {

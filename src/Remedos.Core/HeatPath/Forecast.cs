@@ -1,4 +1,4 @@
-using Remedos.Core.Runs;
+using Remedos.Core.Signals;
 
 namespace Remedos.Core.HeatPath;
 
@@ -7,6 +7,7 @@ namespace Remedos.Core.HeatPath;
 /// <param name="NeedsSeconds">How much longer the load would have to last until the chip is within 1.0 °C of it; 0 when it was.</param>
 public sealed record Forecast(double FinalC, double NeedsSeconds)
 {
+    /// <summary>A run has settled when this little is still to come, °C.</summary>
     public const double SettledWithinC = 1.0;
 
     /// <summary>
@@ -24,15 +25,19 @@ public sealed record Forecast(double FinalC, double NeedsSeconds)
         double middle = (window.Start + window.End) / 2;
         int Row(double seconds) => Math.Min(residual.IndexAt(seconds), fit.ResidualC.Length - 1);
         double Gap(double from, double to, double after) => fit.GapC(Row(from), Row(to), watts, cardWatts, after);
-        double gap = Gap(window.Start, window.End, 0), expected = Gap(window.Start, middle, 0) - Gap(middle, window.End, 0);
+        double gap = Gap(window.Start, window.End, 0),
+            expected = Gap(window.Start, middle, 0) - Gap(middle, window.End, 0);
         if (residual.Between(window.Start, middle).IsEmpty || residual.Between(middle, window.End).IsEmpty)
         {
             // A run of days is fitted on stretches longer than half a window: then nothing checks what the fit still expects.
             return new Forecast(sustainedC + gap, 0);
         }
 
-        Estimate early = Statistics.MeanOf(residual.Between(window.Start, middle)), late = Statistics.MeanOf(residual.Between(middle, window.End));
-        double noise = Math.Sqrt((early.StandardUncertainty * early.StandardUncertainty) + (late.StandardUncertainty * late.StandardUncertainty));
+        Estimate early = Statistics.MeanOf(residual.Between(window.Start, middle)),
+            late = Statistics.MeanOf(residual.Between(middle, window.End));
+        double noise = Math.Sqrt(
+            (early.StandardUncertainty * early.StandardUncertainty) + (late.StandardUncertainty * late.StandardUncertainty)
+        );
         double trust = expected * expected / Math.Max(1e-12, (expected * expected) + (4 * noise * noise));
         double scale = Math.Abs(expected) < 1e-6 ? 1 : Math.Clamp(1 + (trust * (late.Mean - early.Mean) / expected), 0, 1);
 
@@ -40,7 +45,8 @@ public sealed record Forecast(double FinalC, double NeedsSeconds)
         if (Math.Abs(scale * gap) > SettledWithinC)
         {
             bool Open(double seconds) => Math.Abs(scale * Gap(middle, window.End, ((window.End - middle) / 2) + seconds)) > SettledWithinC;
-            double low = 0, high = 1;
+            double low = 0,
+                high = 1;
             while (Open(high) && high < 1e5)
             {
                 high *= 2;

@@ -1,4 +1,4 @@
-using Remedos.Core.Runs;
+using Remedos.Core.Signals;
 
 namespace Remedos.Core.HeatPath;
 
@@ -9,10 +9,14 @@ namespace Remedos.Core.HeatPath;
 /// <param name="HalfWidthCPerW">Half of the 95 % interval, °C/W.</param>
 public sealed record HeatBand(string Band, double RiseC, double ResistanceCPerW, double HalfWidthCPerW)
 {
-    public const string Chip = "chip", Cooler = "cooler", Bulk = "bulk";
+    /// <summary>The bands' names.</summary>
+    public const string Chip = "chip",
+        Cooler = "cooler",
+        Bulk = "bulk";
 
     /// <summary>Borders between the bands, s.</summary>
-    public const double ChipUpToSeconds = 3, CoolerUpToSeconds = 90;
+    public const double ChipUpToSeconds = 3,
+        CoolerUpToSeconds = 90;
 }
 
 /// <summary>How well a fit describes a log.</summary>
@@ -37,9 +41,12 @@ public static class HeatBands
     private const double BorderShare = 0.5;
 
     /// <summary>Fans, leakage and the chain's own crossings are not quite what the lags assume, as a share of a band.</summary>
-    private const double ModelShare = 0.08, BulkModelShare = 0.12;
+    private const double ModelShare = 0.08,
+        BulkModelShare = 0.12;
 
-    /// <summary>The slowest lags and the steady heat of board and supply trade against each other; this share of it may be theirs.</summary>
+    /// <summary>
+    /// The slowest lags and the steady heat of board and supply trade against each other; this share of it may be theirs.
+    /// </summary>
     private const double ConstantShare = 0.2;
 
     /// <summary>How much of what a lag had still to rise at the load's end may be wrong.</summary>
@@ -58,29 +65,44 @@ public static class HeatBands
             (HeatBand.Cooler, HeatBand.ChipUpToSeconds, HeatBand.CoolerUpToSeconds),
             (HeatBand.Bulk, HeatBand.CoolerUpToSeconds, double.PositiveInfinity),
         ];
-        IReadOnlyList<double[]> draws = fit.Bootstrap(Draws, new Random(seed), between => bands.Select(band => between(band.From, band.To)).ToArray());
+        IReadOnlyList<double[]> draws = fit.Bootstrap(Draws, new Random(seed), between =>
+            bands.Select(band => between(band.From, band.To)).ToArray()
+        );
         return
         [
-            .. bands.Select((band, k) =>
-            {
-                double here = fit.Between(band.From, band.To);
-                double noise = 1.96 * BootstrapFactor * Statistics.StandardDeviation([.. draws.Select(draw => draw[k])]);
-                double border = BorderShare * (Near(fit, band.From) + Near(fit, band.To));
-                double unseen = UnseenShare * fit.Unseen(band.From, band.To, loadSeconds), model = ModelShare * here;
-                if (band.Band == HeatBand.Bulk)
+            .. bands.Select(
+                (band, k) =>
                 {
-                    model = (BulkModelShare * here) + (ConstantShare * Math.Abs(fit.ConstantC) / sustainedPowerW);
-                }
+                    double here = fit.Between(band.From, band.To);
+                    double noise = 1.96 * BootstrapFactor * Statistics.StandardDeviation([.. draws.Select(draw => draw[k])]);
+                    double border = BorderShare * (Near(fit, band.From) + Near(fit, band.To));
+                    double unseen = UnseenShare * fit.Unseen(band.From, band.To, loadSeconds),
+                        model = ModelShare * here;
+                    if (band.Band == HeatBand.Bulk)
+                    {
+                        model = (BulkModelShare * here) + (ConstantShare * Math.Abs(fit.ConstantC) / sustainedPowerW);
+                    }
 
-                return new HeatBand(band.Band, here * sustainedPowerW, here, Math.Sqrt((noise * noise) + (border * border) + (unseen * unseen) + (model * model)));
-            }),
+                    return new HeatBand(
+                        band.Band,
+                        here * sustainedPowerW,
+                        here,
+                        Math.Sqrt((noise * noise) + (border * border) + (unseen * unseen) + (model * model))
+                    );
+                }
+            ),
         ];
     }
 
+    /// <summary>How far a fit can be trusted.</summary>
     public static FitQuality Quality(ThermalFit fit)
     {
-        double residual = fit.ResidualC.Sum(r => r * r), deviation = Statistics.StandardDeviation(fit.Input.RiseC);
-        return new FitQuality(Math.Sqrt(residual / fit.ResidualC.Length), 1 - (residual / Math.Max(1e-9, deviation * deviation * fit.ResidualC.Length)));
+        double residual = fit.ResidualC.Sum(r => r * r),
+            deviation = Statistics.StandardDeviation(fit.Input.RiseC);
+        return new FitQuality(
+            Math.Sqrt(residual / fit.ResidualC.Length),
+            1 - (residual / Math.Max(1e-9, deviation * deviation * fit.ResidualC.Length))
+        );
     }
 
     /// <summary>Resistance of the lags about a border, °C/W.</summary>

@@ -22,7 +22,8 @@ internal static class Lags
     /// <summary>A grid that starts here has the borders of the bands (3 and 90 s) between its points, s.</summary>
     private const double Shortest = 0.26;
 
-    private const double Longest = 3000, LongestShareOfLog = 0.5;
+    private const double Longest = 3000,
+        LongestShareOfLog = 0.5;
 
     private const int PerDecade = 8;
 
@@ -73,11 +74,14 @@ internal static class Lags
         }
 
         double state = first / Math.Max(1, early) * (ratio.IsEmpty ? 1 : ratio[0]);
-        double usualStep = time.Length > 1 ? (time[^1] - time[0]) / (time.Length - 1) : 1, usualDecay = Math.Exp(-usualStep / tau);
+        double usualStep = time.Length > 1 ? (time[^1] - time[0]) / (time.Length - 1) : 1,
+            usualDecay = Math.Exp(-usualStep / tau);
         y[0] = state;
         for (int i = 1; i < time.Length; i++)
         {
-            double step = time[i] - time[i - 1], g = 1, decay;
+            double step = time[i] - time[i - 1],
+                g = 1,
+                decay;
             if (ratio.IsEmpty)
             {
                 // Loggers jitter by milliseconds: a short series about the usual step is exact to 1e-12 and spares the exponential.

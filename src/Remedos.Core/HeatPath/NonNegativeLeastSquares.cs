@@ -9,12 +9,14 @@ public static class NonNegativeLeastSquares
     /// <summary>Minimises ½xᵀAx − bᵀx over x ≥ 0.</summary>
     /// <param name="a">AᵀA of the problem, n × n, positive definite (add a penalty if it may not be).</param>
     /// <param name="b">Aᵀy of the problem, n.</param>
-    /// <param name="start">A guess, n values ≥ 0, whose positive entries are tried first; empty for none. It changes the way, not the answer.</param>
+    /// <param name="start">A guess, n values ≥ 0, whose positive entries are tried first; empty for none. It changes the way, not the
+    /// answer.</param>
     /// <returns>x, n values ≥ 0 that satisfy the Karush–Kuhn–Tucker conditions to rounding.</returns>
     public static double[] Solve(double[,] a, double[] b, ReadOnlySpan<double> start = default)
     {
         int n = b.Length;
-        double[] x = new double[n], gradient = new double[n];
+        double[] x = new double[n],
+            gradient = new double[n];
         bool[] free = new bool[n];
         double tolerance = 1e-10 * b.Max(Math.Abs);
         Workspace work = new(n);
@@ -76,7 +78,8 @@ public static class NonNegativeLeastSquares
             double step = 1;
             for (int k = 0; k < count; k++)
             {
-                double here = x[work.Set[k]], there = work.Trial[k];
+                double here = x[work.Set[k]],
+                    there = work.Trial[k];
                 step = there <= 0 ? Math.Min(step, here / Math.Max(here - there, double.Epsilon)) : step;
             }
 

@@ -1,6 +1,6 @@
 using System.Numerics;
 using System.Runtime.InteropServices;
-using Remedos.Core.Runs;
+using Remedos.Core.Signals;
 
 namespace Remedos.Core.HeatPath;
 
@@ -11,7 +11,14 @@ namespace Remedos.Core.HeatPath;
 /// <param name="FanRatio">The processor fan's speed over that of the reference window; empty when it is not logged.</param>
 /// <param name="CardPowerW">The graphics card's power, W; empty when it is not logged or rests.</param>
 /// <param name="FirstRow">Rows before this one only tell what warmed the machine beforehand; the fit is to those from here on.</param>
-public sealed record FitInput(double[] TimeSeconds, double[] RiseC, double[] PowerW, double[] FanRatio, double[] CardPowerW, int FirstRow = 0);
+public sealed record FitInput(
+    double[] TimeSeconds,
+    double[] RiseC,
+    double[] PowerW,
+    double[] FanRatio,
+    double[] CardPowerW,
+    int FirstRow = 0
+);
 
 /// <summary>
 /// The chip's rise as a sum of first-order lags of its own power, T − T_room = c + Σ R_k·y_k, with log-spaced time constants and
@@ -69,7 +76,8 @@ public sealed class ThermalFit
     public double Between(double fromSeconds, double toSeconds) => Between(_solution, fromSeconds, toSeconds);
 
     /// <summary>Fits a run.</summary>
-    /// <returns>The fit, or null when the log cannot carry one: fewer than 100 rows, under four minutes, or sampled slower than 5 s.</returns>
+    /// <returns>The fit, or null when the log cannot carry one: fewer than 100 rows, under four minutes, or sampled slower than 5
+    /// s.</returns>
     public static ThermalFit? Fit(FitInput input)
     {
         double[] time = input.TimeSeconds;
@@ -89,18 +97,43 @@ public sealed class ThermalFit
         Lag[] lags = Lags.Grid(time[^1] - time[0], ratio.Length > 0, together.Length > 0);
         FitRows rows = FitRows.Of(input);
         double[][] columns = new double[lags.Length + 1][];
-        Parallel.For(0, lags.Length, () => new double[n], (k, _, every) =>
-        {
-            Lags.Filter(time, lags[k].Kind == LagKind.Shared ? together : input.PowerW, lags[k].Kind == LagKind.OwnThroughFan ? ratio : default, lags[k].TauSeconds, every);
-            columns[k] = rows.Means(every);
-            return every;
-        }, _ => { });
+        Parallel.For(
+            0,
+            lags.Length,
+            () => new double[n],
+            (k, _, every) =>
+            {
+                Lags.Filter(
+                    time,
+                    lags[k].Kind == LagKind.Shared ? together : input.PowerW,
+                    lags[k].Kind == LagKind.OwnThroughFan ? ratio : default,
+                    lags[k].TauSeconds,
+                    every
+                );
+                columns[k] = rows.Means(every);
+                return every;
+            },
+            _ => { }
+        );
 
         columns[^1] = new double[rows.Count];
         Array.Fill(columns[^1], 1);
-        FitInput fitted = new(rows.Means(time), rows.Means(input.RiseC), rows.Means(input.PowerW), rows.Means(input.FanRatio), rows.Means(input.CardPowerW));
+        FitInput fitted = new(
+            rows.Means(time),
+            rows.Means(input.RiseC),
+            rows.Means(input.PowerW),
+            rows.Means(input.FanRatio),
+            rows.Means(input.CardPowerW)
+        );
         double[,] normal = Normal(columns, rows.Weights);
-        return new ThermalFit(fitted, lags, rows.Weights, columns, normal, NonNegativeLeastSquares.Solve(normal, Right(columns, fitted.RiseC, rows.Weights)));
+        return new ThermalFit(
+            fitted,
+            lags,
+            rows.Weights,
+            columns,
+            normal,
+            NonNegativeLeastSquares.Solve(normal, Right(columns, fitted.RiseC, rows.Weights))
+        );
     }
 
     /// <summary>The part of R between two time constants that a load of this length has not brought out yet, °C/W.</summary>
@@ -109,7 +142,10 @@ public sealed class ThermalFit
         double sum = 0;
         for (int k = 0; k < _lags.Length; k++)
         {
-            sum += _lags[k].TauSeconds > fromSeconds && _lags[k].TauSeconds <= toSeconds ? _solution[k] * Math.Exp(-loadSeconds / _lags[k].TauSeconds) : 0;
+            sum +=
+                _lags[k].TauSeconds > fromSeconds && _lags[k].TauSeconds <= toSeconds
+                    ? _solution[k] * Math.Exp(-loadSeconds / _lags[k].TauSeconds)
+                    : 0;
         }
 
         return sum;
@@ -127,7 +163,10 @@ public sealed class ThermalFit
             if (_solution[k] > 0)
             {
                 double drive = _lags[k].Kind == LagKind.Shared ? watts + cardWatts : watts;
-                gap += _solution[k] * (drive - Statistics.Mean(_columns[k].AsSpan(firstRow, lastRow - firstRow + 1))) * Math.Exp(-afterSeconds / _lags[k].TauSeconds);
+                gap +=
+                    _solution[k]
+                    * (drive - Statistics.Mean(_columns[k].AsSpan(firstRow, lastRow - firstRow + 1)))
+                    * Math.Exp(-afterSeconds / _lags[k].TauSeconds);
             }
         }
 
@@ -143,14 +182,18 @@ public sealed class ThermalFit
     /// <param name="read">What is read off: R between two time constants is given by the function handed over.</param>
     public IReadOnlyList<T> Bootstrap<T>(int draws, Random random, Func<Func<double, double, double>, T> read)
     {
-        int n = ResidualC.Length, block = Math.Clamp((int)(BlockSeconds * n / Math.Max(1, Input.TimeSeconds[^1] - Input.TimeSeconds[0])), 5, n / 4);
-        double[] right = new double[_columns.Length], fitted = Right(_columns, FittedC, _weights), drawn = new double[n];
+        int n = ResidualC.Length,
+            block = Math.Clamp((int)(BlockSeconds * n / Math.Max(1, Input.TimeSeconds[^1] - Input.TimeSeconds[0])), 5, n / 4);
+        double[] right = new double[_columns.Length],
+            fitted = Right(_columns, FittedC, _weights),
+            drawn = new double[n];
         List<T> results = new(draws);
         for (int draw = 0; draw < draws; draw++)
         {
             for (int at = 0; at < n; at += block)
             {
-                int from = random.Next(n - block + 1), length = Math.Min(block, n - at);
+                int from = random.Next(n - block + 1),
+                    length = Math.Min(block, n - at);
                 ResidualC.AsSpan(from, length).CopyTo(drawn.AsSpan(at));
             }
 
@@ -224,7 +267,8 @@ public sealed class ThermalFit
 
     private static double Dot(double[] a, double[] b)
     {
-        ReadOnlySpan<Vector<double>> left = MemoryMarshal.Cast<double, Vector<double>>(a), right = MemoryMarshal.Cast<double, Vector<double>>(b);
+        ReadOnlySpan<Vector<double>> left = MemoryMarshal.Cast<double, Vector<double>>(a),
+            right = MemoryMarshal.Cast<double, Vector<double>>(b);
         Vector<double> sums = Vector<double>.Zero;
         for (int i = 0; i < left.Length; i++)
         {

@@ -21,9 +21,12 @@ public sealed record JobFacts(
     ComparisonResult? Verdict,
     DateTimeOffset? HandedOverAt,
     DateOnly? RecheckOn,
-    DateTimeOffset Now)
+    DateTimeOffset Now
+)
 {
-    /// <summary>What is held against what; <see cref="Before"/> and <see cref="After"/> are its runs. Null while the job has no setup.</summary>
+    /// <summary>
+    /// What is held against what; <see cref="Before"/> and <see cref="After"/> are its runs. Null while the job has no setup.
+    /// </summary>
     public SetupPair? Pair { get; init; }
 
     /// <summary>In the order of their numbers.</summary>
@@ -47,6 +50,7 @@ public sealed record JobFacts(
     /// <summary>What the diagnosis says by now; null when nothing has been observed.</summary>
     public DiagnosisStand? Diagnosis { get; init; }
 
+    /// <summary>The cooler's warranty; null where none was noted.</summary>
     public Warranty? Warranty { get; init; }
 
     /// <summary>What the owner chose, in the words of <see cref="Money.Decision"/>; null while nobody has.</summary>
@@ -55,6 +59,7 @@ public sealed record JobFacts(
     /// <summary>The cooler that is to go on, by name; null when none was chosen.</summary>
     public string? CoolerToFit { get; init; }
 
+    /// <summary>The day on the workshop's calendar.</summary>
     public DateOnly Today => DateOnly.FromDateTime(Now.Date);
 }
 
@@ -66,9 +71,19 @@ public sealed record JobFacts(
 public sealed record JobStep(string Id, string Title, bool Done, string Conclusion);
 
 /// <summary>The one next step.</summary>
-/// <param name="Action">fill-in, look, before-run, check, run, warranty, coolers, air, repair, after-run, next-round, handover or none: where the button leads.</param>
+/// <param name="Action">fill-in, look, before-run, check, run, warranty, coolers, air, repair, after-run, next-round, handover or none:
+/// where the button leads.</param>
 /// <param name="OtherAction">A second way, less advised; null where there is none.</param>
-public sealed record NowCard(string Title, string Why, int? Minutes, string? Caution, string Action, string Button, string? OtherAction = null, string? OtherButton = null);
+public sealed record NowCard(
+    string Title,
+    string Why,
+    int? Minutes,
+    string? Caution,
+    string Action,
+    string Button,
+    string? OtherAction = null,
+    string? OtherButton = null
+);
 
 /// <summary>The largest words on the sheet; Claim is the part that is set off.</summary>
 /// <param name="Hot">Whether the claim is bad news about heat.</param>
@@ -78,7 +93,15 @@ public sealed record Headline(string Lead, string Claim, string Rest, bool Hot =
 /// <summary>What a machine in the workshop waits for; tags are sorted by this order.</summary>
 public static class Waits
 {
-    public const string Test = "test", Repair = "repair", Paste = "paste", Intake = "intake", Owner = "owner", Part = "part", PickUp = "pick-up", Done = "done";
+    /// <summary>What a job can wait for.</summary>
+    public const string Test = "test",
+        Repair = "repair",
+        Paste = "paste",
+        Intake = "intake",
+        Owner = "owner",
+        Part = "part",
+        PickUp = "pick-up",
+        Done = "done";
 
     /// <summary>First what needs a hand now, last what needs none.</summary>
     public static readonly string[] Order = [Test, Repair, Intake, Paste, PickUp, Part, Owner, Done];

@@ -11,6 +11,7 @@ public sealed record JobOutcome(bool Solved, string? Reason, string Sentence)
     /// <summary>How much quieter it is, dB, where that is what was asked for and what was reached; null otherwise.</summary>
     public double? QuieterDba { get; init; }
 
+    /// <summary>The wish for quiet.</summary>
     public const string Quiet = "quiet";
 
     /// <summary>Quieter by so much is heard, dB.</summary>
@@ -34,7 +35,15 @@ public sealed record JobOutcome(bool Solved, string? Reason, string Sentence)
 
         if (f.Wish == Quiet && Quieter(verdict) is { } quieter && IsClear(verdict.After))
         {
-            return new(true, null, $"{quieter:0} dB quieter, and {verdict.After.LimitC - verdict.After.TemperatureC:0} °C clear of its limit: that is what was asked for.") { QuieterDba = quieter };
+            return new(
+                true,
+                null,
+                $"{quieter:0} dB quieter, and {verdict.After.LimitC - verdict.After.TemperatureC:0} °C clear of its limit: that is what "
+                    + $"was asked for."
+            )
+            {
+                QuieterDba = quieter,
+            };
         }
 
         return verdict switch
@@ -42,9 +51,17 @@ public sealed record JobOutcome(bool Solved, string? Reason, string Sentence)
             { Verdict: ComparisonResult.Worse } => new(false, RoundReason.Worse, "The runs say it is worse than before."),
             { After.AtLimit: true } => new(false, RoundReason.NotFixed, "It still reaches its limit."),
             { Verdict: ComparisonResult.Improved, Matters: true } => new(true, null, "It is better, and it matters."),
-            { Graphics: { Verdict: ComparisonResult.Improved, Matters: true, After.AtLimit: false } } => new(true, null, "The graphics card is better, and it matters."),
+            { Graphics: { Verdict: ComparisonResult.Improved, Matters: true, After.AtLimit: false } } => new(
+                true,
+                null,
+                "The graphics card is better, and it matters."
+            ),
             { Matters: true } => new(true, null, "What it holds has changed, and it matters."),
-            _ => new(false, RoundReason.NotFixed, verdict.Measurable ? "What it gained is too little to matter." : "Nothing measurable has changed."),
+            _ => new(
+                false,
+                RoundReason.NotFixed,
+                verdict.Measurable ? "What it gained is too little to matter." : "Nothing measurable has changed."
+            ),
         };
     }
 

@@ -12,7 +12,8 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     private static readonly TimeSpan PasteSettles = TimeSpan.FromHours(24);
 
     /// <summary>Repairs for which a cooler is chosen, and for which the air is looked at.</summary>
-    private static readonly string[] CoolerRepairs = ["upgrade", "replace-loop"], AirRepairs = ["airflow", "re-steer", "turn-fan"];
+    private static readonly string[] CoolerRepairs = ["upgrade", "replace-loop"],
+        AirRepairs = ["airflow", "re-steer", "turn-fan"];
 
     private const string PowerLimited = "power-limited";
 
@@ -28,8 +29,15 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     private static JobStep Intake(JobFacts f)
     {
         bool done = Filled(f.Owner) && Filled(f.Machine) && Filled(f.Noticed) && f.TemperatureLimitC is not null;
-        string limits = f.TemperatureLimitC is { } limit ? $"limit {limit:0} °C{(f.RatedPowerW is { } rated ? $", rated {rated:0} W" : "")}" : "limit not known";
-        return new JobStep("intake", "Intake", done, done ? $"{f.Owner}: {f.Noticed!.Trim().TrimEnd('.')}. {Capital(limits)}." : "Not complete yet.");
+        string limits = f.TemperatureLimitC is { } limit
+            ? $"limit {limit:0} °C{(f.RatedPowerW is { } rated ? $", rated {rated:0} W" : "")}"
+            : "limit not known";
+        return new JobStep(
+            "intake",
+            "Intake",
+            done,
+            done ? $"{f.Owner}: {f.Noticed!.Trim().TrimEnd('.')}. {Capital(limits)}." : "Not complete yet."
+        );
     }
 
     /// <summary>What was not looked at before the first run stays so: it cannot be made up for.</summary>
@@ -37,45 +45,89 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     {
         EvidenceRow[] rows = [.. DiagnosisTables.Evidence.Where(row => row.Untouched && row.IsOf(f.FoundCoolerKind ?? f.CoolerKind))];
         EvidenceItem[] seen = [.. f.Observations.Where(item => rows.Any(row => row.Id == item.Id))];
-        string[] found = [.. seen.Where(item => item.State != DiagnosisTables.EvidenceOf(item.Id)!.States[0]).Select(item => $"{DiagnosisTables.EvidenceOf(item.Id)!.Title}: {item.State.Replace('-', ' ')}")];
-        string conclusion = seen.Length == 0 ? "Not looked at yet." : $"{(found.Length == 0 ? "Nothing found" : string.Join(", ", found))}; {seen.Length} of {rows.Length} looked at.";
+        string[] found =
+        [
+            .. seen.Where(item => item.State != DiagnosisTables.EvidenceOf(item.Id)!.States[0])
+                .Select(item => $"{DiagnosisTables.EvidenceOf(item.Id)!.Title}: {item.State.Replace('-', ' ')}"),
+        ];
+        string conclusion =
+            seen.Length == 0
+                ? "Not looked at yet."
+                : $"{(found.Length == 0 ? "Nothing found" : string.Join(", ", found))}; {seen.Length} of {rows.Length} looked at.";
         // What was not looked at before the first run cannot be made up for; it is passed over, and not called done.
         bool over = f.Before.Count > 0 || f.After.Count > 0 || Filled(f.RepairDone);
-        return new JobStep("look", "Look", seen.Length == rows.Length || over, over && seen.Length == 0 ? "Passed over: nothing was looked at before the first run." : conclusion);
+        return new JobStep(
+            "look",
+            "Look",
+            seen.Length == rows.Length || over,
+            over && seen.Length == 0 ? "Passed over: nothing was looked at before the first run." : conclusion
+        );
     }
 
     private static JobStep Diagnosis(JobFacts f)
     {
-        bool done = f.Diagnosis is null or { IsSure: true } or { Check: null } || Filled(f.RepairFound) || Filled(f.RepairDone) || f.Route is not null;
-        return new JobStep("diagnosis", "Diagnosis", f.NoBaseline || (f.Before.Count > 0 && done), f.Diagnosis is { } stand ? $"{stand.Title}: {Percent(stand)}" : "Nothing observed yet.");
+        bool done =
+            f.Diagnosis is null or { IsSure: true } or { Check: null }
+            || Filled(f.RepairFound)
+            || Filled(f.RepairDone)
+            || f.Route is not null;
+        return new JobStep(
+            "diagnosis",
+            "Diagnosis",
+            f.NoBaseline || (f.Before.Count > 0 && done),
+            f.Diagnosis is { } stand ? $"{stand.Title}: {Percent(stand)}" : "Nothing observed yet."
+        );
     }
 
     private static string Percent(DiagnosisStand stand) => stand.Probability > 0.99 ? "over 99 %" : $"{100 * stand.Probability:0} %";
 
-    private static JobStep Before(JobFacts f) => new(
-        "before",
-        "Before",
-        Latest(f.Before) is not null || f.NoBaseline,
-        Latest(f.Before) is { } run ? RunWords.Finding(run.Analysis, run.Conditions) : f.NoBaseline ? "None was made: there is nothing to hold the repair against." : "No run yet.");
+    private static JobStep Before(JobFacts f) =>
+        new(
+            "before",
+            "Before",
+            Latest(f.Before) is not null || f.NoBaseline,
+            Latest(f.Before) is { } run ? RunWords.Finding(run.Analysis, run.Conditions)
+                : f.NoBaseline ? "None was made: there is nothing to hold the repair against."
+                : "No run yet."
+        );
 
     private static JobStep Repair(JobFacts f)
     {
         SetupFacts? made = f.Setups.LastOrDefault(setup => setup.Number > 1 && setup.Round == f.Round && !setup.Failed);
         bool done = Filled(f.RepairDone) || made is { Runs.Count: > 0 };
-        return new JobStep("repair", "Repair", done, Filled(f.RepairDone) ? f.RepairDone!.Trim() : done ? $"{made!.Name}." : Filled(f.RepairFound) ? $"Found: {f.RepairFound!.Trim()}" : "Nothing noted yet.");
+        return new JobStep(
+            "repair",
+            "Repair",
+            done,
+            Filled(f.RepairDone) ? f.RepairDone!.Trim()
+                : done ? $"{made!.Name}."
+                : Filled(f.RepairFound) ? $"Found: {f.RepairFound!.Trim()}"
+                : "Nothing noted yet."
+        );
     }
 
     private static JobStep After(JobFacts f)
     {
         bool done = f.Verdict is { Comparable: true } || f.NoBaseline;
-        return new JobStep("after", "After", done, Latest(f.After) is not { } run ? "No run yet." : f.Verdict is { Comparable: true } ? SentenceOf(f).ToString() : RunWords.Finding(run.Analysis, run.Conditions));
+        return new JobStep(
+            "after",
+            "After",
+            done,
+            Latest(f.After) is not { } run ? "No run yet."
+                : f.Verdict is { Comparable: true } ? SentenceOf(f).ToString()
+                : RunWords.Finding(run.Analysis, run.Conditions)
+        );
     }
 
-    private static JobStep Handover(JobFacts f) => new(
-        "handover",
-        "Handover",
-        f.HandedOverAt is not null,
-        f.HandedOverAt is { } at ? $"Handed over on {at:d MMMM yyyy}{(f.RecheckOn is { } recheck ? $", recheck on {recheck:d MMMM yyyy}" : "")}." : "Not handed over yet.");
+    private static JobStep Handover(JobFacts f) =>
+        new(
+            "handover",
+            "Handover",
+            f.HandedOverAt is not null,
+            f.HandedOverAt is { } at
+                ? $"Handed over on {at:d MMMM yyyy}{(f.RecheckOn is { } recheck ? $", recheck on {recheck:d MMMM yyyy}" : "")}."
+                : "Not handed over yet."
+        );
 
     private static Headline HeadlineOf(JobFacts f)
     {
@@ -85,7 +137,13 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             if (JobOutcome.Of(f) is { QuieterDba: { } quieter } && f.Verdict.After is { } now)
             {
                 // Who asked for quiet hears that first.
-                return new Headline("Quieter:", $"{quieter:0} dB", $", and {now.LimitC - now.TemperatureC:0} °C clear of its limit with {now.PowerW:0} W.", false, sentence.ToString());
+                return new Headline(
+                    "Quieter:",
+                    $"{quieter:0} dB",
+                    $", and {now.LimitC - now.TemperatureC:0} °C clear of its limit with {now.PowerW:0} W.",
+                    false,
+                    sentence.ToString()
+                );
             }
 
             return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == ComparisonResult.Worse, sentence.Beside);
@@ -95,7 +153,9 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         {
             string[] found = RunWords.Finding(only.Analysis, only.Conditions).Split(": ", 2);
             const string NoVerdict = " No run of it as it came: there is no verdict.";
-            return found.Length == 2 ? new Headline($"{found[0]}:", found[1], NoVerdict, only.Analysis.ThermalLimit is not null) : new Headline(found[0], "", NoVerdict);
+            return found.Length == 2
+                ? new Headline($"{found[0]}:", found[1], NoVerdict, only.Analysis.ThermalLimit is not null)
+                : new Headline(found[0], "", NoVerdict);
         }
 
         if (f.HandedOverAt is not null && Filled(f.RepairDone))
@@ -113,7 +173,11 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         if (f.Diagnosis is { Certainty: { } certainty } stand)
         {
             // A budget that ran out beside it is no finding of its own.
-            string finding = Latest(f.Before) is { } before && (stand.Lead?.Id == PowerLimited || !RunWords.IsHeldByPower(before.Analysis, before.Conditions)) ? $" {RunWords.Finding(before.Analysis, before.Conditions)}" : "";
+            string finding =
+                Latest(f.Before) is { } before
+                && (stand.Lead?.Id == PowerLimited || !RunWords.IsHeldByPower(before.Analysis, before.Conditions))
+                    ? $" {RunWords.Finding(before.Analysis, before.Conditions)}"
+                    : "";
             return new Headline($"{certainty}:", Lower(stand.Title), $", {Percent(stand)}.{finding}", hotRun && !stand.IsSound);
         }
 
@@ -130,60 +194,234 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     {
         if (f.HandedOverAt is not null)
         {
-            return new NowCard("Nothing to do", f.RecheckOn is { } recheck ? $"Recheck on {recheck:d MMMM yyyy}." : "The machine is back with its owner.", null, null, "none", "");
+            return new NowCard(
+                "Nothing to do",
+                f.RecheckOn is { } recheck ? $"Recheck on {recheck:d MMMM yyyy}." : "The machine is back with its owner.",
+                null,
+                null,
+                "none",
+                ""
+            );
         }
 
         ConditionedRun? before = Latest(f.Before);
         switch (current)
         {
             case "intake":
-                string missing = string.Join(", ", new[] { Filled(f.Owner) ? null : "the owner", Filled(f.Machine) ? null : "the machine", Filled(f.Noticed) ? null : "what the owner noticed", f.TemperatureLimitC is null ? "the temperature limit" : null }.Where(part => part is not null));
-                return new NowCard("Complete the intake", $"Still missing: {missing}. Without the limit, throttling by heat cannot be told from a power budget.", 3, null, "fill-in", "Go to the intake");
+                string missing = string.Join(
+                    ", ",
+                    new[]
+                    {
+                        Filled(f.Owner) ? null : "the owner",
+                        Filled(f.Machine) ? null : "the machine",
+                        Filled(f.Noticed) ? null : "what the owner noticed",
+                        f.TemperatureLimitC is null ? "the temperature limit" : null,
+                    }.Where(part => part is not null)
+                );
+                return new NowCard(
+                    "Complete the intake",
+                    $"Still missing: {missing}. Without the limit, throttling by heat cannot be told from a power budget.",
+                    3,
+                    null,
+                    "fill-in",
+                    "Go to the intake"
+                );
             case "look":
-                return new NowCard("Look and listen", "Dust, noises, tubes, fans: by eye, ear and hand, before anything is moved. Some of it cannot be seen again once it has been opened.", 5, "Fingers out of the blades; tubes and coolers just stopped burn.", "look", "Go to the list", "before-run", "or add the before run");
+                return new NowCard(
+                    "Look and listen",
+                    "Dust, noises, tubes, fans: by eye, ear and hand, before anything is moved. Some of it cannot be seen again once it "
+                        + "has been opened.",
+                    5,
+                    "Fingers out of the blades; tubes and coolers just stopped burn.",
+                    "look",
+                    "Go to the list",
+                    "before-run",
+                    "or add the before run"
+                );
             case "before":
-                return new NowCard("Record the before run", "Case closed, as the owner uses it: idle until level, full load for twenty minutes, cool-down. It cannot be made up for once the machine has been opened.", 30, "Watch the first minute. At the limit within seconds: stop, the cooler may not touch the chip.", "before-run", "Add the log");
+                return new NowCard(
+                    "Record the before run",
+                    "Case closed, as the owner uses it: idle until level, full load for twenty minutes, cool-down. It cannot be made up "
+                        + "for once the machine has been opened.",
+                    30,
+                    "Watch the first minute. At the limit within seconds: stop, the cooler may not touch the chip.",
+                    "before-run",
+                    "Add the log"
+                );
             case "diagnosis" when f.Diagnosis is { Check: { } check } stand:
-                return new NowCard($"{Verb(check)}: {Lower(check.Title)}", $"{check.How} It tells most for its minutes; {(stand.IsSound ? "that nothing is wrong" : Lower(stand.Title))} leads with {Percent(stand)}.", (int)Math.Ceiling(check.Minutes), CheckCaution(f, check),
-                    check.Variant is null ? "check" : "run", check.Variant is null ? "Go to the check" : "Run it in a bay", "repair", "or go to the repair");
-            case "repair" when f.Diagnosis is { IsSure: true, Lead: { } cause } && f.Warranty?.AskFirst(cause, f.Today) is { } ask && !Filled(f.RepairFound):
-                return new NowCard("Offer the warranty first", ask, 5, "Do nothing that cannot be undone before the owner has chosen.", "warranty", "Note what the owner chose", "repair", "or repair it here");
+                return new NowCard(
+                    $"{Verb(check)}: {Lower(check.Title)}",
+                    $"{check.How} It tells most for its minutes; {(stand.IsSound ? "that nothing is wrong" : Lower(stand.Title))} leads "
+                        + $"with {Percent(stand)}.",
+                    (int)Math.Ceiling(check.Minutes),
+                    CheckCaution(f, check),
+                    check.Variant is null ? "check" : "run",
+                    check.Variant is null ? "Go to the check" : "Run it in a bay",
+                    "repair",
+                    "or go to the repair"
+                );
+            case "repair"
+                when f.Diagnosis is { IsSure: true, Lead: { } cause }
+                    && f.Warranty?.AskFirst(cause, f.Today) is { } ask
+                    && !Filled(f.RepairFound):
+                return new NowCard(
+                    "Offer the warranty first",
+                    ask,
+                    5,
+                    "Do nothing that cannot be undone before the owner has chosen.",
+                    "warranty",
+                    "Note what the owner chose",
+                    "repair",
+                    "or repair it here"
+                );
             case "repair" when f.Warranty is { Route: Warranty.Claim } && !Filled(f.RepairFound):
-                return new NowCard("Claim the warranty", "The owner chose the claim. Write down what the runs say, keep a copy of the proof, and send it as it is.", 15, "Do not open it.", "repair", "Note what was done");
+                return new NowCard(
+                    "Claim the warranty",
+                    "The owner chose the claim. Write down what the runs say, keep a copy of the proof, and send it as it is.",
+                    15,
+                    "Do not open it.",
+                    "repair",
+                    "Note what was done"
+                );
             case "repair" when f.Route == Decision.Leave:
-                return new NowCard("Leave it, and say so", "The owner chose to leave it as it is. Note what was agreed; then it can go back.", 5, null, "repair", "Write it down");
+                return new NowCard(
+                    "Leave it, and say so",
+                    "The owner chose to leave it as it is. Note what was agreed; then it can go back.",
+                    5,
+                    null,
+                    "repair",
+                    "Write it down"
+                );
             case "repair" when f.Route == Decision.Cap:
-                return new NowCard("Cap the power", "The owner chose a capped power. Set the limit in the firmware, note it, and make the after run with it.", 15, null, "repair", "Note what was done", "coolers", "or see what it costs");
+                return new NowCard(
+                    "Cap the power",
+                    "The owner chose a capped power. Set the limit in the firmware, note it, and make the after run with it.",
+                    15,
+                    null,
+                    "repair",
+                    "Note what was done",
+                    "coolers",
+                    "or see what it costs"
+                );
             case "repair" when f.Route == Decision.Cooler && f.CoolerToFit is { } cooler:
-                return new NowCard($"Fit {cooler}", "Keep the old screws and brackets. Power up and look at it before everything is closed; then note what was done and when it was mounted.", 60, OpenCaution, "repair", "Write the repair note", "coolers", "or look at the coolers again");
+                return new NowCard(
+                    $"Fit {cooler}",
+                    "Keep the old screws and brackets. Power up and look at it before everything is closed; then note what was done and "
+                        + "when it was mounted.",
+                    60,
+                    OpenCaution,
+                    "repair",
+                    "Write the repair note",
+                    "coolers",
+                    "or look at the coolers again"
+                );
             case "repair" when f.Diagnosis is { IsSure: true, IsSound: true } sound && !Filled(f.RepairFound):
-                return new NowCard("Say that it is sound", $"Nothing was found: it does what a sound machine of its kind does ({Percent(sound)}). Tell the owner what was measured and what would make it quieter or cooler; note what was agreed.", 10, null, "repair", "Write it down", "coolers", "or see what another cooler would do");
+                return new NowCard(
+                    "Say that it is sound",
+                    $"Nothing was found: it does what a sound machine of its kind does ({Percent(sound)}). Tell the owner what was "
+                        + $"measured and what would make it quieter or cooler; note what was agreed.",
+                    10,
+                    null,
+                    "repair",
+                    "Write it down",
+                    "coolers",
+                    "or see what another cooler would do"
+                );
             case "repair" when f.Diagnosis is { IsSure: true, Lead: { Id: not PowerLimited } lead } stand && !Filled(f.RepairFound):
                 // Where something has to be chosen first, the card leads there; the note comes after.
-                (string Action, string Button)? choose = CoolerRepairs.Contains(lead.Repair) ? ("coolers", "Choose the cooler") : AirRepairs.Contains(lead.Repair) ? ("air", "Look at its air") : null;
-                string why = $"{stand.Title}, {Percent(stand)} sure. {(choose is null ? "Note" : "Then note")} what was found, what was replaced, and when the cooler was mounted again.";
+                (string Action, string Button)? choose =
+                    CoolerRepairs.Contains(lead.Repair) ? ("coolers", "Choose the cooler")
+                    : AirRepairs.Contains(lead.Repair) ? ("air", "Look at its air")
+                    : null;
+                string why =
+                    $"{stand.Title}, {Percent(stand)} sure. {(choose is null ? "Note" : "Then note")} what was found, what was "
+                    + $"replaced, and when the cooler was mounted again.";
                 string? caution = lead.Opens == CauseRow.Nothing ? null : OpenCaution;
-                return choose is { } way ? new NowCard(lead.RepairTitle, why, 45, caution, way.Action, way.Button, "repair", "or write the repair note") : new NowCard(lead.RepairTitle, why, 45, caution, "repair", "Write the repair note");
+                return choose is { } way
+                    ? new NowCard(lead.RepairTitle, why, 45, caution, way.Action, way.Button, "repair", "or write the repair note")
+                    : new NowCard(lead.RepairTitle, why, 45, caution, "repair", "Write the repair note");
             case "repair" when before is not null && RunWords.IsHeldByPower(before.Analysis, before.Conditions):
-                return new NowCard("Tell the owner it is not heat", "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the firmware.", 10, null, "repair", "Write the repair note");
+                return new NowCard(
+                    "Tell the owner it is not heat",
+                    "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the "
+                        + "firmware.",
+                    10,
+                    null,
+                    "repair",
+                    "Write the repair note"
+                );
             case "repair" when before?.Analysis.Load?.Settled == false && f.Before.Count < 2:
-                return new NowCard("Repair, and note what you find", "The before run was stopped before it was level; it still serves for a verdict. A longer one now would sharpen it.", 45, OpenCaution, "repair", "Write the repair note");
+                return new NowCard(
+                    "Repair, and note what you find",
+                    "The before run was stopped before it was level; it still serves for a verdict. A longer one now would sharpen it.",
+                    45,
+                    OpenCaution,
+                    "repair",
+                    "Write the repair note"
+                );
             case "repair":
-                return new NowCard("Repair, and note what you find", "Look at the paste print when the cooler comes off. Note what was found, what was replaced, and when the cooler was mounted again.", 45, OpenCaution, "repair", "Write the repair note");
+                return new NowCard(
+                    "Repair, and note what you find",
+                    "Look at the paste print when the cooler comes off. Note what was found, what was replaced, and when the cooler was "
+                        + "mounted again.",
+                    45,
+                    OpenCaution,
+                    "repair",
+                    "Write the repair note"
+                );
             case "after" when f.After.Count == 0:
-                return new NowCard("Record the after run", $"Same load, panel and fans as before{Conditions(f)}. Power up and look at it before everything is closed again.", 30, "Keep cables out of the blades; the panel on before the run counts.", "after-run", "Add the log");
+                return new NowCard(
+                    "Record the after run",
+                    $"Same load, panel and fans as before{Conditions(f)}. Power up and look at it before everything is closed again.",
+                    30,
+                    "Keep cables out of the blades; the panel on before the run counts.",
+                    "after-run",
+                    "Add the log"
+                );
             case "after":
                 Obstacle? obstacle = f.Verdict?.Obstacles.FirstOrDefault(o => o.Severity == Obstacle.Blocking);
-                return new NowCard("Make the runs comparable", obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}", 30, null, "after-run", "Add another after run");
+                return new NowCard(
+                    "Make the runs comparable",
+                    obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}",
+                    30,
+                    null,
+                    "after-run",
+                    "Add another after run"
+                );
             case "handover" when JobOutcome.Of(f) is { Reason: { } reason } open:
                 return NotDone(f, reason, open.Sentence);
             case "handover":
                 bool fresh = PasteIsFresh(f) && f.After.Count < 2;
                 return fresh
-                    ? new NowCard("Let the paste settle, then run once more", $"The cooler was mounted {Ago(f.Now - f.MountedAt!.Value)} ago. A second run in a day, same load, tells whether the last degree or two come.", 30, "A heavy cooler: lay the machine flat for transport.", "after-run", "Add the second run", "handover", "or hand over now")
-                    : new NowCard("Hand over", $"{(JobOutcome.Of(f) is { } outcome ? $"{outcome.Sentence} " : "")}Print the owner’s page, set a recheck date, and give back the old parts.", 5, "A heavy cooler: lay the machine flat for transport.", "handover", "Open the owner’s page");
+                    ? new NowCard(
+                        "Let the paste settle, then run once more",
+                        $"The cooler was mounted {Ago(f.Now - f.MountedAt!.Value)} ago. A second run in a day, same load, tells whether "
+                            + $"the last degree or two come.",
+                        30,
+                        "A heavy cooler: lay the machine flat for transport.",
+                        "after-run",
+                        "Add the second run",
+                        "handover",
+                        "or hand over now"
+                    )
+                    : new NowCard(
+                        "Hand over",
+                        $"{(JobOutcome.Of(f) is { } outcome ? $"{outcome.Sentence} " : "")}Print the owner’s page, set a recheck date, "
+                            + $"and give back the old parts.",
+                        5,
+                        "A heavy cooler: lay the machine flat for transport.",
+                        "handover",
+                        "Open the owner’s page"
+                    );
             default:
-                return new NowCard("Repair, and note what you find", "Note what was found, and what was replaced.", 45, OpenCaution, "repair", "Write the repair note");
+                return new NowCard(
+                    "Repair, and note what you find",
+                    "Note what was found, and what was replaced.",
+                    45,
+                    OpenCaution,
+                    "repair",
+                    "Write the repair note"
+                );
         }
     }
 
@@ -192,25 +430,59 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     {
         if (f.Verdict is { Measurable: false, Wanted: { Mounts: <= FewMore, Runs: <= FewMore } wanted } && reason == RoundReason.NotFixed)
         {
-            string more = wanted.Runs > 0 ? $"{(wanted.Runs == 1 ? "One more run" : $"{wanted.Runs} more runs")} a side, as it is mounted," : $"{(wanted.Mounts == 1 ? "One more mount" : $"{wanted.Mounts} more mounts")} a side";
-            return new NowCard("Not settled yet", $"{sentence} {more} would settle a change of this size.", 30, null, "after-run", "Add a run", "next-round", $"or open round {f.Round + 1}");
+            string more =
+                wanted.Runs > 0
+                    ? $"{(wanted.Runs == 1 ? "One more run" : $"{wanted.Runs} more runs")} a side, as it is mounted,"
+                    : $"{(wanted.Mounts == 1 ? "One more mount" : $"{wanted.Mounts} more mounts")} a side";
+            return new NowCard(
+                "Not settled yet",
+                $"{sentence} {more} would settle a change of this size.",
+                30,
+                null,
+                "after-run",
+                "Add a run",
+                "next-round",
+                $"or open round {f.Round + 1}"
+            );
         }
 
-        return new NowCard($"Open round {f.Round + 1}", $"{sentence} The next round keeps what was found and knows what was changed.", 5, null, "next-round", $"Open round {f.Round + 1}", "handover", "or hand it over as it is");
+        return new NowCard(
+            $"Open round {f.Round + 1}",
+            $"{sentence} The next round keeps what was found and knows what was changed.",
+            5,
+            null,
+            "next-round",
+            $"Open round {f.Round + 1}",
+            "handover",
+            "or hand it over as it is"
+        );
     }
 
     private const int FewMore = 2;
 
-    private static string Verb(EvidenceRow check) => check.Kind switch { "symptom" => "Ask", "look" => "Look", "trial" => "Try", _ => "Check" };
+    private static string Verb(EvidenceRow check) =>
+        check.Kind switch
+        {
+            "symptom" => "Ask",
+            "look" => "Look",
+            "trial" => "Try",
+            _ => "Check",
+        };
 
     /// <summary>A check's own caution, and the warranty's when it hangs on it.</summary>
     private static string? CheckCaution(JobFacts f, EvidenceRow check)
     {
-        string? warranty = !check.KeepsWarranty && f.Warranty is { } known && known.Runs(f.Today) && known.IsEndedBy(CauseRow.Cooler) ? "This may end the warranty: ask the owner first." : null;
-        return check.Caution is null ? warranty : warranty is null ? check.Caution : $"{check.Caution} {warranty}";
+        string? warranty =
+            !check.KeepsWarranty && f.Warranty is { } known && known.Runs(f.Today) && known.IsEndedBy(CauseRow.Cooler)
+                ? "This may end the warranty: ask the owner first."
+                : null;
+        return check.Caution is null ? warranty
+            : warranty is null ? check.Caution
+            : $"{check.Caution} {warranty}";
     }
 
-    private const string OpenCaution = "Switch off, unplug, hold the power button, discharge yourself. Coolers and tubes just stopped burn.";
+    private const string OpenCaution =
+        "Switch off, unplug, hold the power button, discharge yourself. Coolers and tubes just stopped burn.";
 
     private static string Waiting(JobFacts f, string current) =>
         f.HandedOverAt is not null ? Waits.Done
@@ -231,7 +503,15 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     private static string Conditions(JobFacts f)
     {
         RunConditions? c = Latest(f.Before)?.Conditions;
-        string[] known = [.. new[] { c?.Workload, c?.Panel is { } panel ? $"panel {panel}" : null, c?.FanPolicy is { } fans ? $"fans {fans}{(c.FanPercent is { } percent ? $" {percent:0} %" : "")}" : null }.OfType<string>()];
+        string[] known =
+        [
+            .. new[]
+            {
+                c?.Workload,
+                c?.Panel is { } panel ? $"panel {panel}" : null,
+                c?.FanPolicy is { } fans ? $"fans {fans}{(c.FanPercent is { } percent ? $" {percent:0} %" : "")}" : null,
+            }.OfType<string>(),
+        ];
         return known.Length == 0 ? "" : $": {string.Join(", ", known)}";
     }
 
@@ -245,5 +525,6 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 
-    private static string Ago(TimeSpan age) => age.TotalMinutes < 90 ? $"{Math.Max(0, age.TotalMinutes):0} min" : $"{age.TotalHours:0} hours";
+    private static string Ago(TimeSpan age) =>
+        age.TotalMinutes < 90 ? $"{Math.Max(0, age.TotalMinutes):0} min" : $"{age.TotalHours:0} hours";
 }

@@ -10,11 +10,14 @@ namespace Remedos.Core.Jobs;
 /// <param name="Route">What the owner chose, <see cref="Claim"/> or <see cref="Here"/>; null when not asked yet.</param>
 public sealed record Warranty(DateOnly? PurchasedOn, int? Months, bool HasProof, string? EndedBy, string? Route)
 {
-    public const string Claim = "claim", Here = "here";
+    /// <summary>What the owner can choose while it runs.</summary>
+    public const string Claim = "claim",
+        Here = "here";
 
     /// <summary>What can end a warranty: the case opened, the cooler taken off, or neither.</summary>
     public static readonly string[] Enders = [CauseRow.Case, CauseRow.Cooler, CauseRow.Nothing];
 
+    /// <summary>Both of them.</summary>
     public static readonly string[] Routes = [Claim, Here];
 
     /// <summary>The last day; null when date or term is not known.</summary>
@@ -23,31 +26,37 @@ public sealed record Warranty(DateOnly? PurchasedOn, int? Months, bool HasProof,
     /// <summary>Days that are left, the last one counted; 0 or less when it has run out, null when it is not known.</summary>
     public int? DaysLeft(DateOnly today) => EndsOn is { } end ? end.DayNumber - today.DayNumber + 1 : null;
 
+    /// <summary>Whether it still runs on a day.</summary>
     public bool Runs(DateOnly today) => DaysLeft(today) > 0;
 
     /// <summary>Where it stands, as a sentence; null when nothing is known of it.</summary>
-    public string? Sentence(DateOnly today) => DaysLeft(today) switch
-    {
-        null => PurchasedOn is null && Months is null ? null : "The warranty cannot be told without the date of purchase and its term.",
-        <= 0 => $"The warranty ran out on {EndsOn:d MMMM yyyy}.",
-        { } days => $"{days} {(days == 1 ? "day is" : "days are")} left of the warranty, until {EndsOn:d MMMM yyyy}. {(HasProof ? "The proof of purchase is kept here." : "No proof of purchase is kept here yet: take a picture of it.")} {EndedWords}",
-    };
+    public string? Sentence(DateOnly today) =>
+        DaysLeft(today) switch
+        {
+            null => PurchasedOn is null && Months is null ? null : "The warranty cannot be told without the date of purchase and its term.",
+            <= 0 => $"The warranty ran out on {EndsOn:d MMMM yyyy}.",
+            { } days => $"{days} {(days == 1 ? "day is" : "days are")} left of the warranty, until {EndsOn:d MMMM yyyy}. "
+                + (HasProof ? "The proof of purchase is kept here." : "No proof of purchase is kept here yet: take a picture of it.")
+                + $" {EndedWords}",
+        };
 
-    private string EndedWords => EndedBy switch
-    {
-        CauseRow.Nothing => "Opening it does not end it.",
-        CauseRow.Case => "It ends when the case is opened.",
-        CauseRow.Cooler => "It ends when the cooler is taken off.",
-        _ => "What ends it is not known: ask before the case is opened.",
-    };
+    private string EndedWords =>
+        EndedBy switch
+        {
+            CauseRow.Nothing => "Opening it does not end it.",
+            CauseRow.Case => "It ends when the case is opened.",
+            CauseRow.Cooler => "It ends when the cooler is taken off.",
+            _ => "What ends it is not known: ask before the case is opened.",
+        };
 
     /// <summary>Whether work that opens so much would end it; where nobody has looked it up, it might.</summary>
-    public bool IsEndedBy(string opens) => opens switch
-    {
-        CauseRow.Nothing => false,
-        CauseRow.Case => EndedBy is null or CauseRow.Case,
-        _ => EndedBy is not CauseRow.Nothing,
-    };
+    public bool IsEndedBy(string opens) =>
+        opens switch
+        {
+            CauseRow.Nothing => false,
+            CauseRow.Case => EndedBy is null or CauseRow.Case,
+            _ => EndedBy is not CauseRow.Nothing,
+        };
 
     /// <summary>Why the owner should be asked for a claim before a repair, as a sentence; null when there is nothing to ask.</summary>
     public string? AskFirst(CauseRow cause, DateOnly today)
@@ -57,7 +66,8 @@ public sealed record Warranty(DateOnly? PurchasedOn, int? Months, bool HasProof,
             return null;
         }
 
-        string left = $"{DaysLeft(today)} {(DaysLeft(today) == 1 ? "day is" : "days are")} left of the warranty. ", proof = HasProof ? "" : " Ask for the proof of purchase as well.";
+        string left = $"{DaysLeft(today)} {(DaysLeft(today) == 1 ? "day is" : "days are")} left of the warranty. ",
+            proof = HasProof ? "" : " Ask for the proof of purchase as well.";
         return cause.MakersPart ? $"{left}A part has failed, and that is its maker’s to mend.{proof}"
             : IsEndedBy(cause.Opens) ? $"{left}“{cause.RepairTitle}” {(EndedBy is null ? "may end" : "ends")} it.{proof}"
             : null;

@@ -1,7 +1,7 @@
+using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Runs;
 using Remedos.Core.SteadyState;
-using Remedos.Core.Machines;
 
 namespace Remedos.Core.Learning;
 
@@ -16,25 +16,44 @@ public sealed record LeagueRun(Guid Machine, Build Build, CoolerPart Cooler, Run
 public sealed record LeagueEntry(int Machines, double Factor, double HalfWidthShare)
 {
     /// <summary>In words.</summary>
-    public string Sentence => $"Measured on this bench in {(Machines == 1 ? "one machine" : $"{Machines} machines")}: {(Math.Abs(Factor - 1) < 0.015 ? "as its catalogue says" : $"{100 * Math.Abs(Factor - 1):0} % {(Factor > 1 ? "worse" : "better")} than its catalogue")}.";
+    public string Sentence =>
+        $"Measured on this bench in {(Machines == 1 ? "one machine" : $"{Machines} machines")}: "
+        + (
+            Math.Abs(Factor - 1) < 0.015
+                ? "as its catalogue says"
+                : $"{100 * Math.Abs(Factor - 1):0} % {(Factor > 1 ? "worse" : "better")} than its catalogue"
+        )
+        + ".";
 }
 
 /// <summary>
-/// Coolers by what they did in closed cases here. What the chip and the case take of a run's resistance is taken off; the rest is held against the catalogue at the same fan speed. The logarithms of those ratios are pooled
+/// Coolers by what they did in closed cases here. What the chip and the case take of a run's resistance is taken off; the rest is held
+/// against the catalogue at the same fan speed. The logarithms of those ratios are pooled
 /// with the catalogue as a prior (a normal mean with known spreads), so that one run moves it a little and five nearly decide.
 /// </summary>
 public static class CoolerLeague
 {
-    /// <summary>Standard deviations of the ratio: what catalogues, and what claims, are worth; and one machine's mount, chip and day.</summary>
-    private const double CatalogueSd = 0.08, ClaimSd = 0.25, MachineSd = 0.10;
+    /// <summary>
+    /// Standard deviations of the ratio: what catalogues, and what claims, are worth; and one machine's mount, chip and day.
+    /// </summary>
+    private const double CatalogueSd = 0.08,
+        ClaimSd = 0.25,
+        MachineSd = 0.10;
 
     /// <summary>Ratios outside this come from something else than the cooler: the run is left out.</summary>
-    private const double LeastRatio = 0.5, MostRatio = 2;
+    private const double LeastRatio = 0.5,
+        MostRatio = 2;
 
     /// <summary>What was learnt of one cooler; null when no run could be used.</summary>
     public static LeagueEntry? Of(IEnumerable<LeagueRun> runs)
     {
-        double[] machines = [.. runs.Select(run => (run.Machine, Log: LogRatio(run))).Where(pair => pair.Log is not null).GroupBy(pair => pair.Machine, pair => pair.Log!.Value).Select(logs => logs.Average())];
+        double[] machines =
+        [
+            .. runs.Select(run => (run.Machine, Log: LogRatio(run)))
+                .Where(pair => pair.Log is not null)
+                .GroupBy(pair => pair.Machine, pair => pair.Log!.Value)
+                .Select(logs => logs.Average()),
+        ];
         if (machines.Length == 0)
         {
             return null;
@@ -42,7 +61,11 @@ public static class CoolerLeague
 
         double prior = runs.First().Cooler.Performance is { Count: > 0 } ? CatalogueSd : ClaimSd;
         double precision = (1 / (prior * prior)) + (machines.Length / (MachineSd * MachineSd));
-        return new LeagueEntry(machines.Length, Math.Exp(machines.Sum() / (MachineSd * MachineSd) / precision), 1.96 / Math.Sqrt(precision));
+        return new LeagueEntry(
+            machines.Length,
+            Math.Exp(machines.Sum() / (MachineSd * MachineSd) / precision),
+            1.96 / Math.Sqrt(precision)
+        );
     }
 
     /// <summary>The cooler with what was learnt of it.</summary>
@@ -55,21 +78,41 @@ public static class CoolerLeague
 
         CoolerCurve curve = new(cooler);
         double full = cooler.Fans?.Select(fan => fan.MaxRpm).DefaultIfEmpty(0).Max() ?? 0;
-        double[] speeds = cooler.Performance is { Count: > 0 } points ? [.. points.Select(point => point.Rpm)] : full == 0 ? [0] : [full / 2, full];
-        return cooler with { Performance = [.. speeds.Select(rpm => new PerformancePoint(rpm, entry.Factor * curve.At(rpm)))], Measured = true, SpreadShare = entry.HalfWidthShare, Note = entry.Sentence };
+        double[] speeds =
+            cooler.Performance is { Count: > 0 } points ? [.. points.Select(point => point.Rpm)]
+            : full == 0 ? [0]
+            : [full / 2, full];
+        return cooler with
+        {
+            Performance = [.. speeds.Select(rpm => new PerformancePoint(rpm, entry.Factor * curve.At(rpm)))],
+            Measured = true,
+            SpreadShare = entry.HalfWidthShare,
+            Note = entry.Sentence,
+        };
     }
 
     /// <summary>Measured over catalogue; null where the run does not tell.</summary>
     private static double? LogRatio(LeagueRun run)
     {
-        if (run.Analysis is not { Resistance: { } total, Load: { } load } || run.Build.Processor.InsideResistanceCPerW is not { } inside || (load.SustainedFanRpm is null && run.Cooler.Fans is { Count: > 0 }))
+        if (
+            run.Analysis is not { Resistance: { } total, Load: { } load }
+            || run.Build.Processor.InsideResistanceCPerW is not { } inside
+            || (load.SustainedFanRpm is null && run.Cooler.Fans is { Count: > 0 })
+        )
         {
             return null;
         }
 
-        double watts = load.SustainedPowerW ?? run.Build.Processor.SustainedPowerW, rpm = load.SustainedFanRpm ?? 0, full = run.Cooler.FullRpm;
-        HeatMachine machine = HeatMachines.Of(run.Build, run.Cooler, AirPlans.Of(run.Build, run.Cooler, Predictor.PlaceOf(run.Build, run.Cooler)));
-        double room = run.Analysis.AmbientC ?? run.Build.RoomC, card = run.Analysis.Beside?.GraphicsPowerW ?? AirLoad.CardW(run.Build, AirLoad.Processor);
+        double watts = load.SustainedPowerW ?? run.Build.Processor.SustainedPowerW,
+            rpm = load.SustainedFanRpm ?? 0,
+            full = run.Cooler.FullRpm;
+        HeatMachine machine = HeatMachines.Of(
+            run.Build,
+            run.Cooler,
+            AirPlans.Of(run.Build, run.Cooler, Predictor.PlaceOf(run.Build, run.Cooler))
+        );
+        double room = run.Analysis.AmbientC ?? run.Build.RoomC,
+            card = run.Analysis.Beside?.GraphicsPowerW ?? AirLoad.CardW(run.Build, AirLoad.Processor);
         SteadyResult sound = new SteadySolver(machine).Solve(new SteadyLoad(watts, card, room, CoolerFanAt: full > 0 ? rpm / full : null));
         double own = total.ValueCPerW - inside - ((sound.InletC - room) / watts);
         double ratio = own / new CoolerCurve(run.Cooler).At(load.SustainedFanRpm ?? 0);

@@ -5,7 +5,9 @@ namespace Remedos.Core.Logs;
 /// <summary>A header cell taken apart: its words in lower case and the unit it names, if any.</summary>
 public sealed record ChannelName(string Source, IReadOnlyList<string> Words, ChannelUnit? Unit)
 {
-    /// <summary>Takes a header apart, however it was written: "CPU clock [GHz]", "cpu_temp_c", "core0Temperature", "Processor temp, °C".</summary>
+    /// <summary>
+    /// Takes a header apart, however it was written: "CPU clock [GHz]", "cpu_temp_c", "core0Temperature", "Processor temp, °C".
+    /// </summary>
     /// <param name="source">The header as written.</param>
     /// <param name="unitRow">The cell below it in a row of units, or null.</param>
     public static ChannelName Parse(string source, string? unitRow = null)
@@ -98,6 +100,7 @@ public sealed record ChannelName(string Source, IReadOnlyList<string> Words, Cha
         ["fecha"] = ["date"],
     };
 
+    /// <summary>Whether the name holds one of these words.</summary>
     public bool Has(params ReadOnlySpan<string> anyOf)
     {
         foreach (string word in anyOf)
@@ -118,7 +121,12 @@ public sealed record ChannelName(string Source, IReadOnlyList<string> Words, Cha
             int end = name.LastIndexOf(close);
             int start = end > 0 ? name.LastIndexOf(open, end) : -1;
             // "dB(A)" inside brackets holds brackets of its own: step out once more.
-            if (start > 0 && open == '(' && name[..start].LastIndexOf('(') is var outer and >= 0 && name.EndsWith("))", StringComparison.Ordinal))
+            if (
+                start > 0
+                && open == '('
+                && name[..start].LastIndexOf('(') is var outer and >= 0
+                && name.EndsWith("))", StringComparison.Ordinal)
+            )
             {
                 start = outer;
             }
@@ -140,8 +148,10 @@ public sealed record ChannelName(string Source, IReadOnlyList<string> Words, Cha
         for (int i = 0; i < name.Length; i++)
         {
             char c = name[i];
-            bool boundary = i > 0 && word.Length > 0 &&
-                ((char.IsUpper(c) && char.IsLower(name[i - 1])) || char.IsDigit(c) != char.IsDigit(name[i - 1]));
+            bool boundary =
+                i > 0
+                && word.Length > 0
+                && ((char.IsUpper(c) && char.IsLower(name[i - 1])) || char.IsDigit(c) != char.IsDigit(name[i - 1]));
             if (boundary || !(char.IsLetterOrDigit(c) || c is '%' or '°'))
             {
                 Flush();

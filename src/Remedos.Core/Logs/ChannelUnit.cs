@@ -6,6 +6,7 @@ namespace Remedos.Core.Logs;
 /// <param name="Offset">See <paramref name="Scale"/>.</param>
 public readonly record struct ChannelUnit(string Canonical, double Scale, double Offset)
 {
+    /// <summary>A number without a unit.</summary>
     public static readonly ChannelUnit None = new("", 1, 0);
 
     private static readonly Dictionary<string, ChannelUnit> Known = new(StringComparer.OrdinalIgnoreCase)

@@ -10,7 +10,17 @@ namespace Remedos.Core.Logs;
 /// <param name="Rejected">How many were there but impossible.</param>
 /// <param name="Mean">Mean over the samples; null when there are none, and for time columns.</param>
 /// <param name="Confidence">How sure the role is, 0…1; 1 when a technician said it.</param>
-public sealed record Channel(int Column, string Source, ChannelRole Role, string Unit, float[] Values, int Samples, int Rejected, double? Mean, double Confidence = 1)
+public sealed record Channel(
+    int Column,
+    string Source,
+    ChannelRole Role,
+    string Unit,
+    float[] Values,
+    int Samples,
+    int Rejected,
+    double? Mean,
+    double Confidence = 1
+)
 {
     /// <summary>The rows from one to before another; its samples and mean are counted anew.</summary>
     internal Channel Part(int first, int behind)
@@ -29,7 +39,12 @@ public sealed record Channel(int Column, string Source, ChannelRole Role, string
             samples += float.IsNaN(value) ? 0 : 1;
         }
 
-        return this with { Values = values, Samples = samples, Mean = samples == 0 ? null : sum / samples };
+        return this with
+        {
+            Values = values,
+            Samples = samples,
+            Mean = samples == 0 ? null : sum / samples,
+        };
     }
 }
 
@@ -40,7 +55,8 @@ public sealed record Channel(int Column, string Source, ChannelRole Role, string
 /// <param name="Warnings">What was left out, repaired or assumed.</param>
 public sealed record Log(double[] TimeSeconds, IReadOnlyList<Channel> Channels, double? StartedUnixSeconds, IReadOnlyList<Warning> Warnings)
 {
-    private const double ShortestGapSeconds = 60, GapIntervals = 20;
+    private const double ShortestGapSeconds = 60,
+        GapIntervals = 20;
 
     /// <summary>Stands for the header as a whole, so that what was said of its columns is known again at the next log.</summary>
     public string HeaderFingerprint { get; init; } = "";
@@ -54,6 +70,7 @@ public sealed record Log(double[] TimeSeconds, IReadOnlyList<Channel> Channels, 
     /// <summary>Rows with a readable time and at least one reading.</summary>
     public int Samples => TimeSeconds.Length;
 
+    /// <summary>From the first row to the last, s.</summary>
     public double DurationSeconds => TimeSeconds.Length == 0 ? 0 : TimeSeconds[^1] - TimeSeconds[0];
 
     /// <summary>The median step between rows, s.</summary>
@@ -72,7 +89,8 @@ public sealed record Log(double[] TimeSeconds, IReadOnlyList<Channel> Channels, 
     }
 
     /// <summary>Whether nothing was logged for so long before a row that what lies on both sides of it are two recordings.</summary>
-    public bool IsGapBefore(int row) => row > 0 && TimeSeconds[row] - TimeSeconds[row - 1] > Math.Max(ShortestGapSeconds, GapIntervals * IntervalSeconds);
+    public bool IsGapBefore(int row) =>
+        row > 0 && TimeSeconds[row] - TimeSeconds[row - 1] > Math.Max(ShortestGapSeconds, GapIntervals * IntervalSeconds);
 
     /// <summary>
     /// The rows from one time to another, both included, as a log of its own whose time starts at 0. Rejected samples stay counted for the
@@ -80,7 +98,8 @@ public sealed record Log(double[] TimeSeconds, IReadOnlyList<Channel> Channels, 
     /// </summary>
     public Log Part(double fromSeconds, double toSeconds)
     {
-        int first = Row(fromSeconds), behind = Row(Math.BitIncrement(toSeconds));
+        int first = Row(fromSeconds),
+            behind = Row(Math.BitIncrement(toSeconds));
         if (first == 0 && behind == Samples)
         {
             return this;
@@ -112,7 +131,8 @@ public sealed record Log(double[] TimeSeconds, IReadOnlyList<Channel> Channels, 
     }
 
     /// <summary>The best column of a role: of several, the one with the most samples, the first of equals.</summary>
-    public Channel? Find(ChannelRole role) => Channels.Where(channel => channel.Role == role && channel.Samples > 0).MaxBy(channel => channel.Samples);
+    public Channel? Find(ChannelRole role) =>
+        Channels.Where(channel => channel.Role == role && channel.Samples > 0).MaxBy(channel => channel.Samples);
 }
 
 /// <summary>The outcome of reading: a log, or the problem that prevented it.</summary>

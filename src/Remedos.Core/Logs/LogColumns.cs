@@ -12,5 +12,6 @@ public sealed record LogColumn(int Column, string Source, ChannelRole Role, stri
 /// <summary>The columns of a log, and what its header is known by.</summary>
 public sealed record LogColumns(string HeaderFingerprint, IReadOnlyList<LogColumn> Columns)
 {
+    /// <summary>How many values of a column are shown.</summary>
     public const int FirstValues = 4;
 }

@@ -7,7 +7,14 @@ namespace Remedos.Core.Logs;
 /// <param name="Header">The header's fields as written.</param>
 /// <param name="Units">The row of units below the header, or null.</param>
 /// <param name="Sample">The first rows of data, as fields, to look at formats.</param>
-public sealed record LogDialect(char Delimiter, char DecimalSign, long HeaderLine, string[] Header, string[]? Units, IReadOnlyList<string[]> Sample)
+public sealed record LogDialect(
+    char Delimiter,
+    char DecimalSign,
+    long HeaderLine,
+    string[] Header,
+    string[]? Units,
+    IReadOnlyList<string[]> Sample
+)
 {
     private const int RowsLookedAt = 60;
 
@@ -26,7 +33,10 @@ public sealed record LogDialect(char Delimiter, char DecimalSign, long HeaderLin
             .MaxBy(candidate => Fit(candidate.Rows));
         if (rows.Count == 0)
         {
-            return (null, new LogProblem("no-rows", "The file holds no table. A log starts with a header line and has a row for each sample."));
+            return (
+                null,
+                new LogProblem("no-rows", "The file holds no table. A log starts with a header line and has a row for each sample.")
+            );
         }
 
         int usual = UsualWidth(rows);
@@ -34,7 +44,15 @@ public sealed record LogDialect(char Delimiter, char DecimalSign, long HeaderLin
         int header = HeaderOf(rows, usual, decimalSign);
         if (header < 0)
         {
-            return (null, new LogProblem("no-numbers", $"No header line was found: the first line holds only numbers. Expected column names such as “Time [s]” and “CPU temperature [°C]”.", rows[0].Line));
+            return (
+                null,
+                new LogProblem(
+                    "no-numbers",
+                    $"No header line was found: the first line holds only numbers. Expected column names such as “Time [s]” and “CPU "
+                        + $"temperature [°C]”.",
+                    rows[0].Line
+                )
+            );
         }
 
         string[]? units = header + 1 < rows.Count && LooksLikeUnits(rows[header + 1].Fields) ? rows[header + 1].Fields : null;
@@ -43,7 +61,8 @@ public sealed record LogDialect(char Delimiter, char DecimalSign, long HeaderLin
     }
 
     /// <summary>
-    /// The row of names: right above the first row of numbers, a row of units between them aside, because loggers like to say of themselves and
+    /// The row of names: right above the first row of numbers, a row of units between them aside, because loggers like to say of themselves
+    /// and
     /// the machine first. Where that tells nothing, the first row that looks like names. Negative when there is none.
     /// </summary>
     private static int HeaderOf(List<(long Line, string[] Fields)> rows, int usual, char decimalSign)
@@ -91,11 +110,13 @@ public sealed record LogDialect(char Delimiter, char DecimalSign, long HeaderLin
         rows.GroupBy(row => Width(row.Fields)).OrderByDescending(group => group.Count()).ThenByDescending(group => group.Key).First().Key;
 
     /// <summary>The number of fields, a delimiter at the line's end aside.</summary>
-    private static int Width(string[] fields) => fields.Length > 1 && string.IsNullOrWhiteSpace(fields[^1]) ? fields.Length - 1 : fields.Length;
+    private static int Width(string[] fields) =>
+        fields.Length > 1 && string.IsNullOrWhiteSpace(fields[^1]) ? fields.Length - 1 : fields.Length;
 
     private static char DecimalSignOf(List<(long Line, string[] Fields)> rows)
     {
-        int commas = 0, points = 0;
+        int commas = 0,
+            points = 0;
         foreach (string field in rows.SelectMany(row => row.Fields))
         {
             bool plain = field.Length is > 0 and < 20 && !field.AsSpan().Trim().ContainsAnyExcept(NumberText.PlainCharacters);
@@ -108,7 +129,11 @@ public sealed record LogDialect(char Delimiter, char DecimalSign, long HeaderLin
 
     private static bool LooksLikeHeader(string[] fields, char decimalSign)
     {
-        int named = fields.Count(field => !NumberText.IsMissing(field) && !NumberText.TryRead(field, decimalSign, out _) && !MomentText.TryRead(field, dayFirst: true, out _));
+        int named = fields.Count(field =>
+            !NumberText.IsMissing(field)
+            && !NumberText.TryRead(field, decimalSign, out _)
+            && !MomentText.TryRead(field, dayFirst: true, out _)
+        );
         int filled = fields.Count(field => !NumberText.IsMissing(field));
         return named > 0 && named >= 0.7 * filled;
     }

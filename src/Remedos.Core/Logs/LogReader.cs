@@ -19,10 +19,16 @@ public static class LogReader
     /// <summary>Reads a log.</summary>
     /// <param name="stream">The file's bytes, from the start.</param>
     /// <param name="progress">Told the number of bytes read so far, every few thousand rows.</param>
-    /// <param name="remembered">What a technician has said of the columns of a header, by its fingerprint: roles by column; null for nothing.</param>
+    /// <param name="remembered">What a technician has said of the columns of a header, by its fingerprint: roles by column; null for
+    /// nothing.</param>
     /// <param name="cancellation">Stops the reading.</param>
     /// <returns>The log, or a problem with its place. Never throws for what stands in the file.</returns>
-    public static LogReading Read(Stream stream, IProgress<long>? progress = null, Func<string, IReadOnlyDictionary<int, ChannelRole>?>? remembered = null, CancellationToken cancellation = default)
+    public static LogReading Read(
+        Stream stream,
+        IProgress<long>? progress = null,
+        Func<string, IReadOnlyDictionary<int, ChannelRole>?>? remembered = null,
+        CancellationToken cancellation = default
+    )
     {
         if (!TryHead(stream, out Head? head, out LogProblem? problem))
         {
@@ -31,7 +37,12 @@ public static class LogReader
 
         using CountingStream counted = new(new MemoryStream(head.Bytes, head.Mark, head.Length - head.Mark, writable: false), stream);
         using StreamReader text = new(counted, head.Encoding, detectEncodingFromByteOrderMarks: false, bufferSize: 1 << 16);
-        return new Table(head.Dialect, remembered) { Bytes = stream.CanSeek ? stream.Length : 0 }.Read(new RowScanner(text, head.Dialect.Delimiter), counted, progress, cancellation);
+        return new Table(head.Dialect, remembered) { Bytes = stream.CanSeek ? stream.Length : 0 }.Read(
+            new RowScanner(text, head.Dialect.Delimiter),
+            counted,
+            progress,
+            cancellation
+        );
     }
 
     /// <summary>What the columns of a log are taken for, from its first rows alone; null when it is no table.</summary>
@@ -52,7 +63,10 @@ public static class LogReader
             return false;
         }
 
-        (LogDialect? dialect, problem) = LogDialect.Detect(encoding.GetString(bytes.AsSpan(mark, length - mark)), whole: length < bytes.Length);
+        (LogDialect? dialect, problem) = LogDialect.Detect(
+            encoding.GetString(bytes.AsSpan(mark, length - mark)),
+            whole: length < bytes.Length
+        );
         head = dialect is null ? null : new Head(bytes, length, mark, encoding, dialect);
         return head is not null;
     }
@@ -65,37 +79,89 @@ public static class LogReader
         private readonly TimeColumns? _time;
         private readonly List<Warning> _warnings = [];
         private SampleBuffer<double> _seconds = new();
-        private RowBlock _filling, _reading;
+        private RowBlock _filling,
+            _reading;
         private Task? _helper;
         private int _nextColumn;
         private readonly bool[] _read = new bool[RowBlock.Rows];
         private readonly string _fingerprint;
-        private long _lastDataLine, _skippedRows;
+        private long _lastDataLine,
+            _skippedRows;
 
         public Table(LogDialect dialect, Func<string, IReadOnlyDictionary<int, ChannelRole>?>? remembered)
         {
             _dialect = dialect;
             _fingerprint = Fingerprint(dialect);
             IReadOnlyDictionary<int, ChannelRole>? said = remembered?.Invoke(_fingerprint);
-            int width = dialect.Header.Length > 1 && string.IsNullOrWhiteSpace(dialect.Header[^1]) ? dialect.Header.Length - 1 : dialect.Header.Length;
-            ChannelName[] names = [.. dialect.Header.Take(width).Select((source, i) => ChannelName.Parse(source.Trim(), dialect.Units?.ElementAtOrDefault(i)))];
-            _time = TimeColumns.Find(dialect, names, [.. (said ?? new Dictionary<int, ChannelRole>()).Where(pair => pair.Value == ChannelRole.Time && pair.Key < names.Length).Select(pair => pair.Key)]);
-            _columns = [.. names.Select((name, i) => new Column(i, name, _time?.Holds(i) == true, First(i), said is not null && said.TryGetValue(i, out ChannelRole role) ? role : null))];
+            int width =
+                dialect.Header.Length > 1 && string.IsNullOrWhiteSpace(dialect.Header[^1])
+                    ? dialect.Header.Length - 1
+                    : dialect.Header.Length;
+            ChannelName[] names =
+            [
+                .. dialect.Header.Take(width).Select((source, i) => ChannelName.Parse(source.Trim(), dialect.Units?.ElementAtOrDefault(i))),
+            ];
+            _time = TimeColumns.Find(
+                dialect,
+                names,
+                [
+                    .. (said ?? new Dictionary<int, ChannelRole>())
+                        .Where(pair => pair.Value == ChannelRole.Time && pair.Key < names.Length)
+                        .Select(pair => pair.Key),
+                ]
+            );
+            _columns =
+            [
+                .. names.Select(
+                    (name, i) =>
+                        new Column(
+                            i,
+                            name,
+                            _time?.Holds(i) == true,
+                            First(i),
+                            said is not null && said.TryGetValue(i, out ChannelRole role) ? role : null
+                        )
+                ),
+            ];
             (_filling, _reading) = (new RowBlock(_columns.Length), new RowBlock(_columns.Length));
         }
 
         /// <summary>Of the whole file; 0 when unknown.</summary>
         public long Bytes { get; init; }
 
-        public LogColumns Guessed() => new(
-            _fingerprint,
-            [.. _columns.Select(column => column.Guessed([.. First(column.Index).Take(LogColumns.FirstValues)], [.. _dialect.Sample.Where(row => row.Length > column.Index).Select(row => row[column.Index].Trim()).Where(cell => cell.Length > 0).Take(LogColumns.FirstValues)]))]);
+        public LogColumns Guessed() =>
+            new(
+                _fingerprint,
+                [
+                    .. _columns.Select(column =>
+                        column.Guessed(
+                            [.. First(column.Index).Take(LogColumns.FirstValues)],
+                            [
+                                .. _dialect
+                                    .Sample.Where(row => row.Length > column.Index)
+                                    .Select(row => row[column.Index].Trim())
+                                    .Where(cell => cell.Length > 0)
+                                    .Take(LogColumns.FirstValues),
+                            ]
+                        )
+                    ),
+                ]
+            );
 
         private static string Fingerprint(LogDialect dialect) =>
-            Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\u001f', dialect.Header) + '\u001e' + string.Join('\u001f', dialect.Units ?? []))))[..32];
+            Convert.ToHexStringLower(
+                System.Security.Cryptography.SHA256.HashData(
+                    Encoding.UTF8.GetBytes(string.Join('\u001f', dialect.Header) + '\u001e' + string.Join('\u001f', dialect.Units ?? []))
+                )
+            )[..32];
 
         private List<double> First(int column) =>
-            [.. _dialect.Sample.Where(row => row.Length > column).Select(row => NumberText.TryRead(row[column], _dialect.DecimalSign, out double value) ? value : double.NaN).Where(double.IsFinite)];
+            [
+                .. _dialect
+                    .Sample.Where(row => row.Length > column)
+                    .Select(row => NumberText.TryRead(row[column], _dialect.DecimalSign, out double value) ? value : double.NaN)
+                    .Where(double.IsFinite),
+            ];
 
         public LogReading Read(RowScanner rows, CountingStream bytes, IProgress<long>? progress, CancellationToken cancellation)
         {
@@ -107,15 +173,28 @@ public static class LogReader
 
             if (!hasTemperature)
             {
-                return Fail("no-temperature", $"No column holds a processor temperature. The columns are: {Listed()}. Expected a name such as “CPU temperature [°C]”.", _dialect.HeaderLine);
+                return Fail(
+                    "no-temperature",
+                    $"No column holds a processor temperature. The columns are: {Listed()}. Expected a name such as “CPU temperature "
+                        + $"[°C]”.",
+                    _dialect.HeaderLine
+                );
             }
 
             if (_time is null)
             {
                 bool numbers = _dialect.Sample.Any(row => row.Any(cell => NumberText.TryRead(cell, _dialect.DecimalSign, out _)));
                 return numbers
-                    ? Fail("no-time", $"No column holds the time. The columns are: {Listed()}. Expected a name such as “Time [s]” or “Timestamp”.", _dialect.HeaderLine)
-                    : Fail("no-numbers", $"The rows hold words where numbers should be: “{Quote(_dialect.Sample[0])}”.", _dialect.HeaderLine + 1);
+                    ? Fail(
+                        "no-time",
+                        $"No column holds the time. The columns are: {Listed()}. Expected a name such as “Time [s]” or “Timestamp”.",
+                        _dialect.HeaderLine
+                    )
+                    : Fail(
+                        "no-numbers",
+                        $"The rows hold words where numbers should be: “{Quote(_dialect.Sample[0])}”.",
+                        _dialect.HeaderLine + 1
+                    );
             }
 
             int sinceReport = 0;
@@ -138,7 +217,11 @@ public static class LogReader
             FinishBlock();
             progress?.Report(bytes.Count);
             return rows.RowTooLong
-                ? Fail("row-too-long", "A row is longer than a million characters. A log has one line for each sample; this file may lack line ends.", rows.Line)
+                ? Fail(
+                    "row-too-long",
+                    "A row is longer than a million characters. A log has one line for each sample; this file may lack line ends.",
+                    rows.Line
+                )
                 : Finish();
         }
 
@@ -210,13 +293,15 @@ public static class LogReader
         /// <summary>Takes one column after the other that nobody has taken, whoever comes: the thread that scans, and its helper.</summary>
         private void ReadColumns()
         {
-            for (int column; _reading.Count > 0 && (column = Interlocked.Increment(ref _nextColumn)) < _columns.Length;)
+            for (int column; _reading.Count > 0 && (column = Interlocked.Increment(ref _nextColumn)) < _columns.Length; )
             {
                 _columns[column].Read(_reading, _dialect.DecimalSign, _read);
             }
         }
 
-        /// <summary>A last row without a line end was cut when it lacks fields or its last number lacks the decimals that the column has.</summary>
+        /// <summary>
+        /// A last row without a line end was cut when it lacks fields or its last number lacks the decimals that the column has.
+        /// </summary>
         private bool WasCut(RowScanner row)
         {
             if (row.FieldCount < _columns.Length)
@@ -226,7 +311,9 @@ public static class LogReader
 
             ReadOnlySpan<char> last = row.Field(row.FieldCount - 1);
             int index = row.FieldCount - 1;
-            IEnumerable<string> above = _dialect.Sample.Where(cells => cells.Length > index && NumberText.TryRead(cells[index], _dialect.DecimalSign, out _)).Select(cells => cells[index]);
+            IEnumerable<string> above = _dialect
+                .Sample.Where(cells => cells.Length > index && NumberText.TryRead(cells[index], _dialect.DecimalSign, out _))
+                .Select(cells => cells[index]);
             int fewest = above.Select(cell => NumberText.Decimals(cell, _dialect.DecimalSign)).DefaultIfEmpty(0).Min();
             return NumberText.TryRead(last, _dialect.DecimalSign, out _) && NumberText.Decimals(last, _dialect.DecimalSign) < fewest;
         }
@@ -238,12 +325,27 @@ public static class LogReader
             Parallel.For(0, channels.Length, i => channels[i] = _columns[i].Finish(time.Length));
             if (channels.FirstOrDefault(channel => channel.Role == ChannelRole.CpuPower && channel.Samples > 0) is { } power)
             {
-                channels = [.. channels.Select(channel => channel.Role.IsProcessorTemperature() && Rejection.ApplyStuck(channel.Values, power.Values, time) is > 0 and var stuck ? channel.Part(0, time.Length) with { Rejected = channel.Rejected + stuck } : channel)];
+                channels =
+                [
+                    .. channels.Select(channel =>
+                        channel.Role.IsProcessorTemperature()
+                        && Rejection.ApplyStuck(channel.Values, power.Values, time) is > 0 and var stuck
+                            ? channel.Part(0, time.Length) with
+                            {
+                                Rejected = channel.Rejected + stuck,
+                            }
+                            : channel
+                    ),
+                ];
             }
 
             if (!channels.Any(channel => channel.Samples > 0 && channel.Role != ChannelRole.Time))
             {
-                return Fail("no-numbers", $"No row could be read: “{Quote(_dialect.Sample[0])}” holds no time and number where they should be.", _dialect.HeaderLine + 1);
+                return Fail(
+                    "no-numbers",
+                    $"No row could be read: “{Quote(_dialect.Sample[0])}” holds no time and number where they should be.",
+                    _dialect.HeaderLine + 1
+                );
             }
 
             if (!channels.Any(channel => channel.Samples > 0 && channel.Role.IsProcessorTemperature()))
@@ -253,7 +355,11 @@ public static class LogReader
 
             if (time.Length > 1 && time[^1] <= time[0])
             {
-                return Fail("time-stands-still", $"The time never moves: every row down to line {_lastDataLine} has the same time.", _dialect.HeaderLine + 1);
+                return Fail(
+                    "time-stands-still",
+                    $"The time never moves: every row down to line {_lastDataLine} has the same time.",
+                    _dialect.HeaderLine + 1
+                );
             }
 
             foreach (string repair in _time!.Repairs)
@@ -263,12 +369,23 @@ public static class LogReader
 
             if (_skippedRows > 0)
             {
-                _warnings.Add(new Warning("rows-skipped", $"{_skippedRows} {(_skippedRows == 1 ? "row has" : "rows have")} no readable time (repeated headers, summaries) and {(_skippedRows == 1 ? "was" : "were")} left out."));
+                _warnings.Add(
+                    new Warning(
+                        "rows-skipped",
+                        $"{_skippedRows} {(_skippedRows == 1 ? "row has" : "rows have")} no readable time (repeated headers, summaries) "
+                            + $"and {(_skippedRows == 1 ? "was" : "were")} left out."
+                    )
+                );
             }
 
             foreach (Channel channel in channels.Where(channel => channel.Rejected > 0 && channel.Role != ChannelRole.Other))
             {
-                _warnings.Add(new Warning("samples-rejected", $"{channel.Rejected} impossible {(channel.Rejected == 1 ? "sample" : "samples")} of “{channel.Source}” left out."));
+                _warnings.Add(
+                    new Warning(
+                        "samples-rejected",
+                        $"{channel.Rejected} impossible {(channel.Rejected == 1 ? "sample" : "samples")} of “{channel.Source}” left out."
+                    )
+                );
             }
 
             return new LogReading(new Log(time, channels, _time.FirstUnixSeconds, _warnings) { HeaderFingerprint = _fingerprint }, null);
@@ -276,7 +393,9 @@ public static class LogReader
 
         private static LogReading Fail(string code, string message, long? line) => new(null, new LogProblem(code, message, line));
 
-        private string Listed() => string.Join(", ", _dialect.Header.Where(name => !string.IsNullOrWhiteSpace(name)).Take(12).Select(name => $"“{name.Trim()}”")) + (_dialect.Header.Length > 12 ? " …" : "");
+        private string Listed() =>
+            string.Join(", ", _dialect.Header.Where(name => !string.IsNullOrWhiteSpace(name)).Take(12).Select(name => $"“{name.Trim()}”"))
+            + (_dialect.Header.Length > 12 ? " …" : "");
 
         private static string Quote(string[] cells) => string.Join(" ", cells.Take(6));
     }
@@ -287,7 +406,8 @@ public static class LogReader
         private readonly ChannelName _name;
         private readonly ChannelUnit _unit;
         private SampleBuffer<float> _values = new();
-        private int _unreadable, _present;
+        private int _unreadable,
+            _present;
 
         private readonly double _confidence;
 
@@ -306,10 +426,20 @@ public static class LogReader
 
         public ChannelRole Role { get; }
 
-        /// <summary>What it is taken for; its first values in the canonical unit, or as they are written where they are no numbers.</summary>
-        public LogColumn Guessed(IReadOnlyList<double> numbers, IReadOnlyList<string> cells) => new(
-            Index, _name.Source, Role, _unit.Canonical, _confidence,
-            Role == ChannelRole.Time || numbers.Count == 0 ? cells : [.. numbers.Select(value => ((value * _unit.Scale) + _unit.Offset).ToString("0.##", CultureInfo.InvariantCulture))]);
+        /// <summary>
+        /// What it is taken for; its first values in the canonical unit, or as they are written where they are no numbers.
+        /// </summary>
+        public LogColumn Guessed(IReadOnlyList<double> numbers, IReadOnlyList<string> cells) =>
+            new(
+                Index,
+                _name.Source,
+                Role,
+                _unit.Canonical,
+                _confidence,
+                Role == ChannelRole.Time || numbers.Count == 0
+                    ? cells
+                    : [.. numbers.Select(value => ((value * _unit.Scale) + _unit.Offset).ToString("0.##", CultureInfo.InvariantCulture))]
+            );
 
         /// <summary>Appends the block's cells, and notes which rows hold a reading.</summary>
         public void Read(RowBlock block, char decimalSign, bool[] read)
@@ -321,7 +451,8 @@ public static class LogReader
 
             Span<float> values = _values.Next(block.Count);
             // Counted here and added at the end: processors that write neighbouring memory wait for each other.
-            int present = 0, unreadable = 0;
+            int present = 0,
+                unreadable = 0;
             for (int row = 0; row < values.Length; row++)
             {
                 ReadOnlySpan<char> cell = block.Field(row, Index);
@@ -388,7 +519,17 @@ public static class LogReader
             }
 
             // A column of words (a sensor's name, a note) has no samples to reject.
-            return new Channel(Index, _name.Source, Role, _unit.Canonical, values, samples, _present == 0 ? 0 : rejected + _unreadable, samples == 0 ? null : sum / samples, _confidence);
+            return new Channel(
+                Index,
+                _name.Source,
+                Role,
+                _unit.Canonical,
+                values,
+                samples,
+                _present == 0 ? 0 : rejected + _unreadable,
+                samples == 0 ? null : sum / samples,
+                _confidence
+            );
         }
     }
 }

@@ -9,7 +9,8 @@ namespace Remedos.Core.Logs;
 internal readonly record struct Moment(double Seconds, bool HasDate, bool HasTime);
 
 /// <summary>
-/// Reads dates and times: ISO 8601 with or without offset or separators, day or month first, months by name, 24 and 12 hours, comma or point
+/// Reads dates and times: ISO 8601 with or without offset or separators, day or month first, months by name, 24 and 12 hours, comma or
+/// point
 /// before the fraction, elapsed hours beyond 24. By hand and not by the framework's parser, because one log mixes none of these and a
 /// hundred thousand rows want a short way.
 /// </summary>
@@ -18,8 +19,30 @@ internal static class MomentText
     /// <summary>Months by their first three letters, English and then German.</summary>
     private static readonly string[] Months =
     [
-        "jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec",
-        "jän", "feb", "mär", "apr", "mai", "jun", "jul", "aug", "sep", "okt", "nov", "dez",
+        "jan",
+        "feb",
+        "mar",
+        "apr",
+        "may",
+        "jun",
+        "jul",
+        "aug",
+        "sep",
+        "oct",
+        "nov",
+        "dec",
+        "jän",
+        "feb",
+        "mär",
+        "apr",
+        "mai",
+        "jun",
+        "jul",
+        "aug",
+        "sep",
+        "okt",
+        "nov",
+        "dez",
     ];
 
     public static bool TryRead(ReadOnlySpan<char> text, bool dayFirst, out Moment moment)
@@ -27,10 +50,15 @@ internal static class MomentText
         moment = default;
         text = text.Trim();
         int i = 0;
-        bool hasDate = false, hasTime = false;
+        bool hasDate = false,
+            hasTime = false;
         double seconds = 0;
         bool packed = false;
-        if (TryDate(text, dayFirst, out int used, out double days) || TryNamedMonth(text, out used, out days) || (packed = TryPackedDate(text, out used, out days)))
+        if (
+            TryDate(text, dayFirst, out int used, out double days)
+            || TryNamedMonth(text, out used, out days)
+            || (packed = TryPackedDate(text, out used, out days))
+        )
         {
             hasDate = true;
             seconds = days * 86400;
@@ -61,8 +89,19 @@ internal static class MomentText
     {
         text = text.Trim();
         int i = 0;
-        return TryDigits(text, ref i, out long first, out int width) && width <= 2 && i < text.Length && text[i] is '/' or '.' or '-' && Next(text, i + 1) is { } second
-            ? first > 12 ? true : second > 12 ? false : text[i] == '.' ? true : null
+        return
+            TryDigits(text, ref i, out long first, out int width)
+            && width <= 2
+            && i < text.Length
+            && text[i] is '/' or '.' or '-'
+            && Next(text, i + 1) is { } second
+            ? first > 12
+                ? true
+                : second > 12
+                    ? false
+                    : text[i] == '.'
+                        ? true
+                        : null
             : null;
     }
 
@@ -79,12 +118,20 @@ internal static class MomentText
         }
 
         char separator = text[i++];
-        if (!TryDigits(text, ref i, out long second, out _) || i >= text.Length || text[i++] != separator || !TryDigits(text, ref i, out long third, out int lastWidth))
+        if (
+            !TryDigits(text, ref i, out long second, out _)
+            || i >= text.Length
+            || text[i++] != separator
+            || !TryDigits(text, ref i, out long third, out int lastWidth)
+        )
         {
             return false;
         }
 
-        (long year, long month, long day) = width == 4 ? (first, second, third) : dayFirst ? (third, second, first) : (third, first, second);
+        (long year, long month, long day) =
+            width == 4 ? (first, second, third)
+            : dayFirst ? (third, second, first)
+            : (third, first, second);
         year += lastWidth == 2 && width != 4 ? 2000 : 0;
         used = i;
         return TryDays(year, month, day, out days);
@@ -95,7 +142,9 @@ internal static class MomentText
     {
         (used, days) = (0, 0);
         int i = 0;
-        long month = 0, day = 0, year = 0;
+        long month = 0,
+            day = 0,
+            year = 0;
         while (i < text.Length && (day == 0 || month == 0 || year == 0))
         {
             if (text[i] is ' ' or '-' or ',' or '.' or '/')
@@ -151,8 +200,15 @@ internal static class MomentText
     {
         (used, days) = (8, 0);
         int i = 0;
-        return text.Length >= 8 && TryDigits(text, ref i, out _, out int width) && width is 8 or 14
-            && TryDays(long.Parse(text[..4], CultureInfo.InvariantCulture), long.Parse(text[4..6], CultureInfo.InvariantCulture), long.Parse(text[6..8], CultureInfo.InvariantCulture), out days);
+        return text.Length >= 8
+            && TryDigits(text, ref i, out _, out int width)
+            && width is 8 or 14
+            && TryDays(
+                long.Parse(text[..4], CultureInfo.InvariantCulture),
+                long.Parse(text[4..6], CultureInfo.InvariantCulture),
+                long.Parse(text[6..8], CultureInfo.InvariantCulture),
+                out days
+            );
     }
 
     /// <summary>“235207”, with or without a fraction.</summary>
@@ -190,7 +246,15 @@ internal static class MomentText
     {
         seconds = 0;
         int i = 0;
-        if (!TryDigits(text, ref i, out long hours, out int hoursWidth) || hoursWidth > 6 || i >= text.Length || text[i++] != ':' || !TryDigits(text, ref i, out long minutes, out int minutesWidth) || minutes > 59 || minutesWidth > 2)
+        if (
+            !TryDigits(text, ref i, out long hours, out int hoursWidth)
+            || hoursWidth > 6
+            || i >= text.Length
+            || text[i++] != ':'
+            || !TryDigits(text, ref i, out long minutes, out int minutesWidth)
+            || minutes > 59
+            || minutesWidth > 2
+        )
         {
             return false;
         }
@@ -231,7 +295,10 @@ internal static class MomentText
                 return false;
             }
 
-            seconds += afternoon && hours < 12 ? 43200 : !afternoon && hours == 12 ? -43200 : 0;
+            seconds +=
+                afternoon && hours < 12 ? 43200
+                : !afternoon && hours == 12 ? -43200
+                : 0;
             return true;
         }
 

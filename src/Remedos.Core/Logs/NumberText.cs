@@ -17,7 +17,8 @@ internal static class NumberText
     /// <summary>Reads a number with the table's decimal sign. Plain decimals, which are nearly all, take a short way.</summary>
     public static bool TryRead(ReadOnlySpan<char> text, char decimalSign, out double value)
     {
-        int start = text.Length > 0 && text[0] == '-' ? 1 : 0, sign = -1;
+        int start = text.Length > 0 && text[0] == '-' ? 1 : 0,
+            sign = -1;
         long whole = 0;
         for (int i = start; i < text.Length; i++)
         {
@@ -36,7 +37,8 @@ internal static class NumberText
             }
         }
 
-        int digits = text.Length - start - (sign < 0 ? 0 : 1), decimals = sign < 0 ? 0 : text.Length - sign - 1;
+        int digits = text.Length - start - (sign < 0 ? 0 : 1),
+            decimals = sign < 0 ? 0 : text.Length - sign - 1;
         if (digits is 0 or > 15 || decimals > 9)
         {
             return TrySlow(text.Trim(), decimalSign, out value);
@@ -55,7 +57,9 @@ internal static class NumberText
             0 => true,
             1 => text[0] is '-' or '–' or '?',
             2 => text is "--" or "NA" or "na",
-            3 => text.Equals("N/A", StringComparison.OrdinalIgnoreCase) || text.Equals("NaN", StringComparison.OrdinalIgnoreCase) || text is "---",
+            3 => text.Equals("N/A", StringComparison.OrdinalIgnoreCase)
+                || text.Equals("NaN", StringComparison.OrdinalIgnoreCase)
+                || text is "---",
             4 => text.Equals("null", StringComparison.OrdinalIgnoreCase) || text.Equals("none", StringComparison.OrdinalIgnoreCase),
             _ => false,
         };
@@ -65,8 +69,16 @@ internal static class NumberText
     public static bool TryFlag(ReadOnlySpan<char> text, out double value)
     {
         text = text.Trim();
-        bool yes = text.Equals("yes", StringComparison.OrdinalIgnoreCase) || text.Equals("true", StringComparison.OrdinalIgnoreCase) || text.Equals("on", StringComparison.OrdinalIgnoreCase) || text is "1";
-        bool no = text.Equals("no", StringComparison.OrdinalIgnoreCase) || text.Equals("false", StringComparison.OrdinalIgnoreCase) || text.Equals("off", StringComparison.OrdinalIgnoreCase) || text is "0";
+        bool yes =
+            text.Equals("yes", StringComparison.OrdinalIgnoreCase)
+            || text.Equals("true", StringComparison.OrdinalIgnoreCase)
+            || text.Equals("on", StringComparison.OrdinalIgnoreCase)
+            || text is "1";
+        bool no =
+            text.Equals("no", StringComparison.OrdinalIgnoreCase)
+            || text.Equals("false", StringComparison.OrdinalIgnoreCase)
+            || text.Equals("off", StringComparison.OrdinalIgnoreCase)
+            || text is "0";
         value = yes ? 1 : 0;
         return yes || no;
     }

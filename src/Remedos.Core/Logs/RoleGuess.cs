@@ -3,10 +3,15 @@ namespace Remedos.Core.Logs;
 /// <summary>What a column probably means, and how sure that is, 0…1.</summary>
 public readonly record struct RoleGuessed(ChannelRole Role, ChannelUnit Unit, double Confidence);
 
-/// <summary>Gives a column its role from its name, its unit and its numbers. The rules read from the most particular name to the least.</summary>
+/// <summary>
+/// Gives a column its role from its name, its unit and its numbers. The rules read from the most particular name to the least.
+/// </summary>
 public static class RoleGuess
 {
-    private const double ByUnit = 0.95, ByWords = 0.85, ByNumbers = 0.5, NoRole = 0.6;
+    private const double ByUnit = 0.95,
+        ByWords = 0.85,
+        ByNumbers = 0.5,
+        NoRole = 0.6;
 
     /// <summary>The role and canonical unit of a column; <see cref="ChannelRole.Other"/> when nothing fits.</summary>
     /// <param name="name">Its header.</param>
@@ -14,23 +19,38 @@ public static class RoleGuess
     public static RoleGuessed Of(ChannelName name, IReadOnlyList<double>? first = null)
     {
         ChannelUnit? unit = name.Unit ?? UnitFromWords(name);
-        double confidence = name.Unit is not null ? ByUnit : unit is not null ? ByWords : ByNumbers;
+        double confidence =
+            name.Unit is not null ? ByUnit
+            : unit is not null ? ByWords
+            : ByNumbers;
         unit ??= UnitFromNumbers(name, first ?? []);
-        ChannelRole role = name.Has("unused") ? ChannelRole.Other : unit is null && name.Has("score") ? ChannelRole.Score : unit?.Canonical switch
-        {
-            "C" => Temperature(name),
-            "W" => Power(name),
-            "MHz" => Clock(name),
-            "%" => Load(name),
-            "rpm" => Speed(name),
-            "flag" => name.Has("throttle", "throttled", "throttling", "prochot") ? ChannelRole.ThrottleFlag : ChannelRole.Other,
-            "dBA" => ChannelRole.SoundLevel,
-            _ => ChannelRole.Other,
-        };
-        return new RoleGuessed(role, unit ?? ChannelUnit.None, role == ChannelRole.Other ? NoRole : role == ChannelRole.Score ? ByWords : confidence);
+        ChannelRole role =
+            name.Has("unused") ? ChannelRole.Other
+            : unit is null && name.Has("score") ? ChannelRole.Score
+            : unit?.Canonical switch
+            {
+                "C" => Temperature(name),
+                "W" => Power(name),
+                "MHz" => Clock(name),
+                "%" => Load(name),
+                "rpm" => Speed(name),
+                "flag" => name.Has("throttle", "throttled", "throttling", "prochot") ? ChannelRole.ThrottleFlag : ChannelRole.Other,
+                "dBA" => ChannelRole.SoundLevel,
+                _ => ChannelRole.Other,
+            };
+        return new RoleGuessed(
+            role,
+            unit ?? ChannelUnit.None,
+            role == ChannelRole.Other ? NoRole
+                : role == ChannelRole.Score ? ByWords
+                : confidence
+        );
     }
 
-    /// <summary>A header that names a part but no quantity: what runs in the hundreds and thousands is a clock, what runs between a room and a kettle a temperature.</summary>
+    /// <summary>
+    /// A header that names a part but no quantity: what runs in the hundreds and thousands is a clock, what runs between a room and a
+    /// kettle a temperature.
+    /// </summary>
     private static ChannelUnit? UnitFromNumbers(ChannelName name, IReadOnlyList<double> first)
     {
         bool air = name.Has("coolant", "liquid", "room", "ambient", "air");
@@ -40,7 +60,11 @@ public static class RoleGuess
         }
 
         double middle = first.Order().ElementAt(first.Count / 2);
-        string? unit = air && middle is > -10 and < 90 ? "°C" : middle is > 300 and < 10000 ? "MHz" : middle is > 15 and < 110 && first.Min() > 10 ? "°C" : null;
+        string? unit =
+            air && middle is > -10 and < 90 ? "°C"
+            : middle is > 300 and < 10000 ? "MHz"
+            : middle is > 15 and < 110 && first.Min() > 10 ? "°C"
+            : null;
         return unit is not null && ChannelUnit.TryParse(unit, out ChannelUnit found) ? found : null;
     }
 
@@ -75,13 +99,29 @@ public static class RoleGuess
         if (name.Has("tube", "hose"))
         {
             // "block to radiator" leaves the block, "radiator to block" returns to it.
-            bool fromRadiator = name.Words.ToList() is var words && words.IndexOf("radiator") is var radiator and >= 0 && words.IndexOf("block") > radiator;
+            bool fromRadiator =
+                name.Words.ToList() is var words && words.IndexOf("radiator") is var radiator and >= 0 && words.IndexOf("block") > radiator;
             return fromRadiator || name.Has("return", "back", "in") ? ChannelRole.TubeReturnTemperature : ChannelRole.TubeOutTemperature;
         }
 
         return name.Has("coolant", "liquid", "water", "loop") ? ChannelRole.CoolantTemperature
             : name.Has("room", "ambient", "intake", "inlet") ? ChannelRole.AmbientTemperature
-            : name.Has("mainboard", "board", "motherboard", "memory", "ram", "disk", "drive", "ssd", "nvme", "vrm", "chipset", "supply", "psu") ? ChannelRole.Other
+            : name.Has(
+                "mainboard",
+                "board",
+                "motherboard",
+                "memory",
+                "ram",
+                "disk",
+                "drive",
+                "ssd",
+                "nvme",
+                "vrm",
+                "chipset",
+                "supply",
+                "psu"
+            )
+                ? ChannelRole.Other
             : name.Has("control", "tctl") ? ChannelRole.CpuControlTemperature
             : name.Has("case", "chassis") || (name.Has("air") && name.Has("internal", "inside", "inner")) ? ChannelRole.CaseAirTemperature
             : name.Has("core", "cores") && name.Has("max", "maximum", "hottest") ? ChannelRole.CpuTemperature

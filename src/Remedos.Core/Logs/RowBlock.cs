@@ -21,7 +21,8 @@ internal sealed class RowBlock(int columns)
 
     public long Line(int row) => _lines[row];
 
-    public ReadOnlySpan<char> Field(int row, int column) => _fields[(row * columns) + column] is var (start, length) ? _text.AsSpan(start, length) : default;
+    public ReadOnlySpan<char> Field(int row, int column) =>
+        _fields[(row * columns) + column] is var (start, length) ? _text.AsSpan(start, length) : default;
 
     public void Add(RowScanner scanner)
     {

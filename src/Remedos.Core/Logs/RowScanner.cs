@@ -18,7 +18,8 @@ internal sealed class RowScanner(TextReader text, char delimiter)
 
     private readonly SearchValues<char> _stops = SearchValues.Create([delimiter, '\n', '\r', '"']);
     private char[] _buffer = new char[1 << 17];
-    private int _start, _end;
+    private int _start,
+        _end;
     private (int Start, int Length)[] _fields = new (int, int)[64];
     private bool _ended;
     private long _nextLine = 1;
@@ -42,7 +43,8 @@ internal sealed class RowScanner(TextReader text, char delimiter)
     /// <param name="shift">Added to each start.</param>
     public ReadOnlySpan<char> Row(Span<(int Start, int Length)> fields, int shift)
     {
-        int start = FieldCount > 0 ? _fields[0].Start : 0, count = Math.Min(FieldCount, fields.Length);
+        int start = FieldCount > 0 ? _fields[0].Start : 0,
+            count = Math.Min(FieldCount, fields.Length);
         for (int i = 0; i < count; i++)
         {
             fields[i] = (_fields[i].Start - start + shift, _fields[i].Length);
@@ -56,7 +58,8 @@ internal sealed class RowScanner(TextReader text, char delimiter)
     {
         FieldCount = 0;
         Line = _nextLine;
-        int position = _start, fieldStart = _start;
+        int position = _start,
+            fieldStart = _start;
         if (ReadPlainRow(ref position, ref fieldStart))
         {
             return true;
@@ -149,17 +152,26 @@ internal sealed class RowScanner(TextReader text, char delimiter)
     }
 
     /// <summary>
-    /// The way of nearly every row: looks at sixteen characters at once and parts them at delimiters. Stops where care is needed (a quote, a
+    /// The way of nearly every row: looks at sixteen characters at once and parts them at delimiters. Stops where care is needed (a quote,
+    /// a
     /// carriage return, the end of the buffer), and leaves the rest of the row to the careful way.
     /// </summary>
     private bool ReadPlainRow(ref int position, ref int fieldStart)
     {
-        Vector256<ushort> delimiters = Vector256.Create((ushort)delimiter), feeds = Vector256.Create((ushort)'\n'), returns = Vector256.Create((ushort)'\r'), quotes = Vector256.Create((ushort)'"');
+        Vector256<ushort> delimiters = Vector256.Create((ushort)delimiter),
+            feeds = Vector256.Create((ushort)'\n'),
+            returns = Vector256.Create((ushort)'\r'),
+            quotes = Vector256.Create((ushort)'"');
         ref ushort buffer = ref Unsafe.As<char, ushort>(ref MemoryMarshal.GetArrayDataReference(_buffer));
         while (position + Vector256<ushort>.Count <= _end)
         {
             Vector256<ushort> letters = Vector256.LoadUnsafe(ref buffer, (nuint)position);
-            uint stops = (Vector256.Equals(letters, delimiters) | Vector256.Equals(letters, feeds) | Vector256.Equals(letters, returns) | Vector256.Equals(letters, quotes)).ExtractMostSignificantBits();
+            uint stops = (
+                Vector256.Equals(letters, delimiters)
+                | Vector256.Equals(letters, feeds)
+                | Vector256.Equals(letters, returns)
+                | Vector256.Equals(letters, quotes)
+            ).ExtractMostSignificantBits();
             while (stops != 0)
             {
                 int at = position + BitOperations.TrailingZeroCount(stops);
@@ -196,7 +208,9 @@ internal sealed class RowScanner(TextReader text, char delimiter)
         return true;
     }
 
-    /// <summary>Reads a quoted field from its opening quote; leaves position behind whatever follows the closing one, up to the next stop.</summary>
+    /// <summary>
+    /// Reads a quoted field from its opening quote; leaves position behind whatever follows the closing one, up to the next stop.
+    /// </summary>
     private bool ReadQuoted(ref int position, ref int fieldStart)
     {
         position++;

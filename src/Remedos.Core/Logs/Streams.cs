@@ -39,7 +39,8 @@ internal struct SampleBuffer<T>()
     /// <summary>Drops items that are not to be kept; so many stand behind them.</summary>
     public void KeepOfLast(int behind, ReadOnlySpan<bool> keep)
     {
-        int first = _count - behind - keep.Length, kept = first;
+        int first = _count - behind - keep.Length,
+            kept = first;
         for (int i = first; i < _count; i++)
         {
             if (i - first >= keep.Length || keep[i - first])
@@ -72,7 +73,11 @@ internal sealed class CountingStream(Stream head, Stream rest) : Stream
 
     public override long Length => throw new NotSupportedException();
 
-    public override long Position { get => Count; set => throw new NotSupportedException(); }
+    public override long Position
+    {
+        get => Count;
+        set => throw new NotSupportedException();
+    }
 
     public override int Read(byte[] buffer, int offset, int count) => Read(buffer.AsSpan(offset, count));
 
@@ -84,9 +89,7 @@ internal sealed class CountingStream(Stream head, Stream rest) : Stream
         return read;
     }
 
-    public override void Flush()
-    {
-    }
+    public override void Flush() { }
 
     public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
 

@@ -24,7 +24,11 @@ public static class TextDetection
         {
             if (head.StartsWith(mark))
             {
-                return (null, 0, new LogProblem("not-text", $"This is {what}, not a log. A log is a text table (CSV or TSV) with a header line."));
+                return (
+                    null,
+                    0,
+                    new LogProblem("not-text", $"This is {what}, not a log. A log is a text table (CSV or TSV) with a header line.")
+                );
             }
         }
 
@@ -50,12 +54,17 @@ public static class TextDetection
 
         if (ControlShare(head) > 0.005)
         {
-            return (null, 0, new LogProblem("not-text", "This file is not text: it holds bytes that no log has. A log is a text table (CSV or TSV) with a header line."));
+            return (
+                null,
+                0,
+                new LogProblem(
+                    "not-text",
+                    "This file is not text: it holds bytes that no log has. A log is a text table (CSV or TSV) with a header line."
+                )
+            );
         }
 
-        return IsUtf8(head)
-            ? (Encoding.UTF8, 0, null)
-            : (CodePagesEncodingProvider.Instance.GetEncoding(1252)!, 0, null);
+        return IsUtf8(head) ? (Encoding.UTF8, 0, null) : (CodePagesEncodingProvider.Instance.GetEncoding(1252)!, 0, null);
     }
 
     private static double ControlShare(ReadOnlySpan<byte> head)
@@ -71,7 +80,9 @@ public static class TextDetection
 
     private static UnicodeEncoding? Utf16WithoutMark(ReadOnlySpan<byte> head)
     {
-        int even = 0, odd = 0, pairs = head.Length / 2;
+        int even = 0,
+            odd = 0,
+            pairs = head.Length / 2;
         for (int i = 0; i + 1 < head.Length; i += 2)
         {
             even += head[i] == 0 ? 1 : 0;

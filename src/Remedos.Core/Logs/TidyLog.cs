@@ -2,7 +2,10 @@ using System.Globalization;
 
 namespace Remedos.Core.Logs;
 
-/// <summary>Writes a log as one tidy table: comma, point, elapsed seconds, canonical units in a second row, roles as names. It reads back to the same result.</summary>
+/// <summary>
+/// Writes a log as one tidy table: comma, point, elapsed seconds, canonical units in a second row, roles as names. It reads back to the
+/// same result.
+/// </summary>
 public static class TidyLog
 {
     /// <summary>Writes header, units and rows; missing and rejected samples are empty cells.</summary>
@@ -49,5 +52,6 @@ public static class TidyLog
         return same.Length == 1 ? channel.Role.Name() : $"{channel.Role.Name()} {Array.IndexOf(same, channel) + 1}";
     }
 
-    private static string Quoted(string name) => name.AsSpan().ContainsAny(',', '"') ? $"\"{name.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : name;
+    private static string Quoted(string name) =>
+        name.AsSpan().ContainsAny(',', '"') ? $"\"{name.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : name;
 }

@@ -14,8 +14,12 @@ internal sealed class TimeColumns
     private readonly bool _dayFirst;
     private readonly double _scale; // 0: text such as 12:00:05; else seconds in one unit of a number
     private readonly char _decimalSign;
-    private double _offset, _last = double.NaN, _first = double.NaN, _interval = 1;
-    private bool _hasDate, _minutesFirst;
+    private double _offset,
+        _last = double.NaN,
+        _first = double.NaN,
+        _interval = 1;
+    private bool _hasDate,
+        _minutesFirst;
 
     private TimeColumns(int time, int date, bool dayFirst, double scale, char decimalSign) =>
         (_time, _date, _dayFirst, _scale, _decimalSign) = (time, date, dayFirst, scale, decimalSign);
@@ -39,14 +43,38 @@ internal sealed class TimeColumns
         bool Most(int column, Func<string, bool> holds) =>
             rows.Count > 0 && rows.Count(row => holds(Cell(row, column))) >= 0.6 * rows.Count(row => row.Length > names.Count / 2);
 
-        bool Rises(int column) => rows.Zip(rows.Skip(1)).All(pair => NumberText.TryRead(Cell(pair.First, column), dialect.DecimalSign, out double before) && NumberText.TryRead(Cell(pair.Second, column), dialect.DecimalSign, out double after) && after >= before);
-        List<int> named = said.Count > 0 ? [.. said] : [.. Enumerable.Range(0, names.Count).Where(i => names[i].Has("time", "timestamp", "date", "elapsed", "epoch", "unix", "uptime", "runtime", "datetime", "timer") || (names[i].Has("t", "ts", "sec", "secs", "seconds", "millis") && Rises(i)))];
+        bool Rises(int column) =>
+            rows.Zip(rows.Skip(1))
+                .All(pair =>
+                    NumberText.TryRead(Cell(pair.First, column), dialect.DecimalSign, out double before)
+                    && NumberText.TryRead(Cell(pair.Second, column), dialect.DecimalSign, out double after)
+                    && after >= before
+                );
+        List<int> named =
+            said.Count > 0
+                ? [.. said]
+                :
+                [
+                    .. Enumerable
+                        .Range(0, names.Count)
+                        .Where(i =>
+                            names[i].Has("time", "timestamp", "date", "elapsed", "epoch", "unix", "uptime", "runtime", "datetime", "timer")
+                            || (names[i].Has("t", "ts", "sec", "secs", "seconds", "millis") && Rises(i))
+                        ),
+                ];
         List<int> candidates = said.Count > 0 ? named : [.. named, .. Enumerable.Range(0, names.Count).Except(named)];
         // Who counts twelve hours writes the month first.
-        bool twelveHours = rows.Any(row => candidates.Any(i => Cell(row, i).AsSpan().Trim() is [.., 'M' or 'm'] cell && cell.Length > 6 && cell[^2] is 'A' or 'a' or 'P' or 'p'));
-        bool dayFirst = rows.SelectMany(row => candidates.Select(i => MomentText.DayFirst(Cell(row, i)))).FirstOrDefault(found => found is not null) ?? !twelveHours;
+        bool twelveHours = rows.Any(row =>
+            candidates.Any(i =>
+                Cell(row, i).AsSpan().Trim() is [.., 'M' or 'm'] cell && cell.Length > 6 && cell[^2] is 'A' or 'a' or 'P' or 'p'
+            )
+        );
+        bool dayFirst = rows.SelectMany(row => candidates.Select(i => MomentText.DayFirst(Cell(row, i))))
+            .FirstOrDefault(found => found is not null)
+            ?? !twelveHours;
 
-        int date = -1, time = -1;
+        int date = -1,
+            time = -1;
         foreach (int column in candidates)
         {
             bool Reads(string cell, bool wantsDate, bool wantsTime) =>
@@ -64,7 +92,9 @@ internal sealed class TimeColumns
         {
             // “12:05” is five past noon, or twelve minutes into the run where the header or the size says so.
             bool pairs = rows.All(row => Cell(row, time).Count(c => c == ':') == 1);
-            bool elapsed = names[time].Has("elapsed", "runtime", "uptime", "timer", "duration") || rows.Any(row => MomentText.TryRead(Cell(row, time), dayFirst, out Moment moment) && moment.Seconds >= 86400);
+            bool elapsed =
+                names[time].Has("elapsed", "runtime", "uptime", "timer", "duration")
+                || rows.Any(row => MomentText.TryRead(Cell(row, time), dayFirst, out Moment moment) && moment.Seconds >= 86400);
             return new TimeColumns(time, date, dayFirst, 0, dialect.DecimalSign) { _minutesFirst = date < 0 && pairs && elapsed };
         }
 
@@ -72,7 +102,10 @@ internal sealed class TimeColumns
         {
             if (Most(column, cell => NumberText.TryRead(cell, dialect.DecimalSign, out _)))
             {
-                double typical = rows.Select(row => NumberText.TryRead(Cell(row, column), dialect.DecimalSign, out double value) ? value : 0).Max();
+                double typical = rows.Select(row =>
+                        NumberText.TryRead(Cell(row, column), dialect.DecimalSign, out double value) ? value : 0
+                    )
+                    .Max();
                 return new TimeColumns(column, -1, dayFirst, Scale(names[column], typical), dialect.DecimalSign);
             }
         }
@@ -101,14 +134,20 @@ internal sealed class TimeColumns
         double step = now - _last;
         if (step < -0.5 || step > LongestStepSeconds)
         {
-            double repair = step > 0 ? _interval - step : step is > -3900 and < -3000 ? 3600 : !_hasDate && step is > -86400.5 and < -82800 ? 86400 : _interval - step;
-            Repairs.Add(repair switch
-            {
-                3600 => $"the clock steps back an hour after {_last:0} s",
-                86400 => $"the clock passes midnight after {_last:0} s",
-                < -LongestStepSeconds / 2 => $"the date jumps after {_last:0} s",
-                _ => $"the clock starts again after {_last:0} s",
-            });
+            double repair =
+                step > 0 ? _interval - step
+                : step is > -3900 and < -3000 ? 3600
+                : !_hasDate && step is > -86400.5 and < -82800 ? 86400
+                : _interval - step;
+            Repairs.Add(
+                repair switch
+                {
+                    3600 => $"the clock steps back an hour after {_last:0} s",
+                    86400 => $"the clock passes midnight after {_last:0} s",
+                    < -LongestStepSeconds / 2 => $"the date jumps after {_last:0} s",
+                    _ => $"the clock starts again after {_last:0} s",
+                }
+            );
             _offset += repair;
             now += repair;
             step = now - _last;
@@ -160,5 +199,8 @@ internal sealed class TimeColumns
     private static double Scale(ChannelName name, double typical) =>
         name.Unit is { Canonical: "s" } unit ? unit.Scale
         : typical is > 20000 and < 80000 && name.Has("date") ? 86400 // days since 1899, as spreadsheets count
-        : typical > 1e17 ? 1e-9 : typical > 1e14 ? 1e-6 : typical > 1e11 ? 1e-3 : 1;
+        : typical > 1e17 ? 1e-9
+        : typical > 1e14 ? 1e-6
+        : typical > 1e11 ? 1e-3
+        : 1;
 }

@@ -9,8 +9,17 @@ namespace Remedos.Core.Machines;
 /// <param name="PriceMinor">In the currency's minor unit; null when unknown.</param>
 /// <param name="Unlocked">Whether its limits can be raised.</param>
 public sealed record ProcessorPart(
-    string Name, string? Socket, double SustainedPowerW, double TemperatureLimitC, double? BoostPowerW = null, double? BoostSeconds = null, double? UsefulPowerW = null, double? InsideResistanceCPerW = null,
-    long? PriceMinor = null, bool? Unlocked = null);
+    string Name,
+    string? Socket,
+    double SustainedPowerW,
+    double TemperatureLimitC,
+    double? BoostPowerW = null,
+    double? BoostSeconds = null,
+    double? UsefulPowerW = null,
+    double? InsideResistanceCPerW = null,
+    long? PriceMinor = null,
+    bool? Unlocked = null
+);
 
 /// <summary>A plug for a fan or a pump.</summary>
 /// <param name="SteeredBy">cpu, coolant, gpu, board, cpu-gpu, or full for one that always gives all.</param>
@@ -21,13 +30,22 @@ public sealed record Header(string Name, double MaxCurrentA, string? SteeredBy =
 /// <param name="FromSocketMm">From the socket's centre to its near edge.</param>
 public sealed record HeatSink(string Side, double FromSocketMm, double HeightMm)
 {
-    public const string Rear = "rear", Top = "top";
+    /// <summary>Two places of a radiator or fan that rules ask for by name.</summary>
+    public const string Rear = "rear",
+        Top = "top";
 }
 
 /// <summary>A board; distances run from the socket's centre, mm.</summary>
 /// <param name="HeatSinks">Null while nobody has measured them; then nothing is asked of them.</param>
 public sealed record BoardPart(
-    string? Socket, double? MemoryFromSocketMm = null, double? FirstSlotFromSocketMm = null, IReadOnlyList<Header>? Headers = null, string? Name = null, IReadOnlyList<HeatSink>? HeatSinks = null, long? PriceMinor = null);
+    string? Socket,
+    double? MemoryFromSocketMm = null,
+    double? FirstSlotFromSocketMm = null,
+    IReadOnlyList<Header>? Headers = null,
+    string? Name = null,
+    IReadOnlyList<HeatSink>? HeatSinks = null,
+    long? PriceMinor = null
+);
 
 /// <summary>Memory; its height above the slot, mm.</summary>
 public sealed record MemoryPart(double? HeightMm, string? Name = null, long? PriceMinor = null);
@@ -37,12 +55,26 @@ public sealed record MemoryPart(double? HeightMm, string? Name = null, long? Pri
 /// <param name="MaxThicknessMm">Radiator with its fans.</param>
 /// <param name="HoseNeedMm">How long a hose has to be to reach the socket; null when nobody has measured.</param>
 /// <param name="TakesBays">Whether the drive cage has to come out for it.</param>
-public sealed record RadiatorPlace(string Place, IReadOnlyList<double> SizesMm, double? MaxThicknessMm = null, double? HoseNeedMm = null, bool? TakesBays = null);
+public sealed record RadiatorPlace(
+    string Place,
+    IReadOnlyList<double> SizesMm,
+    double? MaxThicknessMm = null,
+    double? HoseNeedMm = null,
+    bool? TakesBays = null
+);
 
 /// <summary>A fan of the case as it runs.</summary>
 /// <param name="Direction">in or out.</param>
 /// <param name="MaxRpm">Full speed; null when unknown.</param>
-public sealed record BuildFan(string Place, string Direction, double SizeMm, double Rpm, double? MaxRpm = null, double? NoiseAtMaxDba = null, double? CurrentA = null);
+public sealed record BuildFan(
+    string Place,
+    string Direction,
+    double SizeMm,
+    double Rpm,
+    double? MaxRpm = null,
+    double? NoiseAtMaxDba = null,
+    double? CurrentA = null
+);
 
 /// <summary>Where a case takes fans.</summary>
 /// <param name="Count">How many side by side.</param>
@@ -55,15 +87,30 @@ public sealed record FanPlace(string Place, IReadOnlyList<double> SizesMm, int C
 /// <param name="OpenFrame">Whether it has no walls: everything breathes the room.</param>
 /// <param name="Obstacles">What a complete machine's maker did; of <see cref="CaseObstacle.All"/>.</param>
 public sealed record CasePart(
-    double? MaxCoolerHeightMm = null, double? MaxCardLengthMm = null, IReadOnlyList<RadiatorPlace>? Radiators = null, IReadOnlyList<BuildFan>? Fans = null, string? Name = null,
-    IReadOnlyList<FanPlace>? FanPlaces = null, double? HeightMm = null, double? DepthMm = null, double? WidthMm = null, IReadOnlyList<string>? Obstacles = null, long? PriceMinor = null,
-    string? Front = null, bool? OpenFrame = null);
+    double? MaxCoolerHeightMm = null,
+    double? MaxCardLengthMm = null,
+    IReadOnlyList<RadiatorPlace>? Radiators = null,
+    IReadOnlyList<BuildFan>? Fans = null,
+    string? Name = null,
+    IReadOnlyList<FanPlace>? FanPlaces = null,
+    double? HeightMm = null,
+    double? DepthMm = null,
+    double? WidthMm = null,
+    IReadOnlyList<string>? Obstacles = null,
+    long? PriceMinor = null,
+    string? Front = null,
+    bool? OpenFrame = null
+);
 
 /// <summary>What stands in the way of an ordinary cooler in a machine that was bought complete.</summary>
 public static class CaseObstacle
 {
-    public const string WallScrews = "cooler-screws-in-case-wall", OddBracket = "odd-bracket", OwnFans = "own-fan-protocol";
+    /// <summary>What a prebuilt machine can have of its own.</summary>
+    public const string WallScrews = "cooler-screws-in-case-wall",
+        OddBracket = "odd-bracket",
+        OwnFans = "own-fan-protocol";
 
+    /// <summary>All of them.</summary>
     public static readonly string[] All = [WallScrews, OddBracket, OwnFans];
 }
 
@@ -72,23 +119,43 @@ public static class CaseObstacle
 /// <param name="InsideResistanceCPerW">Of that, between chip and fins; null when unknown.</param>
 /// <param name="TemperatureLimitC">Null when unknown.</param>
 /// <param name="BackPlateMm">How far it stands out of its slot towards the cooler; null when unknown.</param>
-public sealed record GraphicsPart(double? PowerW = null, double? LengthMm = null, string? Name = null, double? ResistanceCPerW = null, double? TemperatureLimitC = null, double? BackPlateMm = null, long? PriceMinor = null,
-    double? InsideResistanceCPerW = null);
+public sealed record GraphicsPart(
+    double? PowerW = null,
+    double? LengthMm = null,
+    string? Name = null,
+    double? ResistanceCPerW = null,
+    double? TemperatureLimitC = null,
+    double? BackPlateMm = null,
+    long? PriceMinor = null,
+    double? InsideResistanceCPerW = null
+);
 
 /// <summary>A fan on its own, as a shop has it.</summary>
 /// <param name="NoiseAtMaxDba">dB(A) at 1 m.</param>
-public sealed record FanPart(double SizeMm, double MaxRpm, double? MinRpm = null, double? NoiseAtMaxDba = null, double? CurrentA = null, long? PriceMinor = null)
+public sealed record FanPart(
+    double SizeMm,
+    double MaxRpm,
+    double? MinRpm = null,
+    double? NoiseAtMaxDba = null,
+    double? CurrentA = null,
+    long? PriceMinor = null
+)
 {
     /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
     public string? Problem() =>
-        SizeMm is not (>= 30 and <= 250) ? $"sizeMm: {SizeMm:0.##} is outside 30 to 250 mm." : MaxRpm is not (>= 100 and <= 10000) ? $"maxRpm: {MaxRpm:0.##} is outside 100 to 10000 rpm." : MinRpm > MaxRpm ? $"minRpm: {MinRpm:0.##} is above its full speed of {MaxRpm:0.##} rpm."
-        : NoiseAtMaxDba is not (null or (>= 0 and <= 100)) ? $"noiseAtMaxDba: {NoiseAtMaxDba:0.##} is outside 0 to 100 dB(A)." : CurrentA is not (null or (>= 0 and <= 5)) ? $"currentA: {CurrentA:0.##} is outside 0 to 5 A." : null;
+        SizeMm is not (>= 30 and <= 250) ? $"sizeMm: {SizeMm:0.##} is outside 30 to 250 mm."
+        : MaxRpm is not (>= 100 and <= 10000) ? $"maxRpm: {MaxRpm:0.##} is outside 100 to 10000 rpm."
+        : MinRpm > MaxRpm ? $"minRpm: {MinRpm:0.##} is above its full speed of {MaxRpm:0.##} rpm."
+        : NoiseAtMaxDba is not (null or (>= 0 and <= 100)) ? $"noiseAtMaxDba: {NoiseAtMaxDba:0.##} is outside 0 to 100 dB(A)."
+        : CurrentA is not (null or (>= 0 and <= 5)) ? $"currentA: {CurrentA:0.##} is outside 0 to 5 A."
+        : null;
 }
 
 /// <summary>What the owner wants.</summary>
 /// <param name="School">air-first, liquid-first, quiet-first or least-spend.</param>
 public sealed record Wants(string? School = null, long? MaxPriceMinor = null, double? MaxNoiseDba = null)
 {
+    /// <summary>The names of the schools, as in schools.json.</summary>
     public static readonly string[] Schools = ["air-first", "liquid-first", "quiet-first", "least-spend"];
 }
 
@@ -97,46 +164,127 @@ public sealed record Wants(string? School = null, long? MaxPriceMinor = null, do
 /// <param name="FansFollow">What its case fans follow, of <see cref="Steering.Sources"/>; null for what its board says.</param>
 /// <param name="CurrentCooler">Id of the one that is on it; it is always a candidate.</param>
 public sealed record Build(
-    ProcessorPart Processor, BoardPart? Board = null, MemoryPart? Memory = null, CasePart? Case = null, GraphicsPart? Graphics = null, double RoomC = 22, double? HottestRoomC = null, string? CurrentCooler = null, Wants? Wants = null,
-    string? FansFollow = null)
+    ProcessorPart Processor,
+    BoardPart? Board = null,
+    MemoryPart? Memory = null,
+    CasePart? Case = null,
+    GraphicsPart? Graphics = null,
+    double RoomC = 22,
+    double? HottestRoomC = null,
+    string? CurrentCooler = null,
+    Wants? Wants = null,
+    string? FansFollow = null
+)
 {
     /// <summary>The first thing that cannot be, as a sentence with its place; null when all is well.</summary>
     public string? Problem()
     {
-        string? Between(string field, double? value, double low, double high, string unit) => value is { } number && !(number >= low && number <= high) ? $"{field}: {number:0.###} is outside {low:0.##} to {high:0.##} {unit}." : null;
-        return Processor is null ? "processor: it is missing; a cooler is chosen for a processor."
-            : Between("processor.sustainedPowerW", Processor.SustainedPowerW, 5, 1000, "W") ?? Between("processor.temperatureLimitC", Processor.TemperatureLimitC, 40, 130, "°C") ?? Between("processor.boostPowerW", Processor.BoostPowerW, 5, 2000, "W")
-            ?? Between("processor.usefulPowerW", Processor.UsefulPowerW, 5, 2000, "W") ?? Between("processor.insideResistanceCPerW", Processor.InsideResistanceCPerW, 0.005, 1, "°C/W") ?? Between("processor.priceMinor", Processor.PriceMinor, 0, 1e9, "")
-            ?? Between("board.memoryFromSocketMm", Board?.MemoryFromSocketMm, 20, 200, "mm") ?? Between("board.firstSlotFromSocketMm", Board?.FirstSlotFromSocketMm, 20, 300, "mm")
-            ?? Between("memory.heightMm", Memory?.HeightMm, 10, 100, "mm") ?? Between("case.maxCoolerHeightMm", Case?.MaxCoolerHeightMm, 20, 300, "mm") ?? Between("case.maxCardLengthMm", Case?.MaxCardLengthMm, 100, 700, "mm")
-            ?? Between("graphics.powerW", Graphics?.PowerW, 0, 1500, "W") ?? Between("graphics.lengthMm", Graphics?.LengthMm, 60, 500, "mm") ?? Between("roomC", RoomC, -20, 60, "°C") ?? Between("hottestRoomC", HottestRoomC, -20, 60, "°C")
-            ?? (Board?.Headers ?? []).Select((header, i) => Between($"board.headers[{i}].maxCurrentA", header.MaxCurrentA, 0.05, 20, "A")).FirstOrDefault(one => one is not null)
-            ?? (Case?.Fans ?? []).Select((fan, i) => fan.Direction is not ("in" or "out") ? $"case.fans[{i}].direction: “{fan.Direction}” is neither in nor out." : Between($"case.fans[{i}].sizeMm", fan.SizeMm, 30, 250, "mm") ?? Between($"case.fans[{i}].rpm", fan.Rpm, 0, 6000, "rpm")
-                ?? Between($"case.fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm") ?? Between($"case.fans[{i}].noiseAtMaxDba", fan.NoiseAtMaxDba, 0, 100, "dB(A)")
-                ?? Between($"case.fans[{i}].currentA", fan.CurrentA, 0, 5, "A")).FirstOrDefault(one => one is not null)
-            ?? Between("graphics.resistanceCPerW", Graphics?.ResistanceCPerW, 0.01, 2, "°C/W") ?? Between("graphics.temperatureLimitC", Graphics?.TemperatureLimitC, 40, 130, "°C") ?? Between("graphics.backPlateMm", Graphics?.BackPlateMm, 0, 40, "mm")
-            ?? Between("case.heightMm", Case?.HeightMm, 40, 1200, "mm") ?? Between("case.depthMm", Case?.DepthMm, 40, 1200, "mm") ?? Between("case.widthMm", Case?.WidthMm, 40, 1200, "mm")
-            ?? (Board?.HeatSinks ?? []).Select((sink, i) => sink.Side is not (HeatSink.Rear or HeatSink.Top) ? $"board.heatSinks[{i}].side: “{sink.Side}” is neither rear nor top." : Between($"board.heatSinks[{i}].heightMm", sink.HeightMm, 1, 150, "mm") ?? Between($"board.heatSinks[{i}].fromSocketMm", sink.FromSocketMm, 10, 150, "mm")).FirstOrDefault(one => one is not null)
-            ?? (Case?.Radiators ?? []).Select((place, i) => Between($"case.radiators[{i}].maxThicknessMm", place.MaxThicknessMm, 5, 300, "mm")
-                ?? Between($"case.radiators[{i}].hoseNeedMm", place.HoseNeedMm, 0, 3000, "mm")
-                ?? (place.SizesMm ?? []).Select(size => Between($"case.radiators[{i}].sizesMm", size, 60, 800, "mm")).FirstOrDefault(one => one is not null)).FirstOrDefault(one => one is not null)
-            ?? (Case?.FanPlaces ?? []).Select((place, i) => place.SizesMm is not { Count: > 0 } ? $"case.fanPlaces[{i}].sizesMm: a place takes fans of some size." : place.Count is < 1 or > 12 ? $"case.fanPlaces[{i}].count: {place.Count} is outside 1 to 12." : null).FirstOrDefault(one => one is not null)
-            ?? (Case?.Obstacles ?? []).Where(obstacle => !CaseObstacle.All.Contains(obstacle)).Select(obstacle => $"case.obstacles: “{obstacle}” is none of {string.Join(", ", CaseObstacle.All)}.").FirstOrDefault()
-            ?? (Case?.Front is { } front && !CaseFront.All.Contains(front) ? $"case.front: “{front}” is none of {string.Join(", ", CaseFront.All)}." : null)
-            ?? Between("graphics.insideResistanceCPerW", Graphics?.InsideResistanceCPerW, 0.005, 1, "°C/W")
-            ?? (Wants?.School is { } school && !Wants.Schools.Contains(school) ? $"wants.school: “{school}” is none of {string.Join(", ", Wants.Schools)}." : null)
-            ?? Between("wants.maxNoiseDba", Wants?.MaxNoiseDba, 5, 100, "dB(A)");
+        string? Between(string field, double? value, double low, double high, string unit) =>
+            value is { } number && !(number >= low && number <= high)
+                ? $"{field}: {number:0.###} is outside {low:0.##} to {high:0.##} {unit}."
+                : null;
+        return Processor is null
+            ? "processor: it is missing; a cooler is chosen for a processor."
+            : Between("processor.sustainedPowerW", Processor.SustainedPowerW, 5, 1000, "W")
+                ?? Between("processor.temperatureLimitC", Processor.TemperatureLimitC, 40, 130, "°C")
+                ?? Between("processor.boostPowerW", Processor.BoostPowerW, 5, 2000, "W")
+                ?? Between("processor.usefulPowerW", Processor.UsefulPowerW, 5, 2000, "W")
+                ?? Between("processor.insideResistanceCPerW", Processor.InsideResistanceCPerW, 0.005, 1, "°C/W")
+                ?? Between("processor.priceMinor", Processor.PriceMinor, 0, 1e9, "")
+                ?? Between("board.memoryFromSocketMm", Board?.MemoryFromSocketMm, 20, 200, "mm")
+                ?? Between("board.firstSlotFromSocketMm", Board?.FirstSlotFromSocketMm, 20, 300, "mm")
+                ?? Between("memory.heightMm", Memory?.HeightMm, 10, 100, "mm")
+                ?? Between("case.maxCoolerHeightMm", Case?.MaxCoolerHeightMm, 20, 300, "mm")
+                ?? Between("case.maxCardLengthMm", Case?.MaxCardLengthMm, 100, 700, "mm")
+                ?? Between("graphics.powerW", Graphics?.PowerW, 0, 1500, "W")
+                ?? Between("graphics.lengthMm", Graphics?.LengthMm, 60, 500, "mm")
+                ?? Between("roomC", RoomC, -20, 60, "°C")
+                ?? Between("hottestRoomC", HottestRoomC, -20, 60, "°C")
+                ?? (Board?.Headers ?? [])
+                    .Select((header, i) => Between($"board.headers[{i}].maxCurrentA", header.MaxCurrentA, 0.05, 20, "A"))
+                    .FirstOrDefault(one => one is not null)
+                ?? (Case?.Fans ?? [])
+                    .Select(
+                        (fan, i) =>
+                            fan.Direction is not ("in" or "out")
+                                ? $"case.fans[{i}].direction: “{fan.Direction}” is neither in nor out."
+                                : Between($"case.fans[{i}].sizeMm", fan.SizeMm, 30, 250, "mm")
+                                    ?? Between($"case.fans[{i}].rpm", fan.Rpm, 0, 6000, "rpm")
+                                    ?? Between($"case.fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm")
+                                    ?? Between($"case.fans[{i}].noiseAtMaxDba", fan.NoiseAtMaxDba, 0, 100, "dB(A)")
+                                    ?? Between($"case.fans[{i}].currentA", fan.CurrentA, 0, 5, "A")
+                    )
+                    .FirstOrDefault(one => one is not null)
+                ?? Between("graphics.resistanceCPerW", Graphics?.ResistanceCPerW, 0.01, 2, "°C/W")
+                ?? Between("graphics.temperatureLimitC", Graphics?.TemperatureLimitC, 40, 130, "°C")
+                ?? Between("graphics.backPlateMm", Graphics?.BackPlateMm, 0, 40, "mm")
+                ?? Between("case.heightMm", Case?.HeightMm, 40, 1200, "mm")
+                ?? Between("case.depthMm", Case?.DepthMm, 40, 1200, "mm")
+                ?? Between("case.widthMm", Case?.WidthMm, 40, 1200, "mm")
+                ?? (Board?.HeatSinks ?? [])
+                    .Select(
+                        (sink, i) =>
+                            sink.Side is not (HeatSink.Rear or HeatSink.Top)
+                                ? $"board.heatSinks[{i}].side: “{sink.Side}” is neither rear nor top."
+                                : Between($"board.heatSinks[{i}].heightMm", sink.HeightMm, 1, 150, "mm")
+                                    ?? Between($"board.heatSinks[{i}].fromSocketMm", sink.FromSocketMm, 10, 150, "mm")
+                    )
+                    .FirstOrDefault(one => one is not null)
+                ?? (Case?.Radiators ?? [])
+                    .Select(
+                        (place, i) =>
+                            Between($"case.radiators[{i}].maxThicknessMm", place.MaxThicknessMm, 5, 300, "mm")
+                            ?? Between($"case.radiators[{i}].hoseNeedMm", place.HoseNeedMm, 0, 3000, "mm")
+                            ?? (place.SizesMm ?? [])
+                                .Select(size => Between($"case.radiators[{i}].sizesMm", size, 60, 800, "mm"))
+                                .FirstOrDefault(one => one is not null)
+                    )
+                    .FirstOrDefault(one => one is not null)
+                ?? (Case?.FanPlaces ?? [])
+                    .Select(
+                        (place, i) =>
+                            place.SizesMm is not { Count: > 0 } ? $"case.fanPlaces[{i}].sizesMm: a place takes fans of some size."
+                            : place.Count is < 1 or > 12 ? $"case.fanPlaces[{i}].count: {place.Count} is outside 1 to 12."
+                            : null
+                    )
+                    .FirstOrDefault(one => one is not null)
+                ?? (Case?.Obstacles ?? [])
+                    .Where(obstacle => !CaseObstacle.All.Contains(obstacle))
+                    .Select(obstacle => $"case.obstacles: “{obstacle}” is none of {string.Join(", ", CaseObstacle.All)}.")
+                    .FirstOrDefault()
+                ?? (
+                    Case?.Front is { } front && !CaseFront.All.Contains(front)
+                        ? $"case.front: “{front}” is none of {string.Join(", ", CaseFront.All)}."
+                        : null
+                )
+                ?? Between("graphics.insideResistanceCPerW", Graphics?.InsideResistanceCPerW, 0.005, 1, "°C/W")
+                ?? (
+                    Wants?.School is { } school && !Wants.Schools.Contains(school)
+                        ? $"wants.school: “{school}” is none of {string.Join(", ", Wants.Schools)}."
+                        : null
+                )
+                ?? Between("wants.maxNoiseDba", Wants?.MaxNoiseDba, 5, 100, "dB(A)");
     }
 
     /// <summary>Parts that contradict each other, a sentence each; the answer goes on with the board's word.</summary>
     public IReadOnlyList<string> Contradictions() =>
-    [
-        .. new[]
-        {
-            Processor.Socket is { } chip && Board?.Socket is { } board && chip != board ? $"The processor is for socket {chip}, the board has {board}: one of them is noted wrongly." : null,
-            HottestRoomC < RoomC ? $"The hottest room ({HottestRoomC:0} °C) is cooler than the room ({RoomC:0} °C); the room counts." : null,
-            Graphics?.LengthMm > Case?.MaxCardLengthMm ? $"The card is {Graphics!.LengthMm:0} mm long and the case takes {Case!.MaxCardLengthMm:0} mm: one of them is noted wrongly." : null,
-            Processor.UsefulPowerW < Processor.SustainedPowerW ? $"The processor draws {Processor.SustainedPowerW:0} W for long and can use {Processor.UsefulPowerW:0} W: the larger counts." : null,
-        }.OfType<string>(),
-    ];
+        [
+            .. new[]
+            {
+                Processor.Socket is { } chip && Board?.Socket is { } board && chip != board
+                    ? $"The processor is for socket {chip}, the board has {board}: one of them is noted wrongly."
+                    : null,
+                HottestRoomC < RoomC
+                    ? $"The hottest room ({HottestRoomC:0} °C) is cooler than the room ({RoomC:0} °C); the room counts."
+                    : null,
+                Graphics?.LengthMm > Case?.MaxCardLengthMm
+                    ? $"The card is {Graphics!.LengthMm:0} mm long and the case takes {Case!.MaxCardLengthMm:0} mm: one of them is "
+                        + $"noted wrongly."
+                    : null,
+                Processor.UsefulPowerW < Processor.SustainedPowerW
+                    ? $"The processor draws {Processor.SustainedPowerW:0} W for long and can use {Processor.UsefulPowerW:0} W: the "
+                        + $"larger counts."
+                    : null,
+            }.OfType<string>(),
+        ];
 }

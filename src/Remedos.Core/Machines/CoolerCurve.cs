@@ -3,7 +3,8 @@ using Remedos.Core.Physics;
 namespace Remedos.Core.Machines;
 
 /// <summary>
-/// A cooler's resistance over its fans' speed: straight lines over speed^−0.7, on which R = a + b·speed^−0.7 lies exactly, through the points that are known. Beyond the ends the nearest line goes on, and never falls with less air.
+/// A cooler's resistance over its fans' speed: straight lines over speed^−0.7, on which R = a + b·speed^−0.7 lies exactly, through the
+/// points that are known. Beyond the ends the nearest line goes on, and never falls with less air.
 /// </summary>
 public sealed class CoolerCurve
 {
@@ -11,9 +12,12 @@ public sealed class CoolerCurve
     private const double LeastShare = 0.3;
 
     /// <summary>Speed^−0.7, resistance and slope of the line that begins at each point, slowest first.</summary>
-    private readonly double[] _x, _r, _slope;
+    private readonly double[] _x,
+        _r,
+        _slope;
 
-    private readonly double _constant, _stillRpm;
+    private readonly double _constant,
+        _stillRpm;
 
     private CoolerCurve(double solidCPerW, double finsCPerW, double maxRpm)
     {
@@ -31,13 +35,17 @@ public sealed class CoolerCurve
     /// <param name="maxRpm">0 without fans.</param>
     public static CoolerCurve Of(double solidCPerW, double finsCPerW, double maxRpm) => new(solidCPerW, finsCPerW, maxRpm);
 
+    /// <summary>The curve of one part.</summary>
     public CoolerCurve(CoolerPart cooler)
     {
         double full = cooler.FullRpm;
         _stillRpm = Defaults.StillFanShare * full;
         PerformancePoint[] points = [.. cooler.Performance ?? []];
         Array.Sort(points, (a, b) => a.Rpm.CompareTo(b.Rpm));
-        double known = points.Length > 0 ? points[^1].ResistanceCPerW : cooler.ClaimedW is { } claimed ? Defaults.ClaimedRiseC / claimed : Defaults.CoolerCPerW(cooler.Kind);
+        double known =
+            points.Length > 0 ? points[^1].ResistanceCPerW
+            : cooler.ClaimedW is { } claimed ? Defaults.ClaimedRiseC / claimed
+            : Defaults.CoolerCPerW(cooler.Kind);
         (_x, _r, _slope, _constant) = ([], [], [], known);
         if (full == 0)
         {
@@ -59,7 +67,10 @@ public sealed class CoolerCurve
             }
         }
 
-        SolidCPerW = _x.Length == 0 ? Defaults.CoolerSolidShare * _constant : Math.Clamp(_r[^1] - ((_slope.Length > 0 ? _slope[^1] : 0) * _x[^1]), LeastShare * _r[^1], _r[^1]);
+        SolidCPerW =
+            _x.Length == 0
+                ? Defaults.CoolerSolidShare * _constant
+                : Math.Clamp(_r[^1] - ((_slope.Length > 0 ? _slope[^1] : 0) * _x[^1]), LeastShare * _r[^1], _r[^1]);
     }
 
     /// <summary>From base to air, °C/W.</summary>

@@ -1,6 +1,5 @@
 using System.Text.Json.Serialization;
 using Remedos.Core.Physics;
-using Remedos.Core.Runs;
 
 namespace Remedos.Core.Machines;
 
@@ -32,19 +31,57 @@ public sealed record PerformancePoint(double Rpm, double ResistanceCPerW);
 /// <param name="HoseMm">From block to radiator.</param>
 /// <param name="Measured">Whether its performance was measured on this bench.</param>
 public sealed record CoolerPart(
-    string Id, string Name, string Kind, IReadOnlyList<string>? Sockets = null, double? HeightMm = null, double? ReachTowardMemoryMm = null, double? ClearanceUnderFanMm = null, double? FanCanRiseMm = null, double? ReachTowardSlotMm = null,
-    double? RadiatorSizeMm = null, double? RadiatorThicknessMm = null, IReadOnlyList<CoolerFan>? Fans = null, double? PumpCurrentA = null, IReadOnlyList<PerformancePoint>? Performance = null, double? ClaimedW = null,
-    long? PriceMinor = null, int? WarrantyMonths = null, bool Measured = false,
-    double? SpreadShare = null, string? Note = null, double? ReachTowardRearMm = null, double? ReachTowardTopMm = null, double? ClearanceUnderFinsMm = null, double? HoseMm = null)
+    string Id,
+    string Name,
+    string Kind,
+    IReadOnlyList<string>? Sockets = null,
+    double? HeightMm = null,
+    double? ReachTowardMemoryMm = null,
+    double? ClearanceUnderFanMm = null,
+    double? FanCanRiseMm = null,
+    double? ReachTowardSlotMm = null,
+    double? RadiatorSizeMm = null,
+    double? RadiatorThicknessMm = null,
+    IReadOnlyList<CoolerFan>? Fans = null,
+    double? PumpCurrentA = null,
+    IReadOnlyList<PerformancePoint>? Performance = null,
+    double? ClaimedW = null,
+    long? PriceMinor = null,
+    int? WarrantyMonths = null,
+    bool Measured = false,
+    double? SpreadShare = null,
+    string? Note = null,
+    double? ReachTowardRearMm = null,
+    double? ReachTowardTopMm = null,
+    double? ClearanceUnderFinsMm = null,
+    double? HoseMm = null
+)
 {
     private const int OfALoop = 3;
 
     /// <summary>A cooler of which only the kind is known: the usual one of its kind.</summary>
     /// <param name="kind">down-draught, tower, dual-tower, liquid or passive.</param>
-    public static CoolerPart OfKind(string kind) => new(
-        "", $"a {kind.Replace('-', ' ')} cooler", kind, RadiatorSizeMm: kind == "liquid" ? 240 : null,
-        Fans: kind == "passive" ? [] : [.. Enumerable.Repeat(new CoolerFan(null, null, Defaults.MaxRpmOf(kind), null, null), kind is "liquid" or "dual-tower" ? 2 : 1)]);
+    public static CoolerPart OfKind(string kind) =>
+        new(
+            "",
+            $"a {kind.Replace('-', ' ')} cooler",
+            kind,
+            RadiatorSizeMm: kind == "liquid" ? 240 : null,
+            Fans: kind == "passive"
+                ? []
+                :
+                [
+                    .. Enumerable.Repeat(
+                        new CoolerFan(null, null, Defaults.MaxRpmOf(kind), null, null),
+                        kind is "liquid" or "dual-tower" ? 2 : 1
+                    ),
+                ]
+        );
 
+    /// <summary>The kinds of cooler.</summary>
+    public static readonly string[] Kinds = ["down-draught", "tower", "dual-tower", "liquid", "passive"];
+
+    /// <summary>Whether it carries its heat by a liquid.</summary>
     [JsonIgnore]
     public bool IsLiquid => Kind == "liquid";
 
@@ -70,9 +107,11 @@ public sealed record CoolerPart(
 
     /// <summary>Where its own values contradict each other, as a sentence; null when they do not.</summary>
     public string? Contradiction() =>
-        !IsLiquid && RadiatorSizeMm is not null ? $"{Name} is noted as a {Kind} and has a radiator of {RadiatorSizeMm:0} mm: one of them is wrong."
+        !IsLiquid && RadiatorSizeMm is not null
+            ? $"{Name} is noted as a {Kind} and has a radiator of {RadiatorSizeMm:0} mm: one of them is wrong."
         : IsLiquid && PumpCurrentA is 0 ? $"{Name} is a liquid cooler whose pump draws nothing: its current is noted wrongly."
-        : WorseWithMoreSpeed() ? $"{Name} is noted to cool worse with faster fans: two of its speeds are mixed up." : null;
+        : WorseWithMoreSpeed() ? $"{Name} is noted to cool worse with faster fans: two of its speeds are mixed up."
+        : null;
 
     private bool WorseWithMoreSpeed()
     {
@@ -93,16 +132,42 @@ public sealed record CoolerPart(
     /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
     public string? Problem()
     {
-        string? Between(string field, double? value, double low, double high, string unit) => value is { } number && !(number >= low && number <= high) ? $"{field}: {number:0.###} is outside {low:0.##} to {high:0.##} {unit}." : null;
+        string? Between(string field, double? value, double low, double high, string unit) =>
+            value is { } number && !(number >= low && number <= high)
+                ? $"{field}: {number:0.###} is outside {low:0.##} to {high:0.##} {unit}."
+                : null;
         return string.IsNullOrWhiteSpace(Id) ? "id: every cooler needs one."
-            : !RunConditions.CoolerKinds.Contains(Kind) ? $"kind: “{Kind}” is none of {string.Join(", ", RunConditions.CoolerKinds)}."
-            : Between("heightMm", HeightMm, 10, 300, "mm") ?? Between("reachTowardMemoryMm", ReachTowardMemoryMm, 0, 200, "mm") ?? Between("clearanceUnderFanMm", ClearanceUnderFanMm, 0, 200, "mm") ?? Between("fanCanRiseMm", FanCanRiseMm, 0, 100, "mm")
-            ?? Between("reachTowardSlotMm", ReachTowardSlotMm, 0, 200, "mm") ?? Between("radiatorSizeMm", RadiatorSizeMm, 80, 600, "mm") ?? Between("radiatorThicknessMm", RadiatorThicknessMm, 10, 150, "mm") ?? Between("pumpCurrentA", PumpCurrentA, 0, 5, "A")
-            ?? Between("reachTowardRearMm", ReachTowardRearMm, 0, 200, "mm") ?? Between("reachTowardTopMm", ReachTowardTopMm, 0, 200, "mm") ?? Between("clearanceUnderFinsMm", ClearanceUnderFinsMm, 0, 200, "mm") ?? Between("hoseMm", HoseMm, 50, 2000, "mm")
-            ?? Between("claimedW", ClaimedW, 5, 2000, "W") ?? Between("priceMinor", PriceMinor, 0, 1e9, "")
-            ?? (Performance ?? []).Select((point, i) => Between($"performance[{i}].resistanceCPerW", point.ResistanceCPerW, 0.01, 5, "°C/W") ?? Between($"performance[{i}].rpm", point.Rpm, 0, 10000, "rpm")).FirstOrDefault(one => one is not null)
-            ?? (Fans ?? []).Select((fan, i) => Between($"fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm")
-                ?? Between($"fans[{i}].noiseAtMaxDba", fan.NoiseAtMaxDba, 0, 100, "dB(A)") ?? Between($"fans[{i}].sizeMm", fan.SizeMm, 20, 250, "mm")
-                ?? Between($"fans[{i}].minRpm", fan.MinRpm, 0, fan.MaxRpm, "rpm") ?? Between($"fans[{i}].currentA", fan.CurrentA, 0, 5, "A")).FirstOrDefault(one => one is not null);
+            : !Kinds.Contains(Kind) ? $"kind: “{Kind}” is none of {string.Join(", ", Kinds)}."
+            : Between("heightMm", HeightMm, 10, 300, "mm")
+                ?? Between("reachTowardMemoryMm", ReachTowardMemoryMm, 0, 200, "mm")
+                ?? Between("clearanceUnderFanMm", ClearanceUnderFanMm, 0, 200, "mm")
+                ?? Between("fanCanRiseMm", FanCanRiseMm, 0, 100, "mm")
+                ?? Between("reachTowardSlotMm", ReachTowardSlotMm, 0, 200, "mm")
+                ?? Between("radiatorSizeMm", RadiatorSizeMm, 80, 600, "mm")
+                ?? Between("radiatorThicknessMm", RadiatorThicknessMm, 10, 150, "mm")
+                ?? Between("pumpCurrentA", PumpCurrentA, 0, 5, "A")
+                ?? Between("reachTowardRearMm", ReachTowardRearMm, 0, 200, "mm")
+                ?? Between("reachTowardTopMm", ReachTowardTopMm, 0, 200, "mm")
+                ?? Between("clearanceUnderFinsMm", ClearanceUnderFinsMm, 0, 200, "mm")
+                ?? Between("hoseMm", HoseMm, 50, 2000, "mm")
+                ?? Between("claimedW", ClaimedW, 5, 2000, "W")
+                ?? Between("priceMinor", PriceMinor, 0, 1e9, "")
+                ?? (Performance ?? [])
+                    .Select(
+                        (point, i) =>
+                            Between($"performance[{i}].resistanceCPerW", point.ResistanceCPerW, 0.01, 5, "°C/W")
+                            ?? Between($"performance[{i}].rpm", point.Rpm, 0, 10000, "rpm")
+                    )
+                    .FirstOrDefault(one => one is not null)
+                ?? (Fans ?? [])
+                    .Select(
+                        (fan, i) =>
+                            Between($"fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm")
+                            ?? Between($"fans[{i}].noiseAtMaxDba", fan.NoiseAtMaxDba, 0, 100, "dB(A)")
+                            ?? Between($"fans[{i}].sizeMm", fan.SizeMm, 20, 250, "mm")
+                            ?? Between($"fans[{i}].minRpm", fan.MinRpm, 0, fan.MaxRpm, "rpm")
+                            ?? Between($"fans[{i}].currentA", fan.CurrentA, 0, 5, "A")
+                    )
+                    .FirstOrDefault(one => one is not null);
     }
 }

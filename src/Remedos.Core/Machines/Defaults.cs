@@ -15,39 +15,71 @@ public static class Defaults
     private static readonly Dictionary<string, DefaultValue> ById = All.ToDictionary(one => one.Id, StringComparer.Ordinal);
 
     /// <summary>A room nobody has measured, °C.</summary>
-    public static readonly double RoomC = Of("roomC"), HottestRoomC = Of("hottestRoomC");
+    public static readonly double RoomC = Of("roomC"),
+        HottestRoomC = Of("hottestRoomC");
 
     /// <summary>Die to spreader, °C/W; its half-width is a share.</summary>
-    public static readonly double InsideCPerW = Of("insideCPerW"), InsideUnknownShare = ById["insideCPerW"].HalfWidth, InsideKnownShare = Of("insideKnownShare");
+    public static readonly double InsideCPerW = Of("insideCPerW"),
+        InsideUnknownShare = ById["insideCPerW"].HalfWidth,
+        InsideKnownShare = Of("insideKnownShare");
 
     /// <summary>Half-widths of a cooler's resistance, shares.</summary>
-    public static readonly double CatalogueShare = Of("catalogueShare"), MeasuredShare = Of("measuredShare"), ClaimShare = Of("claimShare"), KindShare = Of("kindShare"), UnknownKindShare = Of("unknownKindShare");
+    public static readonly double CatalogueShare = Of("catalogueShare"),
+        MeasuredShare = Of("measuredShare"),
+        ClaimShare = Of("claimShare"),
+        KindShare = Of("kindShare"),
+        UnknownKindShare = Of("unknownKindShare");
 
     /// <summary>Half-widths of the case air's rise, shares.</summary>
-    public static readonly double CaseAirShare = Of("caseAirShare"), UnknownCaseShare = Of("unknownCaseShare");
+    public static readonly double CaseAirShare = Of("caseAirShare"),
+        UnknownCaseShare = Of("unknownCaseShare");
 
     /// <summary>W, and half of its range.</summary>
-    public static readonly double BoardW = Of("boardW"), BoardHalfW = ById["boardW"].HalfWidth;
+    public static readonly double BoardW = Of("boardW"),
+        BoardHalfW = ById["boardW"].HalfWidth;
 
     /// <summary>From the case's air into its metal, W/K; half of it from there to the room.</summary>
     public static readonly double CaseMetalWPerK = Of("caseMetalWPerK");
 
-    public static readonly double Mixing = Of("mixing"), StillAirM3PerH = Of("stillAirM3PerH"), OpenSideM3PerH = Of("openSideM3PerH");
+    /// <summary>How air mixes in a case and passes it without fans; see defaults.json.</summary>
+    public static readonly double Mixing = Of("mixing"),
+        StillAirM3PerH = Of("stillAirM3PerH"),
+        OpenSideM3PerH = Of("openSideM3PerH");
 
     /// <summary>Shares of full speed.</summary>
-    public static readonly double SupplyFanShare = Of("supplyFanShare"), StillFanShare = Of("stillFanShare"), PumpShare = Of("pumpShare");
+    public static readonly double SupplyFanShare = Of("supplyFanShare"),
+        StillFanShare = Of("stillFanShare"),
+        PumpShare = Of("pumpShare");
 
-    public static readonly double LoopFlowLpm = Of("loopFlowLpm"), PasteCPerW = Of("pasteCPerW"), CoolerSolidShare = Of("coolerSolidShare"), ClaimedRiseC = Of("claimedRiseC"), CoolerMaxRpm = Of("coolerMaxRpm");
+    /// <summary>What a cooler is taken for where its part does not say; see defaults.json.</summary>
+    public static readonly double LoopFlowLpm = Of("loopFlowLpm"),
+        PasteCPerW = Of("pasteCPerW"),
+        CoolerSolidShare = Of("coolerSolidShare"),
+        ClaimedRiseC = Of("claimedRiseC"),
+        CoolerMaxRpm = Of("coolerMaxRpm");
 
-    public static readonly double CardRiseC = Of("cardRiseC"), CardUnknownShare = ById["cardRiseC"].HalfWidth / ById["cardRiseC"].Value, CardInsideShare = Of("cardInsideShare"), CardKnownShare = Of("cardKnownShare"), CardHotspotC = Of("cardHotspotC");
+    /// <summary>What a card is taken for where its part does not say; see defaults.json.</summary>
+    public static readonly double CardRiseC = Of("cardRiseC"),
+        CardUnknownShare = ById["cardRiseC"].HalfWidth / ById["cardRiseC"].Value,
+        CardInsideShare = Of("cardInsideShare"),
+        CardKnownShare = Of("cardKnownShare"),
+        CardHotspotC = Of("cardHotspotC");
 
     /// <summary>What chip and card draw at rest, of their full watts.</summary>
-    public static readonly double RestingShare = Of("restingShare"), RestingCardShare = Of("restingCardShare");
+    public static readonly double RestingShare = Of("restingShare"),
+        RestingCardShare = Of("restingCardShare");
 
     /// <summary>Standard deviation between mounts, °C.</summary>
     public static readonly double MountC = Of("mountC");
 
-    public static readonly double DieJPerK = Of("dieJPerK"), BaseJPerK = Of("baseJPerK"), LoopJPerKMm = Of("loopJPerKMm"), CaseAirJPerK = Of("caseAirJPerK"), ChassisJPerK = Of("chassisJPerK"), CardDieJPerK = Of("cardDieJPerK"), CardFinsJPerK = Of("cardFinsJPerK");
+    /// <summary>What the parts of a machine store, J/K; see defaults.json.</summary>
+    public static readonly double DieJPerK = Of("dieJPerK"),
+        BaseJPerK = Of("baseJPerK"),
+        LoopJPerKMm = Of("loopJPerKMm"),
+        CaseAirJPerK = Of("caseAirJPerK"),
+        ChassisJPerK = Of("chassisJPerK"),
+        CardDieJPerK = Of("cardDieJPerK"),
+        CardFinsJPerK = Of("cardFinsJPerK");
 
     /// <summary>Full speed of a cooler's fans of which only its kind is known, rpm.</summary>
     public static double MaxRpmOf(string kind) => kind == "down-draught" ? Of("down-draughtMaxRpm") : CoolerMaxRpm;
@@ -57,7 +89,8 @@ public static class Defaults
 
     /// <summary>Fins of an air cooler, or liquid and radiator, J/K.</summary>
     /// <param name="radiatorMm">Of a loop; null for one of 240.</param>
-    public static double FinsJPerK(string kind, double? radiatorMm) => kind == "liquid" ? LoopJPerKMm * (radiatorMm ?? 240) : Of($"{kind}FinsJPerK");
+    public static double FinsJPerK(string kind, double? radiatorMm) =>
+        kind == "liquid" ? LoopJPerKMm * (radiatorMm ?? 240) : Of($"{kind}FinsJPerK");
 
     private static double Of(string id) => ById[id].Value;
 

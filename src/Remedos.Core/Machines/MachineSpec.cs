@@ -9,8 +9,22 @@ namespace Remedos.Core.Machines;
 /// <param name="ControlOffsetC">What the maker adds to the control temperature; 0 for none.</param>
 /// <param name="CoreSpreadC">Hottest minus coolest core with even contact.</param>
 public sealed record ProcessorSpec(
-    string Id, string Name, double InsideCPerW, double DieJPerK, double IdleW, double SustainedW, double BoostW, double BoostSeconds,
-    double StaticShare, double LimitC, double FullClockMHz, double ControlOffsetC, int Cores, double CoreSpreadC, string Reason);
+    string Id,
+    string Name,
+    double InsideCPerW,
+    double DieJPerK,
+    double IdleW,
+    double SustainedW,
+    double BoostW,
+    double BoostSeconds,
+    double StaticShare,
+    double LimitC,
+    double FullClockMHz,
+    double ControlOffsetC,
+    int Cores,
+    double CoreSpreadC,
+    string Reason
+);
 
 /// <summary>A cooler as it leaves the maker, well mounted.</summary>
 /// <param name="Kind">down-draught, tower, dual-tower, liquid or passive.</param>
@@ -21,9 +35,23 @@ public sealed record ProcessorSpec(
 /// <param name="PumpRpm">Of a liquid cooler's pump at full speed; null for air.</param>
 /// <param name="RadiatorFans">Of 120 mm, side by side on its radiator; 0 for air.</param>
 public sealed record CoolerSpec(
-    string Id, string Name, string Kind, double PasteCPerW, double ToFinsCPerW, double FinsCPerW, double BaseJPerK, double FinsJPerK,
-    double MaxRpm, double NoiseAtMaxDba, double? FlowLpm, double? PumpRpm, string Reason, int RadiatorFans = 0)
+    string Id,
+    string Name,
+    string Kind,
+    double PasteCPerW,
+    double ToFinsCPerW,
+    double FinsCPerW,
+    double BaseJPerK,
+    double FinsJPerK,
+    double MaxRpm,
+    double NoiseAtMaxDba,
+    double? FlowLpm,
+    double? PumpRpm,
+    string Reason,
+    int RadiatorFans = 0
+)
 {
+    /// <summary>Whether it carries its heat by a liquid.</summary>
     public bool IsLiquid => Kind == "liquid";
 }
 
@@ -33,10 +61,31 @@ public sealed record CoolerSpec(
 /// <param name="ChassisJPerK">Metal, J/K.</param>
 /// <param name="ChassisWPerK">From the air into the metal; half as much from the metal to the room.</param>
 public sealed record CaseSpec(
-    string Id, string Name, IReadOnlyList<CaseFan> Fans, IReadOnlyList<Opening> Openings, double PanelK, double AirJPerK, double ChassisJPerK, double ChassisWPerK, string Reason);
+    string Id,
+    string Name,
+    IReadOnlyList<CaseFan> Fans,
+    IReadOnlyList<Opening> Openings,
+    double PanelK,
+    double AirJPerK,
+    double ChassisJPerK,
+    double ChassisWPerK,
+    string Reason
+);
 
 /// <summary>A graphics card.</summary>
-public sealed record GraphicsSpec(string Id, string Name, double IdleW, double FullW, double InsideCPerW, double FinsCPerW, double DieJPerK, double FinsJPerK, double MaxRpm, double HotspotC, string Reason);
+public sealed record GraphicsSpec(
+    string Id,
+    string Name,
+    double IdleW,
+    double FullW,
+    double InsideCPerW,
+    double FinsCPerW,
+    double DieJPerK,
+    double FinsJPerK,
+    double MaxRpm,
+    double HotspotC,
+    string Reason
+);
 
 /// <summary>How fans are steered: by which temperature, along which points.</summary>
 /// <param name="Source">cpu, coolant, gpu, board, or cpu-gpu for the hotter of the two.</param>
@@ -44,6 +93,7 @@ public sealed record GraphicsSpec(string Id, string Name, double IdleW, double F
 /// <param name="RampSeconds">How lazily the fan follows.</param>
 public sealed record Steering(string Source, IReadOnlyList<SteeringPoint> Points, double RampSeconds = 8)
 {
+    /// <summary>What a fan can follow.</summary>
     public static readonly string[] Sources = ["cpu", "coolant", "gpu", "board", "cpu-gpu"];
 
     /// <summary>Share of full speed at a temperature, 0 … 1.</summary>
@@ -76,8 +126,21 @@ public sealed record SteeringPoint(double C, double Percent);
 /// <summary>A whole machine.</summary>
 /// <param name="Radiator">Of a liquid cooler: front-in, top-out or rear-out; null for air.</param>
 /// <param name="BoardW">Heat of board, memory and supply into the case.</param>
-/// <param name="Shows">What its board shows beside package temperature, power, clock, load and fan: cores, control, coolant, tubes, pump, case-air, case-fan.</param>
+/// <param name="Shows">What its board shows beside package temperature, power, clock, load and fan: cores, control, coolant, tubes, pump,
+/// case-air, case-fan.</param>
 /// <param name="RoomC">Where it usually stands.</param>
 public sealed record MachineSpec(
-    string Id, string Name, ProcessorSpec Processor, CoolerSpec Cooler, CaseSpec Case, GraphicsSpec? Graphics, string? Radiator,
-    Steering CoolerFan, Steering CaseFans, double BoardW, IReadOnlyList<string> Shows, double RoomC, string Reason);
+    string Id,
+    string Name,
+    ProcessorSpec Processor,
+    CoolerSpec Cooler,
+    CaseSpec Case,
+    GraphicsSpec? Graphics,
+    string? Radiator,
+    Steering CoolerFan,
+    Steering CaseFans,
+    double BoardW,
+    IReadOnlyList<string> Shows,
+    double RoomC,
+    string Reason
+);

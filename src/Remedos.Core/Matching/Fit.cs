@@ -9,9 +9,21 @@ namespace Remedos.Core.Matching;
 /// <param name="ByMm">By how much; null where it is no length.</param>
 public sealed record FitReason(string Code, double? ByMm, string Message)
 {
-    public const string Socket = "socket", TooTall = "too-tall", Memory = "memory", FirstSlot = "first-slot", RadiatorSize = "radiator-size", RadiatorThickness = "radiator-thickness", CardLength = "card-length",
-        HeatSink = "heat-sink", Hose = "hose",
-        NoHeader = "no-header", HeaderCurrent = "header-current", MeasureNeeded = "measure-needed", Price = "price", Noise = "noise";
+    /// <summary>Why a cooler does not go in, as JSON names it.</summary>
+    public const string Socket = "socket",
+        TooTall = "too-tall",
+        Memory = "memory",
+        FirstSlot = "first-slot",
+        RadiatorSize = "radiator-size",
+        RadiatorThickness = "radiator-thickness",
+        CardLength = "card-length",
+        HeatSink = "heat-sink",
+        Hose = "hose",
+        NoHeader = "no-header",
+        HeaderCurrent = "header-current",
+        MeasureNeeded = "measure-needed",
+        Price = "price",
+        Noise = "noise";
 }
 
 /// <summary>How a cooler goes into a build.</summary>
@@ -20,11 +32,19 @@ public sealed record FitReason(string Code, double? ByMm, string Message)
 /// <param name="FanRaisedMm">How far the fan has to be moved up for the memory.</param>
 /// <param name="Plugs">Which header each fan and the pump goes to, a sentence each.</param>
 /// <param name="Notes">What it takes or wants although it fits, a sentence each.</param>
-public sealed record FitResult(bool? Fits, IReadOnlyList<FitReason> Reasons, IReadOnlyList<string> Places, double FanRaisedMm, IReadOnlyList<string> Plugs, IReadOnlyList<string> Notes);
+public sealed record FitResult(
+    bool? Fits,
+    IReadOnlyList<FitReason> Reasons,
+    IReadOnlyList<string> Places,
+    double FanRaisedMm,
+    IReadOnlyList<string> Plugs,
+    IReadOnlyList<string> Notes
+);
 
 /// <summary>The rules of fitting, each with its millimetres (docs/science.md, “Choosing a cooler”).</summary>
 public static class Fit
 {
+    /// <summary>Every rule of fit for one cooler in one machine.</summary>
     public static FitResult Of(Build build, CoolerPart cooler)
     {
         List<FitReason> reasons = [];
@@ -49,7 +69,16 @@ public static class Fit
         }
 
         bool blocked = reasons.Any(reason => reason.Code != FitReason.MeasureNeeded);
-        return new FitResult(blocked ? false : reasons.Count > 0 ? null : true, reasons, places, raised, plugs, notes);
+        return new FitResult(
+            blocked ? false
+                : reasons.Count > 0 ? null
+                : true,
+            reasons,
+            places,
+            raised,
+            plugs,
+            notes
+        );
     }
 
     private static void Socket(Build build, CoolerPart cooler, List<FitReason> reasons)
@@ -64,11 +93,22 @@ public static class Fit
         }
         else if (!cooler.Sockets.Contains(socket))
         {
-            reasons.Add(new FitReason(FitReason.Socket, null, $"It has no bracket for socket {SocketPattern.Words(socket)}{(cooler.Sockets.Count == 0 ? "" : $", only for {string.Join(", ", cooler.Sockets.Select(SocketPattern.Words))}")}."));
+            reasons.Add(
+                new FitReason(
+                    FitReason.Socket,
+                    null,
+                    $"It has no bracket for socket "
+                        + $"{SocketPattern.Words(socket)}"
+                        + (cooler.Sockets.Count == 0 ? "" : $", only for {string.Join(", ", cooler.Sockets.Select(SocketPattern.Words))}")
+                        + "."
+                )
+            );
         }
     }
 
-    /// <summary>What the maker of a complete machine did that an ordinary cooler does not expect; the one that is on it has got by.</summary>
+    /// <summary>
+    /// What the maker of a complete machine did that an ordinary cooler does not expect; the one that is on it has got by.
+    /// </summary>
     private static List<string> Prebuilt(Build build, CoolerPart cooler, List<FitReason> reasons)
     {
         List<string> notes = [];
@@ -112,7 +152,14 @@ public static class Fit
                 }
                 else if (sink.HeightMm > room)
                 {
-                    reasons.Add(new FitReason(FitReason.HeatSink, Round(sink.HeightMm - room), $"The board’s heat sink at the {sink.Side} is {Mm(sink.HeightMm)} high, and below its fins there is room for {Mm(room)}: {Mm(sink.HeightMm - room)} too high."));
+                    reasons.Add(
+                        new FitReason(
+                            FitReason.HeatSink,
+                            Round(sink.HeightMm - room),
+                            $"The board’s heat sink at the {sink.Side} is {Mm(sink.HeightMm)} high, and below its fins there is room "
+                                + $"for {Mm(room)}: {Mm(sink.HeightMm - room)} too high."
+                        )
+                    );
                 }
             }
         }
@@ -133,20 +180,40 @@ public static class Fit
         }
         else if (height + raised > room)
         {
-            reasons.Add(new FitReason(FitReason.TooTall, Round(height + raised - room), raised > 0
-                ? $"With its fan raised by {Mm(raised)} for the memory it is {Mm(height + raised)} high; the case takes {Mm(room)}, {Mm(height + raised - room)} less."
-                : $"It is {Mm(height)} high; the case takes {Mm(room)}, {Mm(height - room)} less."));
+            reasons.Add(
+                new FitReason(
+                    FitReason.TooTall,
+                    Round(height + raised - room),
+                    raised > 0
+                        ? $"With its fan raised by {Mm(raised)} for the memory it is {Mm(height + raised)} high; the case takes "
+                            + $"{Mm(room)}, {Mm(height + raised - room)} less."
+                        : $"It is {Mm(height)} high; the case takes {Mm(room)}, {Mm(height - room)} less."
+                )
+            );
         }
 
         if (build.Graphics is not null && cooler.ReachTowardSlotMm is not 0)
         {
             if (build.Board?.FirstSlotFromSocketMm is not { } slot || cooler.ReachTowardSlotMm is not { } reach)
             {
-                reasons.Add(Measure(cooler.ReachTowardSlotMm is null ? "how far the cooler stands out towards the card" : "from the socket’s centre to the first slot"));
+                reasons.Add(
+                    Measure(
+                        cooler.ReachTowardSlotMm is null
+                            ? "how far the cooler stands out towards the card"
+                            : "from the socket’s centre to the first slot"
+                    )
+                );
             }
             else if (slot - (build.Graphics.BackPlateMm ?? 0) is var free && reach > free)
             {
-                reasons.Add(new FitReason(FitReason.FirstSlot, Round(reach - free), $"It stands {Mm(reach)} out towards the card, and the first slot is {Mm(slot)} away{(free < slot ? $", its back plate {Mm(free)}" : "")}: {Mm(reach - free)} over the card’s back plate."));
+                reasons.Add(
+                    new FitReason(
+                        FitReason.FirstSlot,
+                        Round(reach - free),
+                        $"It stands {Mm(reach)} out towards the card, and the first slot is {Mm(slot)} "
+                            + $"away{(free < slot ? $", its back plate {Mm(free)}" : "")}: {Mm(reach - free)} over the card’s back plate."
+                    )
+                );
             }
         }
 
@@ -201,7 +268,14 @@ public static class Fit
         double rise = cooler.FanCanRiseMm ?? 0;
         if (over > rise)
         {
-            reasons.Add(new FitReason(FitReason.Memory, Round(over - rise), $"Memory of {Mm(height)} stands under its fan, where there is room for {Mm(clearance)}{(rise > 0 ? $" and {Mm(rise)} more with the fan raised" : "")}: {Mm(over - rise)} too high."));
+            reasons.Add(
+                new FitReason(
+                    FitReason.Memory,
+                    Round(over - rise),
+                    $"Memory of {Mm(height)} stands under its fan, where there is room for "
+                        + $"{Mm(clearance)}{(rise > 0 ? $" and {Mm(rise)} more with the fan raised" : "")}: {Mm(over - rise)} too high."
+                )
+            );
             return 0;
         }
 
@@ -212,7 +286,9 @@ public static class Fit
     {
         if (cooler.RadiatorSizeMm is not { } size || build.Case?.Radiators is not { } all)
         {
-            reasons.Add(Measure(cooler.RadiatorSizeMm is null ? "how large its radiator is" : "where the case takes a radiator, and which"));
+            reasons.Add(
+                Measure(cooler.RadiatorSizeMm is null ? "how large its radiator is" : "where the case takes a radiator, and which")
+            );
             return;
         }
 
@@ -220,9 +296,16 @@ public static class Fit
         if (sized.Length == 0)
         {
             double largest = all.SelectMany(place => place.SizesMm).DefaultIfEmpty(0).Max();
-            reasons.Add(new FitReason(FitReason.RadiatorSize, largest > 0 && size > largest ? Round(size - largest) : null, largest == 0 ? "The case has no place for a radiator." : size > largest
-                ? $"Its radiator is {Mm(size)} long; the largest the case takes is {Mm(largest)}."
-                : $"The case has no place for a radiator of {Mm(size)}, only for {string.Join(", ", all.SelectMany(place => place.SizesMm).Distinct().Order().Select(Mm))}."));
+            reasons.Add(
+                new FitReason(
+                    FitReason.RadiatorSize,
+                    largest > 0 && size > largest ? Round(size - largest) : null,
+                    largest == 0 ? "The case has no place for a radiator."
+                        : size > largest ? $"Its radiator is {Mm(size)} long; the largest the case takes is {Mm(largest)}."
+                        : $"The case has no place for a radiator of {Mm(size)}, only for "
+                            + $"{string.Join(", ", all.SelectMany(place => place.SizesMm).Distinct().Order().Select(Mm))}."
+                )
+            );
             return;
         }
 
@@ -246,7 +329,9 @@ public static class Fit
             reasons.Add(open ?? against.MinBy(reason => reason.ByMm)!);
             if (open is not null)
             {
-                places.AddRange(sized.Where(place => ReasonAgainst(build, cooler, place)!.Code == FitReason.MeasureNeeded).Select(place => place.Place));
+                places.AddRange(
+                    sized.Where(place => ReasonAgainst(build, cooler, place)!.Code == FitReason.MeasureNeeded).Select(place => place.Place)
+                );
             }
         }
     }
@@ -265,7 +350,11 @@ public static class Fit
 
         if (thick > room)
         {
-            return new FitReason(FitReason.RadiatorThickness, Round(thick - room), $"Radiator and fans are {Mm(thick)} thick; at the {place.Place} there is room for {Mm(room)}, {Mm(thick - room)} less.");
+            return new FitReason(
+                FitReason.RadiatorThickness,
+                Round(thick - room),
+                $"Radiator and fans are {Mm(thick)} thick; at the {place.Place} there is room for {Mm(room)}, {Mm(thick - room)} less."
+            );
         }
 
         if (place.HoseNeedMm is { } need)
@@ -277,7 +366,12 @@ public static class Fit
 
             if (hose < need)
             {
-                return new FitReason(FitReason.Hose, Round(need - hose), $"From the {place.Place} a hose has {Mm(need)} to go to the socket; its own are {Mm(hose)} long, {Mm(need - hose)} too short.");
+                return new FitReason(
+                    FitReason.Hose,
+                    Round(need - hose),
+                    $"From the {place.Place} a hose has {Mm(need)} to go to the socket; its own are {Mm(hose)} long, {Mm(need - hose)} "
+                        + $"too short."
+                );
             }
         }
 
@@ -290,7 +384,12 @@ public static class Fit
 
             if (card + thick > length)
             {
-                return new FitReason(FitReason.CardLength, Round(card + thick - length), $"In front it takes {Mm(thick)} from the card’s {Mm(length)}; the card is {Mm(card)} long, {Mm(card + thick - length)} too much.");
+                return new FitReason(
+                    FitReason.CardLength,
+                    Round(card + thick - length),
+                    $"In front it takes {Mm(thick)} from the card’s {Mm(length)}; the card is {Mm(card)} long, "
+                        + $"{Mm(card + thick - length)} too much."
+                );
             }
         }
 
@@ -315,7 +414,10 @@ public static class Fit
 
         List<Header> free = [.. headers];
         // The same case fans hang on the same headers as in the plan of its air.
-        IReadOnlyList<PlannedFan> hung = build.Case?.Fans?.Any(fan => fan.CurrentA > 0) == true ? AirPlans.Of(build, cooler, cooler.IsLiquid ? place ?? "top" : null).Fans : [];
+        IReadOnlyList<PlannedFan> hung =
+            build.Case?.Fans?.Any(fan => fan.CurrentA > 0) == true
+                ? AirPlans.Of(build, cooler, cooler.IsLiquid ? place ?? "top" : null).Fans
+                : [];
         double Left(Header header) => header.MaxCurrentA - hung.Where(fan => fan.Header == header.Name).Sum(fan => fan.CurrentA ?? 0);
         if (pump)
         {
@@ -325,18 +427,34 @@ public static class Fit
                 return;
             }
 
-            Header[] able = [.. free.Where(header => Left(header) >= draws - 1e-9).OrderByDescending(header => header.SteeredBy == "full").ThenBy(header => header.SteeredBy == "cpu").ThenBy(header => header.MaxCurrentA)];
+            Header[] able =
+            [
+                .. free.Where(header => Left(header) >= draws - 1e-9)
+                    .OrderByDescending(header => header.SteeredBy == "full")
+                    .ThenBy(header => header.SteeredBy == "cpu")
+                    .ThenBy(header => header.MaxCurrentA),
+            ];
             if (able.Length == 0)
             {
-                reasons.Add(free.Count == 0
-                    ? new FitReason(FitReason.NoHeader, null, "The board has no header for the pump.")
-                    : new FitReason(FitReason.HeaderCurrent, null, $"The pump draws {Amperes(draws)}, and no header carries that; the strongest has {Amperes(free.Max(header => header.MaxCurrentA))}."));
+                reasons.Add(
+                    free.Count == 0
+                        ? new FitReason(FitReason.NoHeader, null, "The board has no header for the pump.")
+                        : new FitReason(
+                            FitReason.HeaderCurrent,
+                            null,
+                            $"The pump draws {Amperes(draws)}, and no header carries that; the strongest has "
+                                + $"{Amperes(free.Max(header => header.MaxCurrentA))}."
+                        )
+                );
             }
             else
             {
                 Header header = able[0];
                 free.Remove(header);
-                plugs.Add($"Pump on {header.Name}{(header.SteeredBy == "full" ? ", which gives it all." : ": set that header to full, or it slows the pump.")}");
+                plugs.Add(
+                    $"Pump on {header.Name}"
+                        + $"{(header.SteeredBy == "full" ? ", which gives it all." : ": set that header to full, or it slows the pump.")}"
+                );
             }
         }
 
@@ -345,11 +463,22 @@ public static class Fit
             return;
         }
 
-        Header[] steered = [.. free.Where(header => header.SteeredBy != "full").OrderByDescending(header => header.SteeredBy == "cpu").ThenByDescending(header => header.MaxCurrentA)];
+        Header[] steered =
+        [
+            .. free.Where(header => header.SteeredBy != "full")
+                .OrderByDescending(header => header.SteeredBy == "cpu")
+                .ThenByDescending(header => header.MaxCurrentA),
+        ];
         Header[] usable = steered.Length > 0 ? steered : [.. free];
         if (usable.Length == 0)
         {
-            reasons.Add(new FitReason(FitReason.NoHeader, null, pump ? "Beside the pump no header is left for its fans." : "The board has no header for its fan."));
+            reasons.Add(
+                new FitReason(
+                    FitReason.NoHeader,
+                    null,
+                    pump ? "Beside the pump no header is left for its fans." : "The board has no header for its fan."
+                )
+            );
             return;
         }
 
@@ -366,10 +495,19 @@ public static class Fit
             int at = Array.FindIndex(left, current => current >= draws - 1e-9);
             if (at < 0)
             {
-                double sum = fans.Sum(one => one.CurrentA ?? 0), carried = usable.Sum(header => header.MaxCurrentA), spare = usable.Sum(Left);
-                string where = usable.Length == 1 ? $"{usable[0].Name} carries {Amperes(carried)}" : $"the free headers carry {Amperes(carried)}";
+                double sum = fans.Sum(one => one.CurrentA ?? 0),
+                    carried = usable.Sum(header => header.MaxCurrentA),
+                    spare = usable.Sum(Left);
+                string where =
+                    usable.Length == 1 ? $"{usable[0].Name} carries {Amperes(carried)}" : $"the free headers carry {Amperes(carried)}";
                 string taken = carried - spare > 1e-9 ? $", and case fans take {Amperes(carried - spare)} of it" : "";
-                reasons.Add(new FitReason(FitReason.HeaderCurrent, null, $"Its {(fans.Count == 1 ? "fan draws" : "fans draw")} {Amperes(sum)} together; {where}{taken}."));
+                reasons.Add(
+                    new FitReason(
+                        FitReason.HeaderCurrent,
+                        null,
+                        $"Its {(fans.Count == 1 ? "fan draws" : "fans draw")} {Amperes(sum)} together; {where}{taken}."
+                    )
+                );
                 return;
             }
 
@@ -377,7 +515,13 @@ public static class Fit
             on.Add(at);
         }
 
-        plugs.AddRange(on.GroupBy(at => at).Select(group => $"{(group.Count() == 1 ? "Fan" : $"{group.Count()} fans, by a splitter,")} on {usable[group.Key].Name}{(usable[group.Key].SteeredBy == "full" ? ", which runs them full always" : "")}."));
+        plugs.AddRange(
+            on.GroupBy(at => at)
+                .Select(group =>
+                    $"{(group.Count() == 1 ? "Fan" : $"{group.Count()} fans, by a splitter,")} on "
+                    + $"{usable[group.Key].Name}{(usable[group.Key].SteeredBy == "full" ? ", which runs them full always" : "")}."
+                )
+        );
     }
 
     private static FitReason Measure(string what) => new(FitReason.MeasureNeeded, null, $"Measure first: {what}.");

@@ -8,14 +8,39 @@ namespace Remedos.Core.Matching;
 /// <param name="Rank">1 is best; null for one that does not fit.</param>
 /// <param name="MoreThanUseful">Whether it carries more than the chip can turn into speed.</param>
 public sealed record Candidate(
-    string Id, string Name, string Kind, bool? Fits, IReadOnlyList<FitReason> Reasons, string? Place, double FanRaisedMm, Interval TemperatureC, Interval HottestRoomTemperatureC, bool Throttles, bool ThrottlesInHottestRoom, double? FanRpm, double NoiseDba,
-    double HeadroomW, double? GraphicsChangeC, long? PriceMinor, double? PriceShare, double? ClaimedW, bool ByClaimAlone, bool Measured, int FailurePoints, bool MoreThanUseful, bool IsCurrent, IReadOnlyList<string> Plugs, int? Rank, string Why)
+    string Id,
+    string Name,
+    string Kind,
+    bool? Fits,
+    IReadOnlyList<FitReason> Reasons,
+    string? Place,
+    double FanRaisedMm,
+    Interval TemperatureC,
+    Interval HottestRoomTemperatureC,
+    bool Throttles,
+    bool ThrottlesInHottestRoom,
+    double? FanRpm,
+    double NoiseDba,
+    double HeadroomW,
+    double? GraphicsChangeC,
+    long? PriceMinor,
+    double? PriceShare,
+    double? ClaimedW,
+    bool ByClaimAlone,
+    bool Measured,
+    int FailurePoints,
+    bool MoreThanUseful,
+    bool IsCurrent,
+    IReadOnlyList<string> Plugs,
+    int? Rank,
+    string Why
+)
 {
     /// <summary>What it takes or wants although it fits, a sentence each.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];
 
     /// <summary>The predicted heat path; null for one that stands far down the list.</summary>
-    public HeatPath.HeatStaircase? Staircase { get; init; }
+    public Runs.HeatStaircase? Staircase { get; init; }
 
     /// <summary>The next one on the front that is cooler, and what a degree of it costs; null for the coolest.</summary>
     public NextBetter? NextBetter { get; init; }
@@ -27,7 +52,13 @@ public sealed record NextBetter(string Id, double GainsC, double MinorPerC);
 /// <summary>The answer to a build.</summary>
 /// <param name="Front">Ids that no other one beats in price, temperature and noise at once.</param>
 /// <param name="Changes">What would change the answer, a sentence each.</param>
-public sealed record MatchAnswer(IReadOnlyList<Candidate> Candidates, IReadOnlyList<string> Front, string Advice, IReadOnlyList<string> Changes, IReadOnlyList<string> Warnings);
+public sealed record MatchAnswer(
+    IReadOnlyList<Candidate> Candidates,
+    IReadOnlyList<string> Front,
+    string Advice,
+    IReadOnlyList<string> Changes,
+    IReadOnlyList<string> Warnings
+);
 
 /// <summary>Holds coolers against a build (docs/science.md, “Choosing a cooler”).</summary>
 public static class Matcher
@@ -51,9 +82,10 @@ public static class Matcher
         Predictor predictor = new(build);
         CoolerPart? current = coolers.FirstOrDefault(cooler => cooler.Id == build.CurrentCooler);
         double? airNow = current is null ? null : predictor.Best(current, Fit.Of(build, current)).CaseAirC;
-        Candidate[] all = coolers.Count < WorthSharing
-            ? [.. coolers.Select(cooler => CandidateOf(build, predictor, cooler, airNow))]
-            : [.. coolers.AsParallel().AsOrdered().Select(cooler => CandidateOf(build, predictor, cooler, airNow))];
+        Candidate[] all =
+            coolers.Count < WorthSharing
+                ? [.. coolers.Select(cooler => CandidateOf(build, predictor, cooler, airNow))]
+                : [.. coolers.AsParallel().AsOrdered().Select(cooler => CandidateOf(build, predictor, cooler, airNow))];
         School school = weights ?? School.Of(build.Wants?.School);
         List<string> warnings = [.. build.Contradictions()];
         warnings.AddRange(coolers.Select(cooler => cooler.Contradiction()).OfType<string>().Take(MostContradictions));
@@ -68,7 +100,24 @@ public static class Matcher
         }
 
         MatchAnswer answer = Ranking.Of(build, all, school, warnings);
-        return answer with { Candidates = [.. answer.Candidates.Select(one => one.IsCurrent || one.Rank <= Pictured ? one with { Staircase = predictor.StaircaseOf(coolers.First(cooler => cooler.Id == one.Id), one.Place, build.Wants?.MaxNoiseDba) } : one)] };
+        return answer with
+        {
+            Candidates =
+            [
+                .. answer.Candidates.Select(one =>
+                    one.IsCurrent || one.Rank <= Pictured
+                        ? one with
+                        {
+                            Staircase = predictor.StaircaseOf(
+                                coolers.First(cooler => cooler.Id == one.Id),
+                                one.Place,
+                                build.Wants?.MaxNoiseDba
+                            ),
+                        }
+                        : one
+                ),
+            ],
+        };
     }
 
     private static Candidate CandidateOf(Build build, Predictor predictor, CoolerPart cooler, double? airNow)
@@ -85,14 +134,46 @@ public static class Matcher
 
         if (build.Wants?.MaxNoiseDba is { } quiet && does.NoiseDba > quiet + 0.5)
         {
-            reasons.Add(new FitReason(FitReason.Noise, null, $"It is heard with {does.NoiseDba:0} dB(A), {does.NoiseDba - quiet:0} more than wanted."));
+            reasons.Add(
+                new FitReason(
+                    FitReason.Noise,
+                    null,
+                    $"It is heard with {does.NoiseDba:0} dB(A), {does.NoiseDba - quiet:0} more than wanted."
+                )
+            );
         }
 
         double useful = Math.Max(build.Processor.UsefulPowerW ?? double.PositiveInfinity, build.Processor.SustainedPowerW);
         return new Candidate(
-            cooler.Id, cooler.Name, cooler.Kind, isCurrent ? true : fit.Fits, isCurrent ? [.. reasons.Where(reason => reason.Code is FitReason.Noise)] : reasons, does.Place, fit.FanRaisedMm, does.TemperatureC, does.HottestRoomTemperatureC,
-            does.Throttles, does.HottestRoomTemperatureC.Value > build.Processor.TemperatureLimitC, does.FanRpm, does.NoiseDba, does.HeadroomW, build.Graphics is null || airNow is null ? null : does.CaseAirC - airNow, price,
-            build.Processor.PriceMinor is > 0 and { } chip && price is { } cost ? (double)cost / chip : null, cooler.ClaimedW, does.ByClaimAlone, cooler.Measured, cooler.FailurePoints, does.HoldsW > useful * ClearlyMore, isCurrent, fit.Plugs, null, "")
-        { Notes = cooler.Note is null ? fit.Notes : [cooler.Note, .. fit.Notes] };
+            cooler.Id,
+            cooler.Name,
+            cooler.Kind,
+            isCurrent ? true : fit.Fits,
+            isCurrent ? [.. reasons.Where(reason => reason.Code is FitReason.Noise)] : reasons,
+            does.Place,
+            fit.FanRaisedMm,
+            does.TemperatureC,
+            does.HottestRoomTemperatureC,
+            does.Throttles,
+            does.HottestRoomTemperatureC.Value > build.Processor.TemperatureLimitC,
+            does.FanRpm,
+            does.NoiseDba,
+            does.HeadroomW,
+            build.Graphics is null || airNow is null ? null : does.CaseAirC - airNow,
+            price,
+            build.Processor.PriceMinor is > 0 and { } chip && price is { } cost ? (double)cost / chip : null,
+            cooler.ClaimedW,
+            does.ByClaimAlone,
+            cooler.Measured,
+            cooler.FailurePoints,
+            does.HoldsW > useful * ClearlyMore,
+            isCurrent,
+            fit.Plugs,
+            null,
+            ""
+        )
+        {
+            Notes = cooler.Note is null ? fit.Notes : [cooler.Note, .. fit.Notes],
+        };
     }
 }

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Machines;
+using Remedos.Core.Runs;
 using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Matching;
@@ -16,13 +17,25 @@ public sealed record Interval(double Value, double Low, double High);
 /// <param name="HoldsW">What the chip could draw in all.</param>
 /// <param name="Converged">Whether its fan curves settle.</param>
 internal sealed record Prediction(
-    string? Place, Interval TemperatureC, Interval HottestRoomTemperatureC, bool Throttles, double? FanRpm, double NoiseDba, double HeadroomW, double HoldsW, double CaseAirC,
-    bool ByClaimAlone, bool Converged);
+    string? Place,
+    Interval TemperatureC,
+    Interval HottestRoomTemperatureC,
+    bool Throttles,
+    double? FanRpm,
+    double NoiseDba,
+    double HeadroomW,
+    double HoldsW,
+    double CaseAirC,
+    bool ByClaimAlone,
+    bool Converged
+);
 
 /// <summary>What coolers do in a build: its steady state with each of them, fans and headers as they are in it.</summary>
 internal sealed class Predictor(Build build)
 {
-    private readonly double _card = build.Graphics?.PowerW ?? 0, _watts = build.Processor.SustainedPowerW, _limit = build.Processor.TemperatureLimitC;
+    private readonly double _card = build.Graphics?.PowerW ?? 0,
+        _watts = build.Processor.SustainedPowerW,
+        _limit = build.Processor.TemperatureLimitC;
 
     private readonly double _hottest = Math.Max(build.HottestRoomC ?? build.RoomC, build.RoomC);
 
@@ -31,7 +44,12 @@ internal sealed class Predictor(Build build)
 
     private AirPlan PlanOf(CoolerPart cooler, string? place)
     {
-        (string?, double?, bool, bool) key = (place, place is null ? null : cooler.RadiatorSizeMm, cooler.IsLiquid, cooler.Fans is { Count: > 0 });
+        (string?, double?, bool, bool) key = (
+            place,
+            place is null ? null : cooler.RadiatorSizeMm,
+            cooler.IsLiquid,
+            cooler.Fans is { Count: > 0 }
+        );
         if (!_plans.TryGetValue(key, out AirPlan? plan))
         {
             _plans[key] = plan = AirPlans.Of(build, cooler, place);
@@ -44,7 +62,10 @@ internal sealed class Predictor(Build build)
     public static string? PlaceOf(Build build, CoolerPart? cooler) =>
         cooler is { IsLiquid: true } ? new Predictor(build).Best(cooler, Fit.Of(build, cooler)).Place : null;
 
-    /// <summary>At the coolest of the places where it fits; for one that does not, of all that take a radiator, so that it can be seen what it would do.</summary>
+    /// <summary>
+    /// At the coolest of the places where it fits; for one that does not, of all that take a radiator, so that it can be seen what it would
+    /// do.
+    /// </summary>
     public Prediction Best(CoolerPart cooler, FitResult fit)
     {
         double? most = build.Wants?.MaxNoiseDba;
@@ -78,13 +99,24 @@ internal sealed class Predictor(Build build)
         SteadyResult hot = _hottest == build.RoomC ? now : solver.Solve(load with { RoomC = _hottest });
         double holds = HeatMachine.HoldsW(solver, load, _limit);
         return new Prediction(
-            place, Around(machine, now, build.RoomC), Around(machine, hot, _hottest), now.ChipC > _limit, now.CoolerRpm is { } rpm ? Math.Round(rpm) : null,
-            AirPlans.NoiseDba(cooler, plan, now), holds - _watts, holds, now.CaseAirC, cooler.Performance is not { Count: > 0 }, now.Converged && hot.Converged);
+            place,
+            Around(machine, now, build.RoomC),
+            Around(machine, hot, _hottest),
+            now.ChipC > _limit,
+            now.CoolerRpm is { } rpm ? Math.Round(rpm) : null,
+            AirPlans.NoiseDba(cooler, plan, now),
+            holds - _watts,
+            holds,
+            now.CaseAirC,
+            cooler.Performance is not { Count: > 0 },
+            now.Converged && hot.Converged
+        );
     }
 
     private Interval Around(HeatMachine machine, SteadyResult at, double roomC)
     {
-        double value = at.ChipC!.Value, half = machine.ChipHalfWidthC(at, _watts, roomC);
+        double value = at.ChipC!.Value,
+            half = machine.ChipHalfWidthC(at, _watts, roomC);
         return new Interval(value, value - half, value + half);
     }
 
@@ -95,7 +127,12 @@ internal sealed class Predictor(Build build)
         SteadySolver solver = new(HeatMachines.Of(build, cooler, plan));
         SteadyLoad load = new(_watts, _card, build.RoomC);
         SteadyResult at = solver.Solve(load);
-        if (mostDba is { } most && AirPlans.NoiseDba(cooler, plan, at) > most && solver.Solve(load with { CoolerFanAtMost = AirPlans.BearableShare(cooler, plan, at, most) }) is { } slower && slower.ChipC <= _limit)
+        if (
+            mostDba is { } most
+            && AirPlans.NoiseDba(cooler, plan, at) > most
+            && solver.Solve(load with { CoolerFanAtMost = AirPlans.BearableShare(cooler, plan, at, most) }) is { } slower
+            && slower.ChipC <= _limit
+        )
         {
             at = slower;
         }
@@ -105,7 +142,13 @@ internal sealed class Predictor(Build build)
         (string Id, string Title, double RiseC)[] steps =
         [
             (HeatStaircase.CaseAir, "case air to room", breathesRoom ? 0 : at.CaseAirC - build.RoomC),
-            (HeatBand.Bulk, !cooler.IsLiquid ? "fins to case air" : breathesRoom ? "radiator to room" : "radiator to case air", _watts * paths.FinsToAir),
+            (
+                HeatBand.Bulk,
+                !cooler.IsLiquid ? "fins to case air"
+                : breathesRoom ? "radiator to room"
+                : "radiator to case air",
+                _watts * paths.FinsToAir
+            ),
             (HeatBand.Cooler, cooler.IsLiquid ? "block to liquid" : "base to fins", _watts * paths.BaseToFins),
             (HeatBand.Chip, cooler.IsLiquid ? "chip to block" : "chip to base", _watts * paths.DieToBase),
         ];

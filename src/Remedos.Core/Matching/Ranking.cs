@@ -13,10 +13,12 @@ internal static class Ranking
     private const double UnknownPriceShare = 0.2;
 
     /// <summary>Cooler by less, or quieter by less, is no reason to spend anything.</summary>
-    private const double WorthC = 5, WorthDba = 3;
+    private const double WorthC = 5,
+        WorthDba = 3;
 
     /// <summary>Differences that nobody could tell, °C and dB(A): within them neither is better.</summary>
-    private const double SameC = 0.5, SameDba = 0.5;
+    private const double SameC = 0.5,
+        SameDba = 0.5;
 
     private const int MostChanges = 4;
 
@@ -24,12 +26,36 @@ internal static class Ranking
     {
         Candidate? current = all.FirstOrDefault(one => one.IsCurrent);
         // What is there stays, unless it is heard and the school is for the ears.
-        Candidate? kept = current is not null && Suffices(current) && !(school.Noise > 2 * school.Heat && all.Any(one => Suffices(one) && one.NoiseDba < current.NoiseDba - WorthDba)) ? current : null;
-        Candidate[] ordered = [.. all.OrderBy(one => Class(one, kept)).ThenBy(one => Score(build, one, school)).ThenBy(one => one.Id, StringComparer.Ordinal)];
+        Candidate? kept =
+            current is not null
+            && Suffices(current)
+            && !(school.Noise > 2 * school.Heat && all.Any(one => Suffices(one) && one.NoiseDba < current.NoiseDba - WorthDba))
+                ? current
+                : null;
+        Candidate[] ordered =
+        [
+            .. all.OrderBy(one => Class(one, kept)).ThenBy(one => Score(build, one, school)).ThenBy(one => one.Id, StringComparer.Ordinal),
+        ];
         List<Candidate> front = Front(all);
         int rank = 0;
-        Candidate[] ranked = [.. ordered.Select(one => one with { Rank = one.Fits == false ? null : ++rank, Why = Why(build, one), NextBetter = Next(one, front) })];
-        return new MatchAnswer(ranked, [.. front.Select(one => one.Id)], Advice(build, ranked, current, kept), Changes(build, all), warnings);
+        Candidate[] ranked =
+        [
+            .. ordered.Select(one =>
+                one with
+                {
+                    Rank = one.Fits == false ? null : ++rank,
+                    Why = Why(build, one),
+                    NextBetter = Next(one, front),
+                }
+            ),
+        ];
+        return new MatchAnswer(
+            ranked,
+            [.. front.Select(one => one.Id)],
+            Advice(build, ranked, current, kept),
+            Changes(build, all),
+            warnings
+        );
     }
 
     /// <summary>First what holds and suits, last what does not fit. What is there comes before all others when it suffices.</summary>
@@ -43,9 +69,11 @@ internal static class Ranking
         : kept is not null && !IsWorth(one, kept) ? 2
         : 1;
 
-    private static bool Suffices(Candidate one) => one is { Fits: true, Throttles: false, ThrottlesInHottestRoom: false } && one.Reasons.Count == 0;
+    private static bool Suffices(Candidate one) =>
+        one is { Fits: true, Throttles: false, ThrottlesInHottestRoom: false } && one.Reasons.Count == 0;
 
-    private static bool IsWorth(Candidate one, Candidate current) => one.TemperatureC.Value < current.TemperatureC.Value - WorthC || one.NoiseDba < current.NoiseDba - WorthDba;
+    private static bool IsWorth(Candidate one, Candidate current) =>
+        one.TemperatureC.Value < current.TemperatureC.Value - WorthC || one.NoiseDba < current.NoiseDba - WorthDba;
 
     private static double Score(Build build, Candidate one, School school)
     {
@@ -62,12 +90,21 @@ internal static class Ranking
     {
         // One with which the chip throttles trades nothing, unless all do.
         bool someHold = all.Any(one => one is { Fits: true, Throttles: false });
-        Candidate[] able = [.. all.Where(one => one.Fits == true && !(someHold && one.Throttles)).OrderBy(one => one.PriceMinor ?? long.MaxValue).ThenBy(one => one.TemperatureC.Value)];
+        Candidate[] able =
+        [
+            .. all.Where(one => one.Fits == true && !(someHold && one.Throttles))
+                .OrderBy(one => one.PriceMinor ?? long.MaxValue)
+                .ThenBy(one => one.TemperatureC.Value),
+        ];
         List<Candidate> front = [];
         foreach (Candidate one in able)
         {
             // Sorted by price, whoever came before costs no more.
-            if (front.All(other => !(other.TemperatureC.Value <= one.TemperatureC.Value + SameC && other.NoiseDba <= one.NoiseDba + SameDba)))
+            if (
+                front.All(other =>
+                    !(other.TemperatureC.Value <= one.TemperatureC.Value + SameC && other.NoiseDba <= one.NoiseDba + SameDba)
+                )
+            )
             {
                 front.Add(one);
             }
@@ -84,7 +121,13 @@ internal static class Ranking
         }
 
         Candidate? next = front.Find(other => other.PriceMinor > price && other.TemperatureC.Value < one.TemperatureC.Value - 1);
-        return next is null ? null : new NextBetter(next.Id, one.TemperatureC.Value - next.TemperatureC.Value, (next.PriceMinor!.Value - price) / (one.TemperatureC.Value - next.TemperatureC.Value));
+        return next is null
+            ? null
+            : new NextBetter(
+                next.Id,
+                one.TemperatureC.Value - next.TemperatureC.Value,
+                (next.PriceMinor!.Value - price) / (one.TemperatureC.Value - next.TemperatureC.Value)
+            );
     }
 
     private static string Why(Build build, Candidate one)
@@ -111,26 +154,42 @@ internal static class Ranking
         Candidate? best = ranked.FirstOrDefault(one => one.Rank == 1 && one.Fits == true);
         if (kept is not null)
         {
-            Candidate? next = ranked.Where(one => !one.IsCurrent && one is { Fits: true, Throttles: false }).MinBy(one => one.TemperatureC.Value);
+            Candidate? next = ranked
+                .Where(one => !one.IsCurrent && one is { Fits: true, Throttles: false })
+                .MinBy(one => one.TemperatureC.Value);
             double gains = kept.TemperatureC.Value - next?.TemperatureC.Value ?? 0;
-            string gain = next is null || gains < 1 ? " Nothing that fits would gain a degree." : $" {next.Name}, the coolest that fits, would gain {gains:0} °C{(gains < WorthC ? ": not worth it" : "")}.";
-            return $"Leave it: {kept.Name} holds {Watts(build)} at {kept.TemperatureC.Value:0} °C{(build.HottestRoomC > build.RoomC ? $", and at {kept.HottestRoomTemperatureC.Value:0} °C in the hottest room" : "")}.{gain}";
+            string gain =
+                next is null || gains < 1
+                    ? " Nothing that fits would gain a degree."
+                    : $" {next.Name}, the coolest that fits, would gain {gains:0} °C{(gains < WorthC ? ": not worth it" : "")}.";
+            return $"Leave it: {kept.Name} holds {Watts(build)} at {kept.TemperatureC.Value:0} "
+                + $"°C"
+                + (build.HottestRoomC > build.RoomC ? $", and at {kept.HottestRoomTemperatureC.Value:0} °C in the hottest room" : "")
+                + $".{gain}";
         }
 
         if (best is null)
         {
-            return ranked.Any(one => one.Fits is null) ? "Nothing can be said to fit before it is measured: see what each one wants." : "None of these fits. See what would change that.";
+            return ranked.Any(one => one.Fits is null)
+                ? "Nothing can be said to fit before it is measured: see what each one wants."
+                : "None of these fits. See what would change that.";
         }
 
         if (best.Throttles)
         {
             Candidate most = ranked.Where(one => one.Fits == true).MaxBy(one => one.HeadroomW)!;
-            return $"Nothing that fits holds {Watts(build)}. {most.Name} comes nearest with {build.Processor.SustainedPowerW + most.HeadroomW:0} W: cap the power there, or let more air through the case.";
+            return $"Nothing that fits holds {Watts(build)}. {most.Name} comes nearest with "
+                + $"{build.Processor.SustainedPowerW + most.HeadroomW:0} W: cap the power there, or let more air through the case.";
         }
 
-        string change = current is null ? "" : current.Throttles ? $"; now it is held at {build.Processor.SustainedPowerW + current.HeadroomW:0} W" : $"; now {current.TemperatureC.Value:0} °C";
+        string change =
+            current is null ? ""
+            : current.Throttles ? $"; now it is held at {build.Processor.SustainedPowerW + current.HeadroomW:0} W"
+            : $"; now {current.TemperatureC.Value:0} °C";
         string where = best.Place is null ? "" : $" at the {best.Place}";
-        return $"{best.Name}{where}: {Watts(build)} at {best.TemperatureC.Value:0} °C (between {best.TemperatureC.Low:0} and {best.TemperatureC.High:0}), {best.NoiseDba:0} dB(A){change}.{(best.Reasons.Count > 0 ? $" {best.Reasons[0].Message}" : "")}";
+        return $"{best.Name}{where}: {Watts(build)} at {best.TemperatureC.Value:0} °C (between {best.TemperatureC.Low:0} and "
+            + $"{best.TemperatureC.High:0}), {best.NoiseDba:0} "
+            + $"dB(A){change}.{(best.Reasons.Count > 0 ? $" {best.Reasons[0].Message}" : "")}";
     }
 
     private static string Watts(Build build) => $"{build.Processor.SustainedPowerW:0} W";
@@ -140,7 +199,13 @@ internal static class Ranking
     {
         IEnumerable<(int Count, string Sentence)> Found()
         {
-            foreach (IGrouping<string, (Candidate One, FitReason Reason)> code in all.Where(one => one is { Fits: false, Throttles: false } && one.Reasons.Count == 1).Select(one => (One: one, Reason: one.Reasons[0])).GroupBy(pair => pair.Reason.Code))
+            foreach (
+                IGrouping<string, (Candidate One, FitReason Reason)> code in all.Where(one =>
+                        one is { Fits: false, Throttles: false } && one.Reasons.Count == 1
+                    )
+                    .Select(one => (One: one, Reason: one.Reasons[0]))
+                    .GroupBy(pair => pair.Reason.Code)
+            )
             {
                 double[] by = [.. code.Select(pair => pair.Reason.ByMm).OfType<double>().Order()];
                 // As far as the half of them need.
@@ -152,7 +217,8 @@ internal static class Ranking
                     FitReason.Memory when build.Memory?.HeightMm is { } height => $"With memory no higher than {Mm(height - need)}, {fit}.",
                     FitReason.TooTall when build.Case?.MaxCoolerHeightMm is { } room => $"In a case that takes {Mm(room + need)}, {fit}.",
                     FitReason.FirstSlot => $"With the card {Mm(need)} further away, in the next slot, {fit}.",
-                    FitReason.CardLength when build.Graphics?.LengthMm is { } card => $"With a card no longer than {Mm(card - need)}, {fit}.",
+                    FitReason.CardLength when build.Graphics?.LengthMm is { } card =>
+                        $"With a card no longer than {Mm(card - need)}, {fit}.",
                     FitReason.HeatSink => $"With {Mm(need)} more room over the board’s heat sinks, {fit}.",
                     FitReason.Hose => $"With hoses {Mm(need)} longer, {fit}.",
                     FitReason.RadiatorThickness => $"With {Mm(need)} more room for the radiator, {fit}.",
@@ -166,7 +232,9 @@ internal static class Ranking
                 }
             }
 
-            int dear = all.Count(one => one is { Fits: true, Throttles: false } && one.Reasons.Any(reason => reason.Code == FitReason.Price));
+            int dear = all.Count(one =>
+                one is { Fits: true, Throttles: false } && one.Reasons.Any(reason => reason.Code == FitReason.Price)
+            );
             if (dear > 0 && all.Where(one => one is { Fits: true, Throttles: false }).All(one => one.Reasons.Count > 0))
             {
                 yield return (dear, $"With more to spend, {(dear == 1 ? "one more suits" : $"{dear} more suit")}.");

@@ -1,6 +1,6 @@
 using Remedos.Core.Diagnosis;
-using Remedos.Core.Matching;
 using Remedos.Core.Machines;
+using Remedos.Core.Matching;
 
 namespace Remedos.Core.Money;
 
@@ -10,14 +10,28 @@ namespace Remedos.Core.Money;
 /// <param name="ClockLossPercent">What of the clock is given up; null when it is not known.</param>
 /// <param name="Sentence">What it does, and what not.</param>
 /// <param name="Quote">What is to be paid for it once; null for repairs, which go step by step.</param>
-public sealed record DecisionWay(string Id, string Title, long ExpectedMinor, double Minutes, double? ClockLossPercent, string Sentence, Quote? Quote, IReadOnlyList<RepairStep> Steps);
+public sealed record DecisionWay(
+    string Id,
+    string Title,
+    long ExpectedMinor,
+    double Minutes,
+    double? ClockLossPercent,
+    string Sentence,
+    Quote? Quote,
+    IReadOnlyList<RepairStep> Steps
+);
 
 /// <summary>The ways beside each other.</summary>
 /// <param name="Sentence">Which one is reasonable, and why.</param>
 public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, string Sentence)
 {
-    public const string Repair = "repair", Cooler = "cooler", Cap = "cap", Leave = "leave";
+    /// <summary>What can be done, as JSON names it.</summary>
+    public const string Repair = "repair",
+        Cooler = "cooler",
+        Cap = "cap",
+        Leave = "leave";
 
+    /// <summary>All of them.</summary>
     public static readonly string[] All = [Repair, Cooler, Cap, Leave];
 
     /// <summary>Where voltage follows the clock, power goes as its cube.</summary>
@@ -47,13 +61,30 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         // The same stand that the headline, the rail and the Now card show.
         DiagnosisStand? stand = diagnosis is null ? null : DiagnosisStand.Of(diagnosis);
         bool wrong = stand is { Lead: not null, Certainty: not null };
-        Candidate? best = match.Candidates.FirstOrDefault(one => one is { Fits: true, IsCurrent: false, Rank: not null } && (wrong && AnotherCooler.Contains(stand!.Lead!.Repair) || Gains(one, current)));
+        Candidate? best = match.Candidates.FirstOrDefault(one =>
+            one is { Fits: true, IsCurrent: false, Rank: not null }
+            && (wrong && AnotherCooler.Contains(stand!.Lead!.Repair) || Gains(one, current))
+        );
         List<DecisionWay> ways = [];
-        RepairSequence? repairs = diagnosis is null ? null : RepairSequence.Of([.. diagnosis.Causes], rates, best is null ? null : QuoteOf(best, rates));
+        RepairSequence? repairs = diagnosis is null
+            ? null
+            : RepairSequence.Of([.. diagnosis.Causes], rates, best is null ? null : QuoteOf(best, rates));
         if (repairs is { Steps.Count: > 0 } sequence)
         {
             RepairStep first = sequence.Steps[0];
-            ways.Add(new DecisionWay(Repair, "Repair it", sequence.ExpectedMinor, sequence.ExpectedMinutes, 0, $"First: {first.Title} ({100 * first.Probability:0} %). One of {sequence.Steps.Count} steps fixes it with {100 * sequence.Fixed:0} %.", null, sequence.Steps));
+            ways.Add(
+                new DecisionWay(
+                    Repair,
+                    "Repair it",
+                    sequence.ExpectedMinor,
+                    sequence.ExpectedMinutes,
+                    0,
+                    $"First: {first.Title} ({100 * first.Probability:0} %). One of {sequence.Steps.Count} steps fixes it with "
+                        + $"{100 * sequence.Fixed:0} %.",
+                    null,
+                    sequence.Steps
+                )
+            );
         }
 
         if (best is not null)
@@ -61,43 +92,103 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
             Quote quote = QuoteOf(best, rates);
             double lost = ClockLoss(watts + best.HeadroomW, watts);
             string sound = wrong && !GoWithTheCooler.Contains(stand!.Lead!.Id) ? $" What is wrong now stays: {Lower(stand.Title)}." : "";
-            ways.Add(new DecisionWay(Cooler, $"Fit {best.Name}", quote.TotalMinor, quote.Minutes, lost, $"{best.Why}{(best.PriceShare is { } share ? $" {100 * share:0} % of the chip’s price." : "")}{(best.PriceMinor is null ? " Its price is not known and not in it." : "")}{sound}", quote, []));
+            ways.Add(
+                new DecisionWay(
+                    Cooler,
+                    $"Fit {best.Name}",
+                    quote.TotalMinor,
+                    quote.Minutes,
+                    lost,
+                    $"{best.Why}{(best.PriceShare is { } share ? $" {100 * share:0} % of the chip’s price." : "")}"
+                        + $"{(best.PriceMinor is null ? " Its price is not known and not in it." : "")}{sound}",
+                    quote,
+                    []
+                )
+            );
         }
 
         if (hot)
         {
             Quote quote = Quote.Of([], CapMinutes, rates);
             double cap = Math.Floor(holds!.Value / 5) * 5;
-            ways.Add(new DecisionWay(Cap, $"Cap the power at {cap:0} W", quote.TotalMinor, quote.Minutes, ClockLoss(cap, watts), $"It holds {cap:0} W of {watts:0} W at its limit. About {ClockLoss(cap, watts):0} % of the clock goes, and the fans stay as loud.", quote, []));
+            ways.Add(
+                new DecisionWay(
+                    Cap,
+                    $"Cap the power at {cap:0} W",
+                    quote.TotalMinor,
+                    quote.Minutes,
+                    ClockLoss(cap, watts),
+                    $"It holds {cap:0} W of {watts:0} W at its limit. About {ClockLoss(cap, watts):0} % of the clock goes, and the fans "
+                        + $"stay as loud.",
+                    quote,
+                    []
+                )
+            );
         }
 
-        ways.Add(new DecisionWay(Leave, "Leave it", 0, 0, loss, loss is null ? "Nobody has measured what it holds." : hot ? $"It goes on throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit." : measuredHoldsW is null ? "By its parts it should hold what it draws; no run has shown it yet." : "It holds what it draws; nothing is lost.", Quote.Of([], 0, rates), []));
+        ways.Add(
+            new DecisionWay(
+                Leave,
+                "Leave it",
+                0,
+                0,
+                loss,
+                loss is null ? "Nobody has measured what it holds."
+                    : hot ? $"It goes on throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit."
+                    : measuredHoldsW is null ? "By its parts it should hold what it draws; no run has shown it yet."
+                    : "It holds what it draws; nothing is lost.",
+                Quote.Of([], 0, rates),
+                []
+            )
+        );
         // Where the cooler itself is at fault, the repair is another cooler.
         bool another = wrong && best is not null && AnotherCooler.Contains(stand!.Lead!.Repair);
-        string advised = another ? Cooler : wrong && repairs is { Steps.Count: > 0 } ? Repair : !hot ? Leave : best is { Throttles: false } ? Cooler : Cap;
+        string advised =
+            another ? Cooler
+            : wrong && repairs is { Steps.Count: > 0 } ? Repair
+            : !hot ? Leave
+            : best is { Throttles: false } ? Cooler
+            : Cap;
         DecisionWay chosen = ways.FirstOrDefault(way => way.Id == advised) ?? ways[^1];
-        return new Decision(ways, chosen.Id, chosen.Id switch
-        {
-            Repair => $"Repair it first: {Lower(stand!.Title)}, {100 * stand.Probability:0} %{(GoWithTheCooler.Contains(stand.Lead!.Id) ? "" : "; another cooler would not cure that")}.",
-            Cooler when another => $"Another cooler is the cure: {Lower(stand!.Title)}, {100 * stand.Probability:0} %.",
-            Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
-            Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
-            _ => hot ? "Leave it or ask on: too little is known for more." : "Leave it: it is sound and holds what it draws.",
-        });
+        return new Decision(
+            ways,
+            chosen.Id,
+            chosen.Id switch
+            {
+                Repair => $"Repair it first: {Lower(stand!.Title)}, {100 * stand.Probability:0} "
+                    + $"%{(GoWithTheCooler.Contains(stand.Lead!.Id) ? "" : "; another cooler would not cure that")}.",
+                Cooler when another => $"Another cooler is the cure: {Lower(stand!.Title)}, {100 * stand.Probability:0} %.",
+                Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
+                Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
+                _ => hot ? "Leave it or ask on: too little is known for more." : "Leave it: it is sound and holds what it draws.",
+            }
+        );
     }
 
     private static string Lower(string title) => char.ToLowerInvariant(title[0]) + title[1..];
 
     /// <summary>Nobody pays for one that is neither cooler nor quieter.</summary>
-    private static bool Gains(Candidate one, Candidate? current) => current is null || one.TemperatureC.Value < current.TemperatureC.Value - 1 || one.NoiseDba < current.NoiseDba - 3;
+    private static bool Gains(Candidate one, Candidate? current) =>
+        current is null || one.TemperatureC.Value < current.TemperatureC.Value - 1 || one.NoiseDba < current.NoiseDba - 3;
 
     /// <summary>What a cooler costs, put on.</summary>
-    public static Quote QuoteOf(Candidate one, Rates rates) => one.IsCurrent ? Quote.Of([], 0, rates) : Quote.Of([new QuoteLine(one.Name, one.PriceMinor ?? 0), new QuoteLine("Paste", PasteMinor)], MinutesOf(one.Kind), rates);
+    public static Quote QuoteOf(Candidate one, Rates rates) =>
+        one.IsCurrent
+            ? Quote.Of([], 0, rates)
+            : Quote.Of([new QuoteLine(one.Name, one.PriceMinor ?? 0), new QuoteLine("Paste", PasteMinor)], MinutesOf(one.Kind), rates);
 
     private const long PasteMinor = 400;
 
     /// <summary>Old one off, new one on, cables, first power-on, closed again.</summary>
-    private static double MinutesOf(string kind) => kind switch { "liquid" => 75, "dual-tower" => 55, "down-draught" => 35, _ => 45 };
+    private static double MinutesOf(string kind) =>
+        kind switch
+        {
+            "liquid" => 75,
+            "dual-tower" => 55,
+            "down-draught" => 35,
+            _ => 45,
+        };
 
-    private static double ClockLoss(double holdsW, double watts) => holdsW >= watts ? 0 : 100 * (1 - Math.Pow(Math.Max(0.01, holdsW / watts), ClockExponent));
+    private static double ClockLoss(double holdsW, double watts) =>
+        holdsW >= watts ? 0 : 100 * (1 - Math.Pow(Math.Max(0.01, holdsW / watts), ClockExponent));
 }

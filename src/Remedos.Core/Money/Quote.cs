@@ -6,7 +6,9 @@ public sealed record Rates(long LabourMinorPerHour, double TaxPercent)
 {
     /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
     public string? Problem() =>
-        LabourMinorPerHour is < 0 or > 100_000_000 ? "labourMinorPerHour: an hour costs 0 to 1,000,000." : TaxPercent is not (>= 0 and <= 60) ? $"taxPercent: {TaxPercent:0.##} is outside 0 to 60 %." : null;
+        LabourMinorPerHour is < 0 or > 100_000_000 ? "labourMinorPerHour: an hour costs 0 to 1,000,000."
+        : TaxPercent is not (>= 0 and <= 60) ? $"taxPercent: {TaxPercent:0.##} is outside 0 to 60 %."
+        : null;
 }
 
 /// <summary>A line of a quote, without tax.</summary>
@@ -22,10 +24,16 @@ public sealed record Quote(IReadOnlyList<QuoteLine> Lines, double Minutes, long 
         List<QuoteLine> lines = [.. parts.Where(part => part.NetMinor != 0)];
         if (minutes > 0)
         {
-            lines.Add(new QuoteLine($"Labour, {minutes:0} min", (long)Math.Round(rates.LabourMinorPerHour * minutes / 60, MidpointRounding.AwayFromZero)));
+            lines.Add(
+                new QuoteLine(
+                    $"Labour, {minutes:0} min",
+                    (long)Math.Round(rates.LabourMinorPerHour * minutes / 60, MidpointRounding.AwayFromZero)
+                )
+            );
         }
 
-        long net = lines.Sum(line => line.NetMinor), tax = (long)Math.Round(net * rates.TaxPercent / 100, MidpointRounding.AwayFromZero);
+        long net = lines.Sum(line => line.NetMinor),
+            tax = (long)Math.Round(net * rates.TaxPercent / 100, MidpointRounding.AwayFromZero);
         return new Quote(lines, minutes, net, tax, net + tax);
     }
 }

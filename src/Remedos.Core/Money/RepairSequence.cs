@@ -7,7 +7,8 @@ namespace Remedos.Core.Money;
 public sealed record RepairStep(string Id, string Title, double Probability, Quote Quote);
 
 /// <summary>
-/// Repairs one after the other until the machine is fixed, the most probable per money first, which is the order with the least expected cost where each is paid for only if those before it failed
+/// Repairs one after the other until the machine is fixed, the most probable per money first, which is the order with the least expected
+/// cost where each is paid for only if those before it failed
 /// (docs/science.md, “What it costs”).
 /// </summary>
 /// <param name="ExpectedMinor">On average until it is fixed, tax included.</param>
@@ -15,7 +16,8 @@ public sealed record RepairStep(string Id, string Title, double Probability, Quo
 public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long ExpectedMinor, double ExpectedMinutes, double Fixed)
 {
     /// <summary>The repairs that are another cooler.</summary>
-    public const string Upgrade = "upgrade", ReplaceLoop = "replace-loop";
+    public const string Upgrade = "upgrade",
+        ReplaceLoop = "replace-loop";
 
     /// <summary>A cause less probable than this is not repaired on suspicion.</summary>
     private const double WorthTrying = 0.03;
@@ -27,11 +29,34 @@ public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long Expect
     {
         // The repair that would settle it is needed once, whichever of its causes it is; and the machine is fixed by one of them.
         double all = Math.Max(1, causes.Sum(cause => cause.Probability));
-        RepairStep[] steps = [.. causes.GroupBy(cause => DiagnosisTables.CauseOf(cause.Id).Repair).Select(group => (Row: RepairRow.All.Single(row => row.Id == group.Key), Title: DiagnosisTables.CauseOf(group.First().Id).RepairTitle, P: Math.Min(1, group.Sum(cause => cause.Probability) / all)))
-            .Where(step => step.P >= WorthTrying)
-            .Select(step => new RepairStep(step.Row.Id, step.Title, step.P, step.Row.Id == Upgrade && upgrade is not null ? upgrade : Quote.Of([new QuoteLine(step.Title, step.Row.PartsMinor)], step.Row.Minutes, rates)))
-            .OrderByDescending(step => step.Probability * RepairRow.All.Single(row => row.Id == step.Id).Settles / Math.Max(1, step.Quote.TotalMinor)).ThenBy(step => step.Id, StringComparer.Ordinal)];
-        double left = 1, money = 0, minutes = 0;
+        RepairStep[] steps =
+        [
+            .. causes
+                .GroupBy(cause => DiagnosisTables.CauseOf(cause.Id).Repair)
+                .Select(group =>
+                    (
+                        Row: RepairRow.All.Single(row => row.Id == group.Key),
+                        Title: DiagnosisTables.CauseOf(group.First().Id).RepairTitle,
+                        P: Math.Min(1, group.Sum(cause => cause.Probability) / all)
+                    )
+                )
+                .Where(step => step.P >= WorthTrying)
+                .Select(step => new RepairStep(
+                    step.Row.Id,
+                    step.Title,
+                    step.P,
+                    step.Row.Id == Upgrade && upgrade is not null
+                        ? upgrade
+                        : Quote.Of([new QuoteLine(step.Title, step.Row.PartsMinor)], step.Row.Minutes, rates)
+                ))
+                .OrderByDescending(step =>
+                    step.Probability * RepairRow.All.Single(row => row.Id == step.Id).Settles / Math.Max(1, step.Quote.TotalMinor)
+                )
+                .ThenBy(step => step.Id, StringComparer.Ordinal),
+        ];
+        double left = 1,
+            money = 0,
+            minutes = 0;
         foreach (RepairStep step in steps)
         {
             money += left * step.Quote.TotalMinor;

@@ -5,7 +5,8 @@ using System.Text.Json.Nodes;
 namespace Remedos.Core.Parts;
 
 /// <summary>
-/// Parts as lines of a table: a cell for each field. A list is written with blanks between its entries, rows with a semicolon between them and a colon between their cells, in the order of the fields:
+/// Parts as lines of a table: a cell for each field. A list is written with blanks between its entries, rows with a semicolon between them
+/// and a colon between their cells, in the order of the fields:
 /// <c>CPU:1:cpu; PUMP:2:full</c>.
 /// </summary>
 public static class PartText
@@ -53,12 +54,22 @@ public static class PartText
             }
         }
 
-        wrong.AddRange(PartFields.Of(kind).Where(field => field.Needed && known[field.Name] is null && !wrong.Exists(one => one.StartsWith(field.Name, StringComparison.Ordinal))).Select(field => $"{field.Name}: it is missing, and a {kind} says nothing without it."));
+        wrong.AddRange(
+            PartFields
+                .Of(kind)
+                .Where(field =>
+                    field.Needed && known[field.Name] is null && !wrong.Exists(one => one.StartsWith(field.Name, StringComparison.Ordinal))
+                )
+                .Select(field => $"{field.Name}: it is missing, and a {kind} says nothing without it.")
+        );
         PartValues values = new();
         if (wrong.Count == 0)
         {
             // A fan has no name of its own inside.
-            values = known.Count > 1 || PartFields.Of(kind).Any(field => field.Needed) ? JsonSerializer.Deserialize(new JsonObject { [kind] = known }, TableJson.Default.PartValues)! : values;
+            values =
+                known.Count > 1 || PartFields.Of(kind).Any(field => field.Needed)
+                    ? JsonSerializer.Deserialize(new JsonObject { [kind] = known }, TableJson.Default.PartValues)!
+                    : values;
             if (values.Problem(kind) is { } problem)
             {
                 wrong.Add(problem);
@@ -69,15 +80,20 @@ public static class PartText
         return values;
     }
 
-    private static string Cell(PartField field, JsonNode node) => field.Type switch
-    {
-        "rows" => string.Join("; ", node.AsArray().Select(row => string.Join(":", field.Of!.Select(of => row![of.Name] is { } cell ? Cell(of, cell) : "")).TrimEnd(':'))),
-        "texts" => string.Join(" ", node.AsArray().Select(one => one!.GetValue<string>())),
-        "numbers" => string.Join("/", node.AsArray().Select(one => Number(one!))),
-        "yes-no" => node.GetValue<bool>() ? "yes" : "no",
-        "text" or "choice" => node.GetValue<string>(),
-        _ => Number(node),
-    };
+    private static string Cell(PartField field, JsonNode node) =>
+        field.Type switch
+        {
+            "rows" => string.Join(
+                "; ",
+                node.AsArray()
+                    .Select(row => string.Join(":", field.Of!.Select(of => row![of.Name] is { } cell ? Cell(of, cell) : "")).TrimEnd(':'))
+            ),
+            "texts" => string.Join(" ", node.AsArray().Select(one => one!.GetValue<string>())),
+            "numbers" => string.Join("/", node.AsArray().Select(one => Number(one!))),
+            "yes-no" => node.GetValue<bool>() ? "yes" : "no",
+            "text" or "choice" => node.GetValue<string>(),
+            _ => Number(node),
+        };
 
     private static string Number(JsonNode node) => node.GetValue<double>().ToString("0.######", CultureInfo.InvariantCulture);
 
@@ -88,13 +104,25 @@ public static class PartText
             case "text":
                 return JsonValue.Create(text);
             case "choice":
-                return field.Choices!.Contains(text) ? JsonValue.Create(text) : Wrong($"“{Shown(text)}” is none of {string.Join(", ", field.Choices!)}");
+                return field.Choices!.Contains(text)
+                    ? JsonValue.Create(text)
+                    : Wrong($"“{Shown(text)}” is none of {string.Join(", ", field.Choices!)}");
             case "yes-no":
-                return text.ToLowerInvariant() switch { "yes" or "true" or "1" => JsonValue.Create(true), "no" or "false" or "0" => JsonValue.Create(false), _ => Wrong($"“{Shown(text)}” is neither yes nor no") };
+                return text.ToLowerInvariant() switch
+                {
+                    "yes" or "true" or "1" => JsonValue.Create(true),
+                    "no" or "false" or "0" => JsonValue.Create(false),
+                    _ => Wrong($"“{Shown(text)}” is neither yes nor no"),
+                };
             case "texts":
-                return new JsonArray([.. text.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).Select(one => (JsonNode)JsonValue.Create(one)!)]);
+                return new JsonArray([
+                    .. text.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries).Select(one => (JsonNode)JsonValue.Create(one)!),
+                ]);
             case "numbers":
-                List<JsonNode?> numbers = [.. text.Split(['/', ' '], StringSplitOptions.RemoveEmptyEntries).Select(one => NumberNode(one, false))];
+                List<JsonNode?> numbers =
+                [
+                    .. text.Split(['/', ' '], StringSplitOptions.RemoveEmptyEntries).Select(one => NumberNode(one, false)),
+                ];
                 return numbers.Contains(null) ? null : new JsonArray([.. numbers]);
             case "rows":
                 JsonArray rows = [];
@@ -116,10 +144,13 @@ public static class PartText
         }
 
         JsonNode? NumberNode(string number, bool whole) =>
-            !double.TryParse(number.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out double value) || !double.IsFinite(value) ? Wrong($"“{Shown(number)}” is no number")
+            !double.TryParse(number.Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out double value)
+            || !double.IsFinite(value)
+                ? Wrong($"“{Shown(number)}” is no number")
             : Math.Abs(value) > LargestNumber ? Wrong($"“{Shown(number)}” is larger than anything that a part has")
             : !whole ? JsonValue.Create(value)
-            : value != Math.Round(value) ? Wrong($"“{Shown(number)}” is no whole number") : JsonValue.Create((long)value);
+            : value != Math.Round(value) ? Wrong($"“{Shown(number)}” is no whole number")
+            : JsonValue.Create((long)value);
     }
 
     private const double LargestNumber = 1e9;
@@ -132,7 +163,10 @@ public static class PartText
         string[] cells = line.Split(':', StringSplitOptions.TrimEntries);
         if (cells.Length > field.Of!.Count)
         {
-            wrong.Add($"{where}: “{line}” has {cells.Length} entries; at most {field.Of.Count} are known: {string.Join(":", field.Of.Select(of => of.Name))}.");
+            wrong.Add(
+                $"{where}: “{line}” has {cells.Length} entries; at most {field.Of.Count} are known: "
+                    + $"{string.Join(":", field.Of.Select(of => of.Name))}."
+            );
             return null;
         }
 

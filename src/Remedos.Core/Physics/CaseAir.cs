@@ -5,7 +5,12 @@ namespace Remedos.Core.Physics;
 /// <param name="ExchangeM3PerH">Air that comes in, and goes out again.</param>
 /// <param name="FanInflowsM3PerH">Of each fan, inward; negative blows out.</param>
 /// <param name="OpeningInflowsM3PerH">Of each opening, inward.</param>
-public sealed record AirState(double CasePa, double ExchangeM3PerH, IReadOnlyList<double> FanInflowsM3PerH, IReadOnlyList<double> OpeningInflowsM3PerH);
+public sealed record AirState(
+    double CasePa,
+    double ExchangeM3PerH,
+    IReadOnlyList<double> FanInflowsM3PerH,
+    IReadOnlyList<double> OpeningInflowsM3PerH
+);
 
 /// <summary>Balances the air of a case (docs/science.md, “Air through the case”).</summary>
 public static class CaseAir
@@ -13,9 +18,12 @@ public static class CaseAir
     /// <summary>The hole that a side panel leaves, Pa/(m³/h)².</summary>
     public const double PanelK = 0.00002;
 
-    private const double TolerancePa = 1e-10, NearEnoughM3PerH = 1e-6;
+    private const double TolerancePa = 1e-10,
+        NearEnoughM3PerH = 1e-6;
 
-    /// <summary>Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one and is bracketed.</summary>
+    /// <summary>
+    /// Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one and is bracketed.
+    /// </summary>
     /// <param name="fans">The case's fans.</param>
     /// <param name="speedShares">Their speeds, 0 … 1; as many as fans.</param>
     /// <param name="openings">Openings without a fan; at least one.</param>
@@ -54,7 +62,8 @@ public static class CaseAir
             }
         }
 
-        double[] byFan = new double[fans.Count], byOpening = new double[openings.Count];
+        double[] byFan = new double[fans.Count],
+            byOpening = new double[openings.Count];
         double inflow = 0;
         for (int i = 0; i < byFan.Length; i++)
         {
@@ -74,7 +83,8 @@ public static class CaseAir
     /// <summary>Conductance of the exchanged air from the case to the room, W/K: ρ·c_p·Q over the mixing factor.</summary>
     /// <param name="exchangeM3PerH">m³/h.</param>
     /// <param name="mixing">By how much the inside is warmer than perfectly mixed air.</param>
-    public static double ConductanceWPerK(double exchangeM3PerH, double mixing) => PhysicalConstants.AirJPerM3K * exchangeM3PerH / 3600 / mixing;
+    public static double ConductanceWPerK(double exchangeM3PerH, double mixing) =>
+        PhysicalConstants.AirJPerM3K * exchangeM3PerH / 3600 / mixing;
 
     /// <summary>Levels of several sources together, dB(A): 10·log₁₀ Σ10^(L/10).</summary>
     public static double SumDba(IEnumerable<double> levels) => 10 * Math.Log10(levels.Sum(level => Math.Pow(10, level / 10)));
@@ -82,7 +92,12 @@ public static class CaseAir
     /// <summary>A fan's level at a share of full speed, by the fan laws; 0 when it stands.</summary>
     public static double FanDba(double atMaxDba, double speedShare) => speedShare < 0.05 ? 0 : atMaxDba + FanLaw.SpeedChangeDba(speedShare);
 
-    private static double Sum(double pressure, IReadOnlyList<CaseFan> fans, ReadOnlySpan<double> speedShares, IReadOnlyList<Opening> openings)
+    private static double Sum(
+        double pressure,
+        IReadOnlyList<CaseFan> fans,
+        ReadOnlySpan<double> speedShares,
+        IReadOnlyList<Opening> openings
+    )
     {
         double sum = 0;
         for (int i = 0; i < fans.Count; i++)

@@ -8,10 +8,19 @@ namespace Remedos.Core.Physics;
 /// <param name="MaxRpm">Full speed.</param>
 /// <param name="NoiseAtMaxDba">At full speed, dB(A) at 1 m.</param>
 /// <param name="PathK">Grille, filter and radiator in its way: Δp = k·Q², Pa/(m³/h)².</param>
-public sealed record CaseFan(string Place, bool Inward, double StallPa, double FreeM3PerH, double MaxRpm, double NoiseAtMaxDba, double PathK)
+public sealed record CaseFan(
+    string Place,
+    bool Inward,
+    double StallPa,
+    double FreeM3PerH,
+    double MaxRpm,
+    double NoiseAtMaxDba,
+    double PathK
+)
 {
     /// <summary>
-    /// Flow inward, m³/h, against a case that stands at a gauge pressure. The fan's curve p = p₀n²(1 − (Q/(Q₀n))²) and its path's k·Q² are both
+    /// Flow inward, m³/h, against a case that stands at a gauge pressure. The fan's curve p = p₀n²(1 − (Q/(Q₀n))²) and its path's k·Q² are
+    /// both
     /// parabolas, so the balance is one; a fan that is overcome, or stands, lets air through the other way.
     /// </summary>
     /// <param name="casePa">Gauge pressure of the case.</param>
@@ -29,5 +38,6 @@ public sealed record CaseFan(string Place, bool Inward, double StallPa, double F
 /// <param name="K">Δp = k·Q², Pa/(m³/h)².</param>
 public sealed record Opening(string Place, double K)
 {
+    /// <summary>What flows inward at a gauge pressure of the case, m³/h.</summary>
     public double InflowM3PerH(double casePa) => -Math.Sign(casePa) * Math.Sqrt(Math.Abs(casePa) / K);
 }

@@ -14,12 +14,15 @@ public sealed class ThermalNetwork
     /// <summary>Terms of the series; with a norm of ½ the first one left out is below 10⁻¹⁷.</summary>
     private const int Terms = 14;
 
-    private readonly int _n, _padded;
+    private readonly int _n,
+        _padded;
     private readonly double[] _capacities;
     private readonly double[,] _conductances;
     private double _stepSeconds = double.NaN;
+
     /// <summary>Column after column, each filled up to a multiple of four, as all matrices here.</summary>
-    private double[] _keep = [], _gain = [];
+    private double[] _keep = [],
+        _gain = [];
 
     /// <summary>Builds a network.</summary>
     /// <param name="capacitiesJPerK">Of each node; n ≥ 1, all &gt; 0.</param>
@@ -34,20 +37,28 @@ public sealed class ThermalNetwork
     /// <param name="capacitiesJPerK">Of die, base, fins, case; n ≥ 1, all &gt; 0.</param>
     /// <param name="resistancesCPerW">From each node to the next, the last one to the room; n, all &gt; 0.</param>
     public ThermalNetwork(ReadOnlySpan<double> capacitiesJPerK, ReadOnlySpan<double> resistancesCPerW)
-        : this(capacitiesJPerK, Chain(resistancesCPerW))
-    {
-    }
+        : this(capacitiesJPerK, Chain(resistancesCPerW)) { }
 
-    /// <summary>The first node's own step response as a sum of lags: each time constant, s, with its resistance, °C/W. They add up to the rest's rise a watt.</summary>
+    /// <summary>
+    /// The first node's own step response as a sum of lags: each time constant, s, with its resistance, °C/W. They add up to the rest's
+    /// rise a watt.
+    /// </summary>
     public IReadOnlyList<(double TauSeconds, double ResistanceCPerW)> Modes
     {
         get
         {
             // C^½ makes a symmetric G's problem symmetric, which keeps its eigenvalues real to the last digit.
-            Matrix<double> scaled = Matrix<double>.Build.Dense(_n, _n, (i, j) => _conductances[i, j] / Math.Sqrt(_capacities[i] * _capacities[j]));
+            Matrix<double> scaled = Matrix<double>.Build.Dense(_n, _n, (i, j) =>
+                _conductances[i, j] / Math.Sqrt(_capacities[i] * _capacities[j])
+            );
             Evd<double> evd = scaled.Evd(scaled.IsSymmetric() ? Symmetricity.Symmetric : Symmetricity.Asymmetric);
             Matrix<double> back = evd.EigenVectors.Inverse();
-            return [.. evd.EigenValues.Select((value, k) => (1 / value.Real, evd.EigenVectors[0, k] * back[k, 0] / (_capacities[0] * value.Real))).OrderBy(mode => mode.Item1)];
+            return
+            [
+                .. evd
+                    .EigenValues.Select((value, k) => (1 / value.Real, evd.EigenVectors[0, k] * back[k, 0] / (_capacities[0] * value.Real)))
+                    .OrderBy(mode => mode.Item1),
+            ];
         }
     }
 
@@ -56,7 +67,9 @@ public sealed class ThermalNetwork
     public double[] Rest(ReadOnlySpan<double> heatW) =>
         [.. Matrix<double>.Build.DenseOfArray(_conductances).Solve(Vector<double>.Build.DenseOfArray(heatW.ToArray()))];
 
-    /// <summary>Advances the rises by <paramref name="seconds"/> of constant heat, in place. Equal steps after one another are cheap.</summary>
+    /// <summary>
+    /// Advances the rises by <paramref name="seconds"/> of constant heat, in place. Equal steps after one another are cheap.
+    /// </summary>
     public void Advance(Span<double> rises, ReadOnlySpan<double> heatW, double seconds)
     {
         if (seconds != _stepSeconds)
@@ -86,7 +99,9 @@ public sealed class ThermalNetwork
             Vector256<double> factor = Vector256.Create(factors[j]);
             for (int i = 0; i < _padded; i += Vector256<double>.Count)
             {
-                (Vector256.LoadUnsafe(ref sum, (nuint)i) + (factor * Vector256.LoadUnsafe(ref column, (nuint)((j * _padded) + i)))).StoreUnsafe(ref sum, (nuint)i);
+                (
+                    Vector256.LoadUnsafe(ref sum, (nuint)i) + (factor * Vector256.LoadUnsafe(ref column, (nuint)((j * _padded) + i)))
+                ).StoreUnsafe(ref sum, (nuint)i);
             }
         }
     }
@@ -111,7 +126,8 @@ public sealed class ThermalNetwork
     }
 
     /// <summary>
-    /// The two matrices of one step: what is kept of the rises, e^M with M = −C⁻¹·G·Δt, and what a watt adds, φ(M)·Δt·C⁻¹ with φ(M) = (e^M − 1)/M. By
+    /// The two matrices of one step: what is kept of the rises, e^M with M = −C⁻¹·G·Δt, and what a watt adds, φ(M)·Δt·C⁻¹ with φ(M) = (e^M
+    /// − 1)/M. By
     /// their series after halving the step until it is small, and doubling back (Moler &amp; Van Loan 2003, method 3).
     /// </summary>
     private void Prepare(double seconds)
@@ -136,7 +152,9 @@ public sealed class ThermalNetwork
             m[i] = Math.ScaleB(m[i], -halvings);
         }
 
-        double[] keep = Identity(), phi = Identity(), power = Identity();
+        double[] keep = Identity(),
+            phi = Identity(),
+            power = Identity();
         double factorial = 1;
         for (int k = 1; k <= Terms; k++)
         {

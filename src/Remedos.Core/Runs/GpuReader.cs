@@ -1,4 +1,5 @@
 using Remedos.Core.Logs;
+using Remedos.Core.Signals;
 
 namespace Remedos.Core.Runs;
 
@@ -31,10 +32,15 @@ public sealed record GpuFigures(
     ResistanceFigures? Resistance,
     ResistanceFigures? RoomResistance,
     IReadOnlyList<Limit> Limits,
-    string? HeldAt)
+    string? HeldAt
+)
 {
-    public const string AtCore = "core", AtHotSpot = "hot spot", AtMemory = "memory";
+    /// <summary>Where on the card a limit was met.</summary>
+    public const string AtCore = "core",
+        AtHotSpot = "hot spot",
+        AtMemory = "memory";
 
+    /// <summary>The limit by heat; null where none was met.</summary>
     public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Thermal);
 
     /// <summary>Hot spot above core, °C: what wears when paste dries or a cooler sits askew.</summary>
@@ -70,21 +76,34 @@ internal static class GpuReader
             return null;
         }
 
-        GpuTemperature? Of(Series? series, double? limit) => series is null || series.Between(start, end).IsEmpty ? null
+        GpuTemperature? Of(Series? series, double? limit) =>
+            series is null || series.Between(start, end).IsEmpty ? null
             : Statistics.MeanOf(series.Between(start, end)) is var mean
-                ? new GpuTemperature(Statistics.Quantile(series.Median(3).Between(load.StartSeconds, load.EndSeconds), 1), mean.Mean, mean.HalfWidth95, limit)
-                : null;
-        Series? hotSpot = Series.Of(log, ChannelRole.GpuHotspotTemperature), memory = Series.Of(log, ChannelRole.GpuMemoryTemperature), caseAir = Series.Of(log, ChannelRole.CaseAirTemperature);
+                ? new GpuTemperature(
+                    Statistics.Quantile(series.Median(3).Between(load.StartSeconds, load.EndSeconds), 1),
+                    mean.Mean,
+                    mean.HalfWidth95,
+                    limit
+                )
+            : null;
+        Series? hotSpot = Series.Of(log, ChannelRole.GpuHotspotTemperature),
+            memory = Series.Of(log, ChannelRole.GpuMemoryTemperature),
+            caseAir = Series.Of(log, ChannelRole.CaseAirTemperature);
         Estimate sustained = Statistics.MeanOf(core.Between(start, end));
         Estimate? watts = power is null ? null : Statistics.MeanOf(power.Between(start, end));
-        double? roomC = Mean(room), airC = Mean(caseAir) ?? roomC;
+        double? roomC = Mean(room),
+            airC = Mean(caseAir) ?? roomC;
         (string Place, Series? Temperature, double? Limit)[] places =
         [
-            (GpuFigures.AtCore, core, conditions.GpuTemperatureLimitC), (GpuFigures.AtHotSpot, hotSpot, conditions.GpuHotspotLimitC), (GpuFigures.AtMemory, memory, conditions.GpuMemoryLimitC),
+            (GpuFigures.AtCore, core, conditions.GpuTemperatureLimitC),
+            (GpuFigures.AtHotSpot, hotSpot, conditions.GpuHotspotLimitC),
+            (GpuFigures.AtMemory, memory, conditions.GpuMemoryLimitC),
         ];
         IReadOnlyList<Limit> limits = [];
         string? heldAt = null;
-        foreach ((string place, Series? temperature, double? limit) in places.Where(place => place is { Temperature: not null, Limit: not null }))
+        foreach (
+            (string place, Series? temperature, double? limit) in places.Where(place => place is { Temperature: not null, Limit: not null })
+        )
         {
             limits = Limits.Find(new LimitSignals(temperature!, power), load, limit, null);
             if (limits.Any(found => found.Kind == Limit.Thermal))
@@ -94,7 +113,13 @@ internal static class GpuReader
             }
         }
 
-        ResistanceFigures? Above(double? air, bool logged) => RunFigures.Resistance(sustained, watts, air, RunFigures.RoomUncertainty(log, logged ? ChannelRole.CaseAirTemperature : ChannelRole.AmbientTemperature, start, end));
+        ResistanceFigures? Above(double? air, bool logged) =>
+            RunFigures.Resistance(
+                sustained,
+                watts,
+                air,
+                RunFigures.RoomUncertainty(log, logged ? ChannelRole.CaseAirTemperature : ChannelRole.AmbientTemperature, start, end)
+            );
         return new GpuFigures(
             load,
             Of(core, conditions.GpuTemperatureLimitC)!,
@@ -109,6 +134,7 @@ internal static class GpuReader
             Above(airC, caseAir is not null),
             Above(roomC, logged: false),
             limits,
-            heldAt);
+            heldAt
+        );
     }
 }

@@ -1,3 +1,5 @@
+using Remedos.Core.Signals;
+
 namespace Remedos.Core.Runs;
 
 /// <summary>A limit that a chip ran into.</summary>
@@ -5,10 +7,13 @@ namespace Remedos.Core.Runs;
 /// <param name="FirstSeconds">Of the first cut, since the log's first row; the load's start where it was held from there.</param>
 /// <param name="ShareOfLoad">Share of the load phase spent so, 0…1.</param>
 /// <param name="ClockLossPercent">Mean loss of clock while so against the same load unhindered; null where that is not known.</param>
-/// <param name="UnhinderedPowerW">Power just before the first cut, or the rated power where there was no such moment, W; null when unknown.</param>
+/// <param name="UnhinderedPowerW">Power just before the first cut, or the rated power where there was no such moment, W; null when
+/// unknown.</param>
 public sealed record Limit(string Kind, double FirstSeconds, double ShareOfLoad, double? ClockLossPercent, double? UnhinderedPowerW)
 {
-    public const string Thermal = "thermal", Power = "power";
+    /// <summary>What can hold a chip back.</summary>
+    public const string Thermal = "thermal",
+        Power = "power";
 
     /// <summary>Mean loss of score while so, as of the clock; null without a score.</summary>
     public double? ScoreLossPercent { get; init; }
@@ -32,7 +37,8 @@ public static class Limits
     /// <summary>A power plateau counts only this far clear of the limit, °C.</summary>
     private const double ClearC = 3;
 
-    private const double SmallestThermalLoss = 0.03, SmallestPowerDrop = 0.08;
+    private const double SmallestThermalLoss = 0.03,
+        SmallestPowerDrop = 0.08;
 
     /// <summary>Blips shorter than this are smoothed away, s.</summary>
     private const double BlipSeconds = 3;
@@ -41,13 +47,16 @@ public static class Limits
     private const double UnhinderedSeconds = 3;
 
     /// <summary>Held for less is a burst of the load and no controller at work: s, and share of the load.</summary>
-    private const double ShortestHeldSeconds = 5, ShortestHeldShare = 0.01;
+    private const double ShortestHeldSeconds = 5,
+        ShortestHeldShare = 0.01;
 
     /// <summary>The last stretch before a touch or a fall: a boost may have run out earlier, s.</summary>
-    private const double BeforeTouchSeconds = 120, BeforeFallSeconds = 20;
+    private const double BeforeTouchSeconds = 120,
+        BeforeFallSeconds = 20;
 
     /// <summary>A boost that counts lasts so long, and what follows it so long, s.</summary>
-    private const double ShortestBoostSeconds = 10, ShortestPlateauSeconds = 30;
+    private const double ShortestBoostSeconds = 10,
+        ShortestPlateauSeconds = 30;
 
     /// <summary>Limits of a load, in the order of their kinds.</summary>
     /// <param name="signals">Temperature and what may have been cut.</param>
@@ -76,7 +85,8 @@ public static class Limits
         }
 
         (int first, int last) = Rows(signals.Temperature, load);
-        bool raised = false, near = false;
+        bool raised = false,
+            near = false;
         for (int i = first; i <= last; i++)
         {
             raised |= flag.Values[i] > 0;
@@ -104,24 +114,36 @@ public static class Limits
         Level? clock = atOnce ? HighestClock(s.Clock, first, last) : Unhindered(s.Clock, first, touch);
         Level? power = atOnce ? (ratedPowerW is { } rated ? new Level(rated, 0) : null) : Unhindered(s.Power, first, touch);
         bool[] held = new bool[last + 1];
-        double heldSeconds = 0, clearSeconds = 0;
+        double heldSeconds = 0,
+            clearSeconds = 0;
         for (int i = touch; i <= last; i++)
         {
             bool near = Near(i);
             held[i] = near && (flags || atOnce || Below(s.Clock, clock, i, 0.004) || Below(s.Power, power, i, 0.01));
             double seconds = time[i] - time[i - 1];
             heldSeconds += held[i] ? seconds : 0;
-            clearSeconds += held[i] && (Below(s.Clock, clock, i, SmallestThermalLoss) || Below(s.Power, power, i, SmallestThermalLoss)) ? seconds : 0;
+            clearSeconds +=
+                held[i] && (Below(s.Clock, clock, i, SmallestThermalLoss) || Below(s.Power, power, i, SmallestThermalLoss)) ? seconds : 0;
         }
 
         double shortest = Math.Max(ShortestHeldSeconds, ShortestHeldShare * load.LengthSeconds);
         // Held from the first row there may be nothing to measure the loss against; that it is held is plain all the same.
-        bool told = atOnce ? heldSeconds >= shortest && (flags || !HoldsRated(s.Power, held, ratedPowerW)) : (flags ? heldSeconds : clearSeconds) >= shortest;
-        return !told ? null : new Limit(Limit.Thermal, atOnce ? load.StartSeconds : time[Array.IndexOf(held, true)], Share(held, time, load), Loss(s.Clock, held, clock?.Value), power?.Value)
-        {
-            ScoreLossPercent = atOnce ? null : Loss(s.Score, held, Unhindered(s.Score, first, touch)?.Value),
-            AtOnce = atOnce,
-        };
+        bool told = atOnce
+            ? heldSeconds >= shortest && (flags || !HoldsRated(s.Power, held, ratedPowerW))
+            : (flags ? heldSeconds : clearSeconds) >= shortest;
+        return !told
+            ? null
+            : new Limit(
+                Limit.Thermal,
+                atOnce ? load.StartSeconds : time[Array.IndexOf(held, true)],
+                Share(held, time, load),
+                Loss(s.Clock, held, clock?.Value),
+                power?.Value
+            )
+            {
+                ScoreLossPercent = atOnce ? null : Loss(s.Score, held, Unhindered(s.Score, first, touch)?.Value),
+                AtOnce = atOnce,
+            };
     }
 
     private static Limit? PowerOf(LimitSignals s, Phase load, double? limitC)
@@ -144,10 +166,16 @@ public static class Limits
         double high = Statistics.Median(power.Between(Math.Max(load.StartSeconds, fall - BeforeFallSeconds), fall));
         double low = Statistics.Median(power.Between(time[at], time[at] + 60));
         double afterwards = Statistics.Median(values[split..]);
-        double edge = Statistics.Median(power.Between(Math.Max(load.StartSeconds, fall - 5), fall)) - Statistics.Median(power.Between(time[at], time[at] + 8));
+        double edge =
+            Statistics.Median(power.Between(Math.Max(load.StartSeconds, fall - 5), fall))
+            - Statistics.Median(power.Between(time[at], time[at] + 8));
         // A fall that the limit forced is heat; what counts is how clear of it the plateau stands once the chip has come down.
-        bool clear = limitC is null ||
-            (s.Temperature.MeanBetween(time[at] + 5, time[at] + 65) < limitC - ClearC && s.Temperature.MeanBetween(time[at] + 5, load.EndSeconds) < limitC - ClearC);
+        bool clear =
+            limitC is null
+            || (
+                s.Temperature.MeanBetween(time[at] + 5, time[at] + 65) < limitC - ClearC
+                && s.Temperature.MeanBetween(time[at] + 5, load.EndSeconds) < limitC - ClearC
+            );
         if (!clear || edge <= 0.6 * (high - low) || low > high * (1 - SmallestPowerDrop) || afterwards > high * (1 - SmallestPowerDrop))
         {
             return null;
@@ -166,23 +194,32 @@ public static class Limits
         };
     }
 
-    /// <summary>The one step that explains most of the phase: the split with the least squared error on both sides; null where none leaves time enough.</summary>
+    /// <summary>
+    /// The one step that explains most of the phase: the split with the least squared error on both sides; null where none leaves time
+    /// enough.
+    /// </summary>
     private static int? BestSplit(ReadOnlySpan<double> values, ReadOnlySpan<double> time, Phase load)
     {
-        double total = 0, squares = 0;
+        double total = 0,
+            squares = 0;
         foreach (double value in values)
         {
             total += value;
             squares += value * value;
         }
 
-        double before = 0, best = double.PositiveInfinity;
+        double before = 0,
+            best = double.PositiveInfinity;
         int? split = null;
         for (int i = 1; i < values.Length; i++)
         {
             before += values[i - 1];
             double error = squares - (before * before / i) - ((total - before) * (total - before) / (values.Length - i));
-            if (time[i - 1] - load.StartSeconds >= ShortestBoostSeconds && load.EndSeconds - time[i - 1] >= ShortestPlateauSeconds && error < best)
+            if (
+                time[i - 1] - load.StartSeconds >= ShortestBoostSeconds
+                && load.EndSeconds - time[i - 1] >= ShortestPlateauSeconds
+                && error < best
+            )
             {
                 (best, split) = (error, i);
             }
@@ -211,7 +248,9 @@ public static class Limits
         return new Level(level, 0.25 * (level - Statistics.Quantile(window, 0.1)));
     }
 
-    /// <summary>The highest clock outside the load, where it is higher than what the load was left; null when the log does not tell.</summary>
+    /// <summary>
+    /// The highest clock outside the load, where it is higher than what the load was left; null when the log does not tell.
+    /// </summary>
     private static Level? HighestClock(Series? clock, int first, int last)
     {
         if (clock is null)
@@ -219,7 +258,8 @@ public static class Limits
             return null;
         }
 
-        double highest = clock.Values.Max(), within = Statistics.Median(clock.Values.AsSpan(first, last - first + 1));
+        double highest = clock.Values.Max(),
+            within = Statistics.Median(clock.Values.AsSpan(first, last - first + 1));
         return highest > within * 1.005 ? new Level(highest, 0) : null;
     }
 
@@ -230,7 +270,8 @@ public static class Limits
     private static (int First, int Last) Rows(Series series, Phase load) =>
         (series.IndexAt(load.StartSeconds) + 1, Math.Min(series.IndexAt(load.EndSeconds), series.Time.Length - 1));
 
-    private static double Interval(Series series) => series.Time.Length < 2 ? 1 : (series.Time[^1] - series.Time[0]) / (series.Time.Length - 1);
+    private static double Interval(Series series) =>
+        series.Time.Length < 2 ? 1 : (series.Time[^1] - series.Time[0]) / (series.Time.Length - 1);
 
     private static double Share(bool[] held, double[] time, Phase load)
     {
@@ -257,5 +298,7 @@ public static class Limits
     }
 
     private static double? Loss(Series? series, bool[] held, double? unhindered) =>
-        series is not null && unhindered is > 0 && MeanWhile(series, held) is { } mean ? Math.Max(0, 100 * (1 - (mean / unhindered.Value))) : null;
+        series is not null && unhindered is > 0 && MeanWhile(series, held) is { } mean
+            ? Math.Max(0, 100 * (1 - (mean / unhindered.Value)))
+            : null;
 }

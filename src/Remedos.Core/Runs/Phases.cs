@@ -1,4 +1,5 @@
 using Remedos.Core.Logs;
+using Remedos.Core.Signals;
 
 namespace Remedos.Core.Runs;
 
@@ -8,8 +9,12 @@ namespace Remedos.Core.Runs;
 /// <param name="EndSeconds">Since the log's first row.</param>
 public sealed record Phase(string Kind, double StartSeconds, double EndSeconds)
 {
-    public const string Idle = "idle", Load = "load", CoolDown = "cool-down";
+    /// <summary>The phases of a run.</summary>
+    public const string Idle = "idle",
+        Load = "load",
+        CoolDown = "cool-down";
 
+    /// <summary>How long it lasts, s.</summary>
     public double LengthSeconds => EndSeconds - StartSeconds;
 }
 
@@ -19,7 +24,8 @@ public sealed record LoadEdges(double StartSeconds, double EndSeconds)
     /// <summary>Why no load can have these edges, as a sentence; null when one can.</summary>
     public string? Problem =>
         !(StartSeconds >= 0) || !double.IsFinite(EndSeconds) ? "The load must lie within the run."
-        : EndSeconds - StartSeconds < Phases.ShortestLoadSeconds ? $"A load lasts at least {Phases.ShortestLoadSeconds:0} s; from {StartSeconds:0} to {EndSeconds:0} s is too short."
+        : EndSeconds - StartSeconds < Phases.ShortestLoadSeconds
+            ? $"A load lasts at least {Phases.ShortestLoadSeconds:0} s; from {StartSeconds:0} to {EndSeconds:0} s is too short."
         : null;
 }
 
@@ -29,7 +35,9 @@ public static class Phases
     /// <summary>Bursts shorter than this are background work, not a load block.</summary>
     public const double ShortestLoadSeconds = 45;
 
-    private const double SmoothingSeconds = 9, LongestDipSeconds = 20, EdgeLevelSeconds = 30;
+    private const double SmoothingSeconds = 9,
+        LongestDipSeconds = 20,
+        EdgeLevelSeconds = 30;
 
     /// <summary>
     /// A load that has begun goes on above this share of the way from idle to its full level: a budget that runs out, or a machine that
@@ -40,18 +48,29 @@ public static class Phases
     /// <summary>A load in percent that never gets here keeps a few cores busy; then the watts tell more.</summary>
     private const double BusyPercent = 50;
 
-    /// <summary>What tells work from idle, best first, with the smallest step that is one. A load in percent has two levels by nature.</summary>
+    /// <summary>
+    /// What tells work from idle, best first, with the smallest step that is one. A load in percent has two levels by nature.
+    /// </summary>
     private static readonly (ChannelRole Role, double SmallestStep, double LeastHigh)[] Processor =
     [
-        (ChannelRole.CpuLoad, 20, BusyPercent), (ChannelRole.CpuPower, 6, 0), (ChannelRole.CpuClock, 300, 0),
-        (ChannelRole.CpuTemperature, 8, 0), (ChannelRole.CoreTemperature, 8, 0), (ChannelRole.CpuControlTemperature, 8, 0),
+        (ChannelRole.CpuLoad, 20, BusyPercent),
+        (ChannelRole.CpuPower, 6, 0),
+        (ChannelRole.CpuClock, 300, 0),
+        (ChannelRole.CpuTemperature, 8, 0),
+        (ChannelRole.CoreTemperature, 8, 0),
+        (ChannelRole.CpuControlTemperature, 8, 0),
     ];
 
     private static readonly (ChannelRole Role, double SmallestStep, double LeastHigh)[] Card =
-        [(ChannelRole.GpuPower, 15, 0), (ChannelRole.GpuLoad, 20, BusyPercent), (ChannelRole.GpuTemperature, 8, 0)];
+    [
+        (ChannelRole.GpuPower, 15, 0),
+        (ChannelRole.GpuLoad, 20, BusyPercent),
+        (ChannelRole.GpuTemperature, 8, 0),
+    ];
 
     /// <summary>
-    /// Splits the first driver that shows work (load, else power, else clock, else temperature), smoothed by a running median, into idle and
+    /// Splits the first driver that shows work (load, else power, else clock, else temperature), smoothed by a running median, into idle
+    /// and
     /// not idle: a load begins half way from idle to full and goes on until a fifth of it, so that a boost is part of a load and never the
     /// whole. Each edge then moves to the sample where the raw signal crosses it.
     /// </summary>
@@ -70,8 +89,16 @@ public static class Phases
 
     /// <summary>As <see cref="Find"/>, by what the graphics card does; one idle phase when it rests throughout.</summary>
     public static IReadOnlyList<Phase> OfCard(Log log) =>
-        Loads(log, Card) is { Count: > 0 } loads ? Around(loads, log)
-        : [new Phase(Series.Of(log, ChannelRole.GpuLoad) is { } load && Statistics.Median(load.Values) > 60 ? Phase.Load : Phase.Idle, 0, log.DurationSeconds)];
+        Loads(log, Card) is { Count: > 0 } loads
+            ? Around(loads, log)
+            :
+            [
+                new Phase(
+                    Series.Of(log, ChannelRole.GpuLoad) is { } load && Statistics.Median(load.Values) > 60 ? Phase.Load : Phase.Idle,
+                    0,
+                    log.DurationSeconds
+                ),
+            ];
 
     private static List<(int First, int Last)> Loads(Log log, (ChannelRole Role, double SmallestStep, double LeastHigh)[] drivers)
     {
@@ -89,7 +116,8 @@ public static class Phases
     /// <summary>The phases of a run whose load was marked by hand; null when too little of it lies within the log.</summary>
     public static IReadOnlyList<Phase>? Around(LoadEdges edges, Log log)
     {
-        double start = Math.Max(0, edges.StartSeconds), end = Math.Min(log.DurationSeconds, edges.EndSeconds);
+        double start = Math.Max(0, edges.StartSeconds),
+            end = Math.Min(log.DurationSeconds, edges.EndSeconds);
         Phase[] phases = [new(Phase.Idle, 0, start), new(Phase.Load, start, end), new(Phase.CoolDown, end, log.DurationSeconds)];
         return end - start < ShortestLoadSeconds ? null : [.. phases.Where(phase => phase.LengthSeconds > 0)];
     }
@@ -110,7 +138,8 @@ public static class Phases
             low = idle;
         }
 
-        double begins = (low + high) / 2, goesOn = low + (GoesOnShare * (high - low));
+        double begins = (low + high) / 2,
+            goesOn = low + (GoesOnShare * (high - low));
         List<(int First, int Last)> blocks = [];
         for (int i = 0; i < smooth.Length; i++)
         {
@@ -135,7 +164,12 @@ public static class Phases
             }
         }
 
-        return [.. blocks.Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds).Select(block => Refine(driver, log, block, low, width))];
+        return
+        [
+            .. blocks
+                .Where(block => driver.Time[block.Last] - driver.Time[block.First] >= ShortestLoadSeconds)
+                .Select(block => Refine(driver, log, block, low, width)),
+        ];
     }
 
     /// <summary>The two levels of a signal (two-means); null when it has one.</summary>
@@ -154,7 +188,8 @@ public static class Phases
             sums[i + 1] = sums[i] + sorted[i];
         }
 
-        double low = sorted[(int)(0.02 * (sorted.Length - 1))], high = sorted[(int)(0.95 * (sorted.Length - 1))];
+        double low = sorted[(int)(0.02 * (sorted.Length - 1))],
+            high = sorted[(int)(0.95 * (sorted.Length - 1))];
         for (int round = 0; round < 30; round++)
         {
             double middle = (low + high) / 2;
@@ -177,7 +212,8 @@ public static class Phases
     /// </summary>
     private static (int First, int Last) Refine(Series driver, Log log, (int First, int Last) block, double idle, int reach)
     {
-        double[] raw = driver.Values, time = driver.Time;
+        double[] raw = driver.Values,
+            time = driver.Time;
         int middle = (block.First + block.Last) / 2;
         // Each edge lies half way between idle and the level beside it: a load may begin with a boost and end on what was left of it.
         double early = Statistics.Median(driver.Between(time[block.First], Math.Min(time[middle], time[block.First] + EdgeLevelSeconds)));
@@ -188,9 +224,12 @@ public static class Phases
 
         int Edge(int inside, int outside, double level)
         {
-            double threshold = (idle + level) / 2, step = Math.Abs(level - idle);
-            int edge = inside, direction = Math.Sign(outside - inside);
-            double sum = 0, best = double.NegativeInfinity;
+            double threshold = (idle + level) / 2,
+                step = Math.Abs(level - idle);
+            int edge = inside,
+                direction = Math.Sign(outside - inside);
+            double sum = 0,
+                best = double.NegativeInfinity;
             for (int i = inside; i != outside + direction && (i == inside || !log.IsGapBefore(Math.Max(i, i - direction))); i += direction)
             {
                 sum += Math.Clamp(raw[i] - threshold, -step / 2, step / 2);

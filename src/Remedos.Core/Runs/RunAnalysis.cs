@@ -12,13 +12,16 @@ public sealed record IdleFigures(double TemperatureC, double? RiseC)
     /// <summary>Means of the same minute, W; null where it is not logged.</summary>
     public double? PowerW { get; init; }
 
+    /// <summary>The graphics card in the same minute, W; null where it is not logged.</summary>
     public double? CardPowerW { get; init; }
 }
 
 /// <summary>The load phase; the sustained figures are means over its last 20 %, at least 60 s and at most 300 s.</summary>
 /// <param name="PeakTemperatureC">Highest reading, single-row blips aside (median of three).</param>
-/// <param name="SustainedHalfWidthC">Half of the 95 % interval of the sustained temperature; allows for autocorrelation and rounding.</param>
-/// <param name="Settled">Whether the forecast final temperature is within 1.0 °C of the sustained one; null when there is no forecast.</param>
+/// <param name="SustainedHalfWidthC">Half of the 95 % interval of the sustained temperature; allows for autocorrelation and
+/// rounding.</param>
+/// <param name="Settled">Whether the forecast final temperature is within 1.0 °C of the sustained one; null when there is no
+/// forecast.</param>
 /// <param name="SettledAtSeconds">From when on the temperature stayed within 1.0 °C of the forecast, since the first row.</param>
 /// <param name="ForecastFinalTemperatureC">Where the chip comes to rest if sustained power and fan speed go on.</param>
 public sealed record LoadFigures(
@@ -32,7 +35,8 @@ public sealed record LoadFigures(
     double? SettledAtSeconds,
     double? ForecastFinalTemperatureC,
     double WindowStartSeconds,
-    double WindowEndSeconds)
+    double WindowEndSeconds
+)
 {
     /// <summary>How much longer the load would have had to last until it is level; 0 when it was, null without a forecast.</summary>
     public double? NeedsSeconds { get; init; }
@@ -81,15 +85,31 @@ public sealed record FanFigures(string State, double? IdleRpm, double? LoadRpm);
 public sealed record FittedLine(double[] Seconds, double[] FittedC, double[] ResidualC, FitQuality Quality);
 
 /// <summary>Means of what stands beside the chip: before the load, and in its sustained window. Null where it is not logged.</summary>
-public sealed record BesideFigures(double? IdleLoadPercent, double? PumpRpm, double? GraphicsPowerW, double? GraphicsC, double? GraphicsHotspotC, double? TubeOutC, double? TubeReturnC)
+public sealed record BesideFigures(
+    double? IdleLoadPercent,
+    double? PumpRpm,
+    double? GraphicsPowerW,
+    double? GraphicsC,
+    double? GraphicsHotspotC,
+    double? TubeOutC,
+    double? TubeReturnC
+)
 {
+    /// <summary>The air in the case under sustained load, °C.</summary>
     public double? CaseAirC { get; init; }
 
+    /// <summary>The liquid under sustained load, °C.</summary>
     public double? CoolantC { get; init; }
 }
 
 /// <summary>One of several runs in a log.</summary>
-public sealed record RepeatFigures(double StartSeconds, double EndSeconds, double SustainedTemperatureC, double? SustainedPowerW, ResistanceFigures? Resistance);
+public sealed record RepeatFigures(
+    double StartSeconds,
+    double EndSeconds,
+    double SustainedTemperatureC,
+    double? SustainedPowerW,
+    ResistanceFigures? Resistance
+);
 
 /// <summary>Everything read from one run: the contract's answer of `analyze` (docs/formats.md).</summary>
 /// <param name="HeatPath">chip, cooler and bulk; null when the log cannot carry it.</param>
@@ -108,15 +128,21 @@ public sealed record RunAnalysis(
     double? ProjectedAtRatedPowerC,
     RecoveryFigures? Recovery,
     IReadOnlyList<HeatBand>? HeatPath,
-    IReadOnlyList<Warning> Warnings)
+    IReadOnlyList<Warning> Warnings
+)
 {
     /// <summary>What board, supply and graphics card add to the chip, °C; beside <see cref="HeatPath"/>.</summary>
     public double? OtherHeatRiseC { get; init; }
 
-    /// <summary>Standard uncertainty of <see cref="AmbientC"/>: of one reading, or of the sensor with its rounding, °C; null without a load.</summary>
+    /// <summary>
+    /// Standard uncertainty of <see cref="AmbientC"/>: of one reading, or of the sensor with its rounding, °C; null without a load.
+    /// </summary>
     public double? AmbientUncertaintyC { get; init; }
 
-    /// <summary>Rise of the chip's own heat per watt: <see cref="Resistance"/> without <see cref="OtherHeatRiseC"/>; null where the fit does not tell the two apart.</summary>
+    /// <summary>
+    /// Rise of the chip's own heat per watt: <see cref="Resistance"/> without <see cref="OtherHeatRiseC"/>; null where the fit does not
+    /// tell the two apart.
+    /// </summary>
     public ResistanceFigures? OwnResistance { get; init; }
 
     /// <summary>Null where the fan is not logged or stands still.</summary>
@@ -128,13 +154,18 @@ public sealed record RunAnalysis(
     /// <summary>How many cores the log tells apart: another number is another processor; null when it tells none.</summary>
     public int? Cores { get; init; }
 
+    /// <summary>How far the heat path's fit can be trusted.</summary>
     public FitQuality? HeatPathFit { get; init; }
 
-    /// <summary>Held against the usual machine of its kind of cooler; who knows the parts holds it against those (<see cref="HeatStaircase.Of"/>).</summary>
+    /// <summary>
+    /// Held against the usual machine of its kind of cooler; who knows the parts holds it against those (<see cref="HeatStaircase.Of"/>).
+    /// </summary>
     public HeatStaircase? Staircase { get; init; }
 
+    /// <summary>What the tubes tell of the flow; null where they are not read.</summary>
     public FlowFigures? Flow { get; init; }
 
+    /// <summary>How the cooler's fan behaves; null where its speed is not read.</summary>
     public FanFigures? Fan { get; init; }
 
     /// <summary>Null without a load.</summary>
@@ -146,7 +177,9 @@ public sealed record RunAnalysis(
     /// <summary>The runs that the log holds, when it repeats its load; each analysed by itself. Null for a single run.</summary>
     public IReadOnlyList<RepeatFigures>? Repeats { get; init; }
 
+    /// <summary>The limit by heat; null where none was met.</summary>
     public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Thermal);
 
+    /// <summary>The limit by power; null where none was met.</summary>
     public Limit? PowerLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Power);
 }

@@ -1,5 +1,6 @@
 using Remedos.Core.HeatPath;
 using Remedos.Core.Logs;
+using Remedos.Core.Signals;
 
 namespace Remedos.Core.Runs;
 
@@ -20,17 +21,29 @@ public static class RunAnalyzer
     {
         RunAnalysis whole = Analyze(log, conditions);
         IReadOnlyList<RunStretch> stretches = RunStretches.Of(log, conditions);
-        return stretches.Count == 1 ? whole : whole with
-        {
-            Repeats =
-            [
-                .. stretches.Zip(AnalyzeEach(log, conditions), (stretch, run) => (stretch, run)).Where(pair => pair.run.Load is not null).Select(pair => new RepeatFigures(
-                    pair.stretch.StartSeconds, pair.stretch.EndSeconds, pair.run.Load!.SustainedTemperatureC, pair.run.Load.SustainedPowerW, pair.run.Resistance)),
-            ],
-        };
+        return stretches.Count == 1
+            ? whole
+            : whole with
+            {
+                Repeats =
+                [
+                    .. stretches
+                        .Zip(AnalyzeEach(log, conditions), (stretch, run) => (stretch, run))
+                        .Where(pair => pair.run.Load is not null)
+                        .Select(pair => new RepeatFigures(
+                            pair.stretch.StartSeconds,
+                            pair.stretch.EndSeconds,
+                            pair.run.Load!.SustainedTemperatureC,
+                            pair.run.Load.SustainedPowerW,
+                            pair.run.Resistance
+                        )),
+                ],
+            };
     }
 
-    /// <summary>Analyses a log, or a stretch of one, under its conditions. Always answers; what could not be found is null and told in the warnings.</summary>
+    /// <summary>
+    /// Analyses a log, or a stretch of one, under its conditions. Always answers; what could not be found is null and told in the warnings.
+    /// </summary>
     public static RunAnalysis Analyze(Log log, RunConditions conditions)
     {
         List<Warning> warnings = [.. log.Warnings];
@@ -38,11 +51,36 @@ public static class RunAnalyzer
         Series? ambient = RunChannels.Ambient(log, conditions, warnings);
         IReadOnlyList<Phase> phases = PhasesOf(log, conditions, warnings);
         Phase? load = LongestLoad(phases);
-        ChannelSummary[] channels = [.. log.Channels.Select(c => new ChannelSummary(c.Column, c.Source, c.Role.Name(), c.Unit, c.Samples, c.Rejected, c.Mean))];
+        ChannelSummary[] channels =
+        [
+            .. log.Channels.Select(c => new ChannelSummary(c.Column, c.Source, c.Role.Name(), c.Unit, c.Samples, c.Rejected, c.Mean)),
+        ];
         if (load is null)
         {
-            warnings.Add(new Warning("no-load", "No load was found: nothing in the log rises and stays up for 45 seconds. Record idle, full load and cool-down in one log."));
-            return new RunAnalysis(log.Samples, log.IntervalSeconds, log.DurationSeconds, channels, phases, ambient is null ? null : Statistics.Mean(ambient.Values), null, null, null, [], null, null, null, null, warnings);
+            warnings.Add(
+                new Warning(
+                    "no-load",
+                    "No load was found: nothing in the log rises and stays up for 45 seconds. Record idle, full load and cool-down in "
+                        + "one log."
+                )
+            );
+            return new RunAnalysis(
+                log.Samples,
+                log.IntervalSeconds,
+                log.DurationSeconds,
+                channels,
+                phases,
+                ambient is null ? null : Statistics.Mean(ambient.Values),
+                null,
+                null,
+                null,
+                [],
+                null,
+                null,
+                null,
+                null,
+                warnings
+            );
         }
 
         (double start, double end) window = Window(load);
@@ -52,18 +90,33 @@ public static class RunAnalyzer
         Estimate? watts = power is null ? null : Statistics.MeanOf(power.Between(window.start, window.end));
         double? ambientC = Mean(ambient);
         PathFit? path = HeatPathReader.Read(log, conditions, temperature, ambient, window, warnings);
-        IReadOnlyList<HeatBand>? bands = path is null || watts is null ? null : HeatPathReader.Bands(path, log, conditions, watts.Value.Mean, load.LengthSeconds, warnings);
+        IReadOnlyList<HeatBand>? bands =
+            path is null || watts is null
+                ? null
+                : HeatPathReader.Bands(path, log, conditions, watts.Value.Mean, load.LengthSeconds, warnings);
         LoadFigures figures = Load(log, load, temperature, sustained, watts?.Mean, path);
         Warn(log, conditions, phases, load, figures, warnings);
         double roomUncertainty = RunFigures.RoomUncertainty(log, ChannelRole.AmbientTemperature, window.start, window.end);
         ResistanceFigures? resistance = RunFigures.Resistance(sustained, watts, ambientC, roomUncertainty);
         double? limitC = conditions.TemperatureLimitC;
         double cardWatts = Mean(Series.Of(log, ChannelRole.GpuPower)) ?? 0;
-        LimitSignals signals = new(temperature, power, Series.Of(log, ChannelRole.CpuClock), Series.Of(log, ChannelRole.Score), Series.Of(log, ChannelRole.ThrottleFlag));
+        LimitSignals signals = new(
+            temperature,
+            power,
+            Series.Of(log, ChannelRole.CpuClock),
+            Series.Of(log, ChannelRole.Score),
+            Series.Of(log, ChannelRole.ThrottleFlag)
+        );
         IReadOnlyList<Limit> limits = Limits.Find(signals, load, limitC, conditions.RatedPowerW);
         if (Limits.IsFlagDoubtful(signals, load, limitC))
         {
-            warnings.Add(new Warning("flag-far-from-limit", $"The logger says that it throttled, but the chip stood more than {Limits.FlagNearC:0} °C clear of its {limitC:0} °C: the thermometer is believed, the flag is not."));
+            warnings.Add(
+                new Warning(
+                    "flag-far-from-limit",
+                    $"The logger says that it throttled, but the chip stood more than {Limits.FlagNearC:0} °C clear of its {limitC:0} "
+                        + $"°C: the thermometer is believed, the flag is not."
+                )
+            );
         }
 
         double? otherHeatC = path is { AboveRoom: true } ? path.OtherHeatC(cardWatts) : null;
@@ -80,16 +133,26 @@ public static class RunAnalyzer
             figures,
             resistance,
             limits,
-            limitC is { } limit && resistance is { ValueCPerW: > 0 } && ambientC is not null ? (limit - ambientC) / resistance.ValueCPerW : null,
-            conditions.RatedPowerW is { } rated && resistance is not null && ambientC is not null ? ambientC + (resistance.ValueCPerW * rated) : null,
+            limitC is { } limit && resistance is { ValueCPerW: > 0 } && ambientC is not null
+                ? (limit - ambientC) / resistance.ValueCPerW
+                : null,
+            conditions.RatedPowerW is { } rated && resistance is not null && ambientC is not null
+                ? ambientC + (resistance.ValueCPerW * rated)
+                : null,
             RunFigures.Recovery(phases, load, temperature, ambient),
             bands,
-            warnings)
+            warnings
+        )
         {
             Beside = new BesideFigures(
-                IdleLoad(log, load), Mean(Series.Of(log, ChannelRole.PumpSpeed)), Mean(Series.Of(log, ChannelRole.GpuPower)),
-                Mean(Series.Of(log, ChannelRole.GpuTemperature)), Mean(Series.Of(log, ChannelRole.GpuHotspotTemperature)),
-                Mean(Series.Of(log, ChannelRole.TubeOutTemperature)), Mean(Series.Of(log, ChannelRole.TubeReturnTemperature)))
+                IdleLoad(log, load),
+                Mean(Series.Of(log, ChannelRole.PumpSpeed)),
+                Mean(Series.Of(log, ChannelRole.GpuPower)),
+                Mean(Series.Of(log, ChannelRole.GpuTemperature)),
+                Mean(Series.Of(log, ChannelRole.GpuHotspotTemperature)),
+                Mean(Series.Of(log, ChannelRole.TubeOutTemperature)),
+                Mean(Series.Of(log, ChannelRole.TubeReturnTemperature))
+            )
             {
                 CaseAirC = Mean(Series.Of(log, ChannelRole.CaseAirTemperature)),
                 CoolantC = Mean(Series.Of(log, ChannelRole.CoolantTemperature)),
@@ -114,28 +177,45 @@ public static class RunAnalyzer
         List<Warning> unheard = [];
         Series temperature = RunChannels.ChipTemperature(log, unheard);
         Series? ambient = RunChannels.Ambient(log, conditions, unheard);
-        if (LongestLoad(PhasesOf(log, conditions, unheard)) is not { } load || HeatPathReader.Read(log, conditions, temperature, ambient, Window(load), unheard) is not { } path)
+        if (
+            LongestLoad(PhasesOf(log, conditions, unheard)) is not { } load
+            || HeatPathReader.Read(log, conditions, temperature, ambient, Window(load), unheard) is not { } path
+        )
         {
             return null;
         }
 
         double[] time = path.Fit.Input.TimeSeconds;
         double Room(double seconds) => ambient is null ? 0 : ambient.Values[Math.Min(ambient.IndexAt(seconds), ambient.Values.Length - 1)];
-        return new FittedLine(time, [.. time.Zip(path.Fit.FittedC, (seconds, rise) => rise + Room(seconds))], path.Fit.ResidualC, HeatBands.Quality(path.Fit));
+        return new FittedLine(
+            time,
+            [.. time.Zip(path.Fit.FittedC, (seconds, rise) => rise + Room(seconds))],
+            path.Fit.ResidualC,
+            HeatBands.Quality(path.Fit)
+        );
     }
 
     /// <summary>Work in the last minute before the load, %; its median, because a burst of seconds is no idle load.</summary>
     private static double? IdleLoad(Log log, Phase load) =>
-        Series.Of(log, ChannelRole.CpuLoad) is { } percent && percent.Between(Math.Max(0, load.StartSeconds - 60), load.StartSeconds - 1) is { IsEmpty: false } before ? Statistics.Median(before) : null;
+        Series.Of(log, ChannelRole.CpuLoad) is { } percent
+        && percent.Between(Math.Max(0, load.StartSeconds - 60), load.StartSeconds - 1) is { IsEmpty: false } before
+            ? Statistics.Median(before)
+            : null;
 
-    private static Phase? LongestLoad(IReadOnlyList<Phase> phases) => phases.Where(phase => phase.Kind == Phase.Load).MaxBy(phase => phase.LengthSeconds);
+    private static Phase? LongestLoad(IReadOnlyList<Phase> phases) =>
+        phases.Where(phase => phase.Kind == Phase.Load).MaxBy(phase => phase.LengthSeconds);
 
     private static IReadOnlyList<Phase> PhasesOf(Log log, RunConditions conditions, List<Warning> warnings)
     {
         IReadOnlyList<Phase>? marked = conditions.Load is null ? null : Phases.Around(conditions.Load, log);
         if (conditions.Load is not null && marked is null)
         {
-            warnings.Add(new Warning("marked-load-outside", "The load that was marked by hand lies outside this log; the one that was found is used."));
+            warnings.Add(
+                new Warning(
+                    "marked-load-outside",
+                    "The load that was marked by hand lies outside this log; the one that was found is used."
+                )
+            );
         }
 
         return marked ?? Phases.Find(log);
@@ -149,7 +229,10 @@ public static class RunAnalyzer
     {
         (double start, double end) = Window(load);
         double? Mean(ChannelRole role) => Series.Of(log, role)?.MeanBetween(start, end);
-        Forecast? forecast = path is null || watts is null ? null : Forecast.Of(path.Fit, (start, end), sustained.Mean, watts.Value, Mean(ChannelRole.GpuPower) ?? 0);
+        Forecast? forecast =
+            path is null || watts is null
+                ? null
+                : Forecast.Of(path.Fit, (start, end), sustained.Mean, watts.Value, Mean(ChannelRole.GpuPower) ?? 0);
         // A run of days is fitted on so coarse a grid that its window may hold no row: then nothing is forecast.
         forecast = forecast is not null && double.IsFinite(forecast.FinalC) && double.IsFinite(forecast.NeedsSeconds) ? forecast : null;
         bool? settled = forecast is null ? null : Math.Abs(forecast.FinalC - sustained.Mean) <= Forecast.SettledWithinC;
@@ -164,7 +247,8 @@ public static class RunAnalyzer
             settled == true ? SettledAt(temperature, load, sustained.Mean) : null,
             forecast?.FinalC,
             start,
-            end)
+            end
+        )
         {
             NeedsSeconds = forecast?.NeedsSeconds,
             CoreSpreadC = RunChannels.CoreSpreadC(log, start, end),
@@ -186,28 +270,56 @@ public static class RunAnalyzer
         return smooth.Time[i];
     }
 
-    private static void Warn(Log log, RunConditions conditions, IReadOnlyList<Phase> phases, Phase load, LoadFigures figures, List<Warning> warnings)
+    private static void Warn(
+        Log log,
+        RunConditions conditions,
+        IReadOnlyList<Phase> phases,
+        Phase load,
+        LoadFigures figures,
+        List<Warning> warnings
+    )
     {
         if (figures.SustainedPowerW is null)
         {
-            warnings.Add(new Warning("no-power", "The log has no processor power, so resistance, sustainable power and a fair comparison are not possible. Log the package power too."));
+            warnings.Add(
+                new Warning(
+                    "no-power",
+                    "The log has no processor power, so resistance, sustainable power and a fair comparison are not possible. Log the "
+                        + "package power too."
+                )
+            );
         }
 
         if (figures is { Settled: false, ForecastFinalTemperatureC: { } final })
         {
             double gap = final - figures.SustainedTemperatureC;
-            string more = figures.NeedsSeconds is > 0 and < 7200 ? $" It needs about {Math.Ceiling(figures.NeedsSeconds.Value / 60):0} more minutes of load." : "";
-            warnings.Add(new Warning("not-settled", $"Stopped before it was level: {Math.Abs(gap):0.0} °C {(gap > 0 ? "short of" : "above")} where it was going ({final:0.0} °C).{more}"));
+            string more = figures.NeedsSeconds is > 0 and < 7200
+                ? $" It needs about {Math.Ceiling(figures.NeedsSeconds.Value / 60):0} more minutes of load."
+                : "";
+            warnings.Add(
+                new Warning(
+                    "not-settled",
+                    $"Stopped before it was level: {Math.Abs(gap):0.0} °C {(gap > 0 ? "short of" : "above")} where it was going "
+                        + $"({final:0.0} °C).{more}"
+                )
+            );
         }
 
         if (load.LengthSeconds < 300)
         {
-            warnings.Add(new Warning("short-load", $"The load lasted {load.LengthSeconds:0} s. Ten minutes or more show what the case and the liquid do."));
+            warnings.Add(
+                new Warning(
+                    "short-load",
+                    $"The load lasted {load.LengthSeconds:0} s. Ten minutes or more show what the case and the liquid do."
+                )
+            );
         }
 
         if (conditions.TemperatureLimitC is null && log.Find(ChannelRole.ThrottleFlag) is null)
         {
-            warnings.Add(new Warning("no-limit-given", "The processor's temperature limit is not known, so throttling by heat cannot be told."));
+            warnings.Add(
+                new Warning("no-limit-given", "The processor's temperature limit is not known, so throttling by heat cannot be told.")
+            );
         }
 
         if (phases.Count(phase => phase.Kind == Phase.Load) is var blocks and > 1)
@@ -217,12 +329,20 @@ public static class RunAnalyzer
 
         if (RunFigures.PinnedClock(log, load, figures.WindowStartSeconds, figures.WindowEndSeconds) is { } pinned)
         {
-            warnings.Add(new Warning(RunFigures.ClockPinned, $"The clock stood at {pinned:0} MHz from the first second of the load, whatever the temperature: the firmware holds the processor back."));
+            warnings.Add(
+                new Warning(
+                    RunFigures.ClockPinned,
+                    $"The clock stood at {pinned:0} MHz from the first second of the load, whatever the temperature: the firmware holds "
+                        + $"the processor back."
+                )
+            );
         }
 
         if (RunChannels.ControlOffsetC(log) is { } offset)
         {
-            warnings.Add(new Warning("control-offset", $"The control temperature stands {offset:0.#} °C above the real one; the real one is used."));
+            warnings.Add(
+                new Warning("control-offset", $"The control temperature stands {offset:0.#} °C above the real one; the real one is used.")
+            );
         }
     }
 }

@@ -1,4 +1,5 @@
 using Remedos.Core.Logs;
+using Remedos.Core.Signals;
 
 namespace Remedos.Core.Runs;
 
@@ -12,7 +13,10 @@ internal static class RunChannels
             return package;
         }
 
-        Channel[] cores = [.. log.Channels.Where(channel => channel.Role == ChannelRole.CoreTemperature && channel.Samples * 2 >= log.Samples)];
+        Channel[] cores =
+        [
+            .. log.Channels.Where(channel => channel.Role == ChannelRole.CoreTemperature && channel.Samples * 2 >= log.Samples),
+        ];
         if (cores.Length > 0)
         {
             warnings.Add(new Warning("hottest-core", "The log has no package temperature; the hottest core of each row stands for it."));
@@ -22,7 +26,13 @@ internal static class RunChannels
 
         if (Series.Of(log, ChannelRole.CpuControlTemperature) is { } control)
         {
-            warnings.Add(new Warning("control-temperature", "The log has only a control temperature, which may carry a maker's offset of ten degrees or more: absolute figures may be too high."));
+            warnings.Add(
+                new Warning(
+                    "control-temperature",
+                    "The log has only a control temperature, which may carry a maker's offset of ten degrees or more: absolute figures "
+                        + "may be too high."
+                )
+            );
             return control;
         }
 
@@ -47,21 +57,35 @@ internal static class RunChannels
             return new Series(log.TimeSeconds, values);
         }
 
-        warnings.Add(new Warning("room-unknown", "The room's temperature is not known, so no rise and no resistance can be told. Note it in the conditions."));
+        warnings.Add(
+            new Warning(
+                "room-unknown",
+                "The room's temperature is not known, so no rise and no resistance can be told. Note it in the conditions."
+            )
+        );
         return null;
     }
 
     /// <summary>Hottest minus coolest core over a window, °C; null with fewer than two.</summary>
     public static double? CoreSpreadC(Log log, double start, double end)
     {
-        double[] means = [.. log.Channels.Where(channel => channel.Role == ChannelRole.CoreTemperature).Select(core => Series.Of(log, core)?.MeanBetween(start, end)).OfType<double>()];
+        double[] means =
+        [
+            .. log
+                .Channels.Where(channel => channel.Role == ChannelRole.CoreTemperature)
+                .Select(core => Series.Of(log, core)?.MeanBetween(start, end))
+                .OfType<double>(),
+        ];
         return means.Length < 2 ? null : means.Max() - means.Min();
     }
 
     /// <summary>The steady difference of control and real temperature, °C; null without both or when it is none.</summary>
     public static double? ControlOffsetC(Log log)
     {
-        if (Series.Of(log, ChannelRole.CpuControlTemperature) is not { } control || Series.Of(log, ChannelRole.CpuTemperature) is not { } real)
+        if (
+            Series.Of(log, ChannelRole.CpuControlTemperature) is not { } control
+            || Series.Of(log, ChannelRole.CpuTemperature) is not { } real
+        )
         {
             return null;
         }

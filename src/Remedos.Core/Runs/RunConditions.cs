@@ -1,3 +1,5 @@
+using Remedos.Core.Machines;
+
 namespace Remedos.Core.Runs;
 
 /// <summary>What a log does not say about how a run was made. Every field is optional; see docs/formats.md.</summary>
@@ -13,8 +15,10 @@ namespace Remedos.Core.Runs;
 /// <param name="HoursSinceMount">Age of the paste, h.</param>
 /// <param name="HeatCyclesSinceMount">Full-load heat-ups since the cooler was mounted.</param>
 /// <param name="CoolerKind">down-draught, tower, dual-tower, liquid or passive.</param>
-/// <param name="FellSilent">Whether the machine was not heard any more while it was under load: it switched itself off, or lost its network.</param>
-/// <param name="Trial">What was changed to see whether it cures it, of <see cref="Trials"/>; null for nothing. Panel, fans and cap have fields of their own.</param>
+/// <param name="FellSilent">Whether the machine was not heard any more while it was under load: it switched itself off, or lost its
+/// network.</param>
+/// <param name="Trial">What was changed to see whether it cures it, of <see cref="Trials"/>; null for nothing. Panel, fans and cap have
+/// fields of their own.</param>
 /// <param name="Load">Where the load begins and ends, if it was marked by hand; null to find it.</param>
 public sealed record RunConditions(
     string? Workload = null,
@@ -31,7 +35,8 @@ public sealed record RunConditions(
     string? CoolerKind = null,
     LoadEdges? Load = null,
     string? Trial = null,
-    bool? FellSilent = null)
+    bool? FellSilent = null
+)
 {
     /// <summary>Runs with the same one share one mounting of the cooler; only on the command line, where no job tells it.</summary>
     public string? Mount { get; init; }
@@ -48,22 +53,28 @@ public sealed record RunConditions(
     /// <summary>Where the graphics card protects itself, by its core, its hot spot and its memory, °C.</summary>
     public double? GpuTemperatureLimitC { get; init; }
 
+    /// <summary>Limit of the card's hottest point, °C.</summary>
     public double? GpuHotspotLimitC { get; init; }
 
+    /// <summary>Limit of the card's memory, °C.</summary>
     public double? GpuMemoryLimitC { get; init; }
 
+    /// <summary>The paste's name.</summary>
     public string? Paste { get; init; }
 
+    /// <summary>How it was put on.</summary>
     public string? PasteMethod { get; init; }
 
     /// <summary>A sound meter's reading during the load, dB(A), and how far from the machine it stood, m.</summary>
     public double? SoundDba { get; init; }
 
+    /// <summary>How far the sound meter stood, m.</summary>
     public double? SoundDistanceM { get; init; }
 
     /// <summary>What the load's program said of the work done, and in what.</summary>
     public double? Score { get; init; }
 
+    /// <summary>Name of the benchmark whose score is read.</summary>
     public string? ScoreName { get; init; }
 
     /// <summary>What else is different about this run, in words: display, memory, driver.</summary>
@@ -81,15 +92,30 @@ public sealed record RunConditions(
     /// <summary>A cap or a lock of this is said to be none; a missing one is not known.</summary>
     public const double NoCap = 0;
 
+    /// <summary>How the case can stand.</summary>
     public static readonly string[] Panels = ["closed", "side-off", "open-bench"];
+
+    /// <summary>How the fans can be driven.</summary>
     public static readonly string[] FanPolicies = ["auto", "fixed"];
+
+    /// <summary>What the card can do meanwhile.</summary>
     public static readonly string[] CardLoads = ["idle", "light", "full"];
+
+    /// <summary>What can be tried.</summary>
     public static readonly string[] Trials = ["pump-full", "known-good-cooler", "cooler-room"];
-    public static readonly string[] CoolerKinds = ["down-draught", "tower", "dual-tower", "liquid", "passive"];
 
     /// <summary>As the owner uses the machine: closed, its own fans, nothing capped or tried.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
-    public bool IsUsual => this is { Panel: null or "closed", FanPolicy: null or "auto", PowerCapW: null or NoCap, ClockLockMHz: null or NoCap, VoltageLockV: null or NoCap, Trial: null };
+    public bool IsUsual =>
+        this
+            is {
+                Panel: null or "closed",
+                FanPolicy: null or "auto",
+                PowerCapW: null or NoCap,
+                ClockLockMHz: null or NoCap,
+                VoltageLockV: null or NoCap,
+                Trial: null
+            };
 
     /// <summary>Sentences for what cannot be, keyed by the field's contract name; empty when all is well.</summary>
     public IReadOnlyDictionary<string, string> Problems()
@@ -97,7 +123,7 @@ public sealed record RunConditions(
         Dictionary<string, string> problems = [];
         OneOf("panel", Panel, Panels);
         OneOf("fanPolicy", FanPolicy, FanPolicies);
-        OneOf("coolerKind", CoolerKind, CoolerKinds);
+        OneOf("coolerKind", CoolerKind, CoolerPart.Kinds);
         OneOf("trial", Trial, Trials);
         Between("fanPercent", FanPercent, 0, 100, "%");
         Between("ambientC", AmbientC, -40, 60, "°C");

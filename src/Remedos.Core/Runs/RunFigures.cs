@@ -1,6 +1,7 @@
 using MathNet.Numerics.Distributions;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Logs;
+using Remedos.Core.Signals;
 
 namespace Remedos.Core.Runs;
 
@@ -19,7 +20,9 @@ internal static class RunFigures
     /// <summary>Tubes nearer than this cannot be told apart by ordinary sensors, °C.</summary>
     private const double SmallestTubeDifferenceC = 0.3;
 
-    /// <summary>R = (T − T_air)/P with first-order propagation (JCGM 100:2008) and Student's t where the window is worth few readings.</summary>
+    /// <summary>
+    /// R = (T − T_air)/P with first-order propagation (JCGM 100:2008) and Student's t where the window is worth few readings.
+    /// </summary>
     /// <param name="temperature">Of the chip.</param>
     /// <param name="power">Its watts; null without.</param>
     /// <param name="airC">What it is held against, °C.</param>
@@ -32,11 +35,18 @@ internal static class RunFigures
         }
 
         double r = (temperature.Mean - airC.Value) / watts.Mean;
-        double u = Math.Sqrt((temperature.StandardUncertainty * temperature.StandardUncertainty) + (airUncertaintyC * airUncertaintyC) + (r * r * watts.StandardUncertainty * watts.StandardUncertainty)) / watts.Mean;
+        double u =
+            Math.Sqrt(
+                (temperature.StandardUncertainty * temperature.StandardUncertainty)
+                    + (airUncertaintyC * airUncertaintyC)
+                    + (r * r * watts.StandardUncertainty * watts.StandardUncertainty)
+            ) / watts.Mean;
         return new ResistanceFigures(r, u * StudentT.InvCDF(0, 1, Math.Max(2, temperature.EffectiveSamples - 1), 0.975));
     }
 
-    /// <summary>Standard uncertainty of an air temperature over a window, °C: of one reading by hand, or of the sensor, its rounding included.</summary>
+    /// <summary>
+    /// Standard uncertainty of an air temperature over a window, °C: of one reading by hand, or of the sensor, its rounding included.
+    /// </summary>
     public static double RoomUncertainty(Log log, ChannelRole role, double start, double end) =>
         Series.Of(log, role) is { } logged && logged.Between(start, end) is { IsEmpty: false } readings
             ? Math.Sqrt((LoggedRoomC * LoggedRoomC) + Math.Pow(Statistics.MeanOf(readings).StandardUncertainty, 2))
@@ -54,14 +64,19 @@ internal static class RunFigures
         }
 
         double u = (OtherHeatC + (OtherHeatShare * Math.Abs(other))) / watts.Value;
-        return new ResistanceFigures(allHeat.ValueCPerW - (other / watts.Value), Math.Sqrt((allHeat.HalfWidthCPerW * allHeat.HalfWidthCPerW) + (1.96 * 1.96 * u * u)));
+        return new ResistanceFigures(
+            allHeat.ValueCPerW - (other / watts.Value),
+            Math.Sqrt((allHeat.HalfWidthCPerW * allHeat.HalfWidthCPerW) + (1.96 * 1.96 * u * u))
+        );
     }
 
     /// <summary>Standard uncertainty of the other heat's degrees: this many, and this share of them.</summary>
-    public const double OtherHeatC = 0.5, OtherHeatShare = 0.3;
+    public const double OtherHeatC = 0.5,
+        OtherHeatShare = 0.3;
 
     /// <summary>
-    /// The part of the own resistance that goes with the fan's speed. Where the fan moved, the fit tells; where it stood, it is what the bulk
+    /// The part of the own resistance that goes with the fan's speed. Where the fan moved, the fit tells; where it stood, it is what the
+    /// bulk
     /// band holds beyond the case's air.
     /// </summary>
     public static FanResistance? FanResistanceOf(PathFit? path, IReadOnlyList<HeatBand>? bands, ResistanceFigures? own, double? rpm)
@@ -89,7 +104,8 @@ internal static class RunFigures
     private const double StandsBelowRpm = 100;
 
     /// <summary>Of a sound path, what goes through the fan: of its bulk band, and of all of it where no bands are told.</summary>
-    private const double UsualFanShareOfBulk = 0.75, UsualFanShare = 0.35;
+    private const double UsualFanShareOfBulk = 0.75,
+        UsualFanShare = 0.35;
 
     /// <summary>Sound in the window, or read by hand at any time of the load, dB(A); levels are averaged as energies.</summary>
     public static double? Sound(Log log, Phase load, double start, double end)
@@ -116,10 +132,21 @@ internal static class RunFigures
         }
     }
 
-    public static IdleFigures? Idle(Log log, IReadOnlyList<Phase> phases, Phase load, Series temperature, Series? ambient, List<Warning> warnings)
+    public static IdleFigures? Idle(
+        Log log,
+        IReadOnlyList<Phase> phases,
+        Phase load,
+        Series temperature,
+        Series? ambient,
+        List<Warning> warnings
+    )
     {
         double start = Math.Max(phases[0].StartSeconds, load.StartSeconds - 60);
-        if (phases[0].Kind != Phase.Idle || temperature.MeanBetween(start, load.StartSeconds) is not { } idle || load.StartSeconds - start < 10)
+        if (
+            phases[0].Kind != Phase.Idle
+            || temperature.MeanBetween(start, load.StartSeconds) is not { } idle
+            || load.StartSeconds - start < 10
+        )
         {
             warnings.Add(new Warning("no-idle", "The log starts within the load: nothing can be said about idle."));
             return null;
@@ -147,7 +174,8 @@ internal static class RunFigures
         foreach (double time in temperature.Time.AsSpan(temperature.IndexAt(coolDown.StartSeconds)))
         {
             // The slower it falls, the more rows a mean may take: a window of a tenth to either side keeps rounding out of the crossing.
-            double seconds = time - load.EndSeconds, reach = Math.Max(0.6, 0.1 * seconds);
+            double seconds = time - load.EndSeconds,
+                reach = Math.Max(0.6, 0.1 * seconds);
             if (seconds <= 0 || time + reach > coolDown.EndSeconds || RiseBetween(time - reach, time + reach) is not { } rise)
             {
                 continue;
@@ -155,7 +183,9 @@ internal static class RunFigures
 
             if (rise <= atEnd / 2)
             {
-                half = last.Seconds + ((seconds - last.Seconds) * Math.Clamp((last.Rise - (atEnd.Value / 2)) / Math.Max(last.Rise - rise, 1e-9), 0, 1));
+                half =
+                    last.Seconds
+                    + ((seconds - last.Seconds) * Math.Clamp((last.Rise - (atEnd.Value / 2)) / Math.Max(last.Rise - rise, 1e-9), 0, 1));
                 break;
             }
 
@@ -170,8 +200,12 @@ internal static class RunFigures
     /// <summary>Flow by the tubes' difference: 60·P/(ρ·c_p·ΔT), L/min.</summary>
     public static FlowFigures? Flow(Log log, double start, double end, double? watts)
     {
-        double? difference = Series.Of(log, ChannelRole.TubeOutTemperature)?.MeanBetween(start, end) - Series.Of(log, ChannelRole.TubeReturnTemperature)?.MeanBetween(start, end);
-        return watts is null || difference is not { } apart || apart < SmallestTubeDifferenceC ? null : new FlowFigures(FlowOf(watts.Value, apart), "tube temperatures");
+        double? difference =
+            Series.Of(log, ChannelRole.TubeOutTemperature)?.MeanBetween(start, end)
+            - Series.Of(log, ChannelRole.TubeReturnTemperature)?.MeanBetween(start, end);
+        return watts is null || difference is not { } apart || apart < SmallestTubeDifferenceC
+            ? null
+            : new FlowFigures(FlowOf(watts.Value, apart), "tube temperatures");
     }
 
     /// <summary>Flow that carries so many watts with so many degrees between the tubes, L/min.</summary>
@@ -183,17 +217,21 @@ internal static class RunFigures
     /// <summary>No desktop's base clock lies below this, MHz.</summary>
     private const double PinnedMHz = 1200;
 
-    private const double PinnedAfterSeconds = 10, FullLoadPercent = 80;
+    private const double PinnedAfterSeconds = 10,
+        FullLoadPercent = 80;
 
     /// <summary>The clock that a processor was held at from the first second of a full load, MHz; null when it was not.</summary>
     public static double? PinnedClock(Log log, Phase load, double start, double end)
     {
-        double? first = Series.Of(log, ChannelRole.CpuClock)?.MeanBetween(load.StartSeconds + 1, load.StartSeconds + PinnedAfterSeconds), later = Series.Of(log, ChannelRole.CpuClock)?.MeanBetween(start, end);
+        double? first = Series.Of(log, ChannelRole.CpuClock)?.MeanBetween(load.StartSeconds + 1, load.StartSeconds + PinnedAfterSeconds),
+            later = Series.Of(log, ChannelRole.CpuClock)?.MeanBetween(start, end);
         bool full = Series.Of(log, ChannelRole.CpuLoad)?.MeanBetween(start, end) is not { } percent || percent > FullLoadPercent;
         return full && first < PinnedMHz && later < PinnedMHz ? later : null;
     }
 
-    /// <summary>How the processor fan answered: by its speed before the load and in the window, and by how near the chip came to its limit.</summary>
+    /// <summary>
+    /// How the processor fan answered: by its speed before the load and in the window, and by how near the chip came to its limit.
+    /// </summary>
     public static FanFigures Fan(Log log, RunConditions conditions, Phase load, double start, double end, double sustainedC)
     {
         if (Series.Of(log, ChannelRole.CpuFanSpeed) is not { } fan)
@@ -201,10 +239,12 @@ internal static class RunFigures
             return new FanFigures("unknown", null, null);
         }
 
-        double? idle = fan.MeanBetween(Math.Max(0, load.StartSeconds - 60), load.StartSeconds - 1), loaded = fan.MeanBetween(start, end);
+        double? idle = fan.MeanBetween(Math.Max(0, load.StartSeconds - 60), load.StartSeconds - 1),
+            loaded = fan.MeanBetween(start, end);
         double fastest = Statistics.Quantile(fan.Values, 0.99);
         bool hot = sustainedC > (conditions.TemperatureLimitC ?? 95) - 15;
-        string state = loaded < 50 ? "stopped"
+        string state =
+            loaded < 50 ? "stopped"
             : conditions.FanPolicy == "fixed" ? "fixed"
             : loaded > 1.15 * idle || idle is null ? "ramps"
             : hot && fastest < 1.15 * loaded ? "low-while-hot"

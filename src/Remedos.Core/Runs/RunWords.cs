@@ -17,8 +17,12 @@ public static class RunWords
     /// rated for. A boost that ends at the rated power is what it was bought with.
     /// </summary>
     public static bool IsHeldByPower(RunAnalysis run, RunConditions conditions) =>
-        run.ThermalLimit is null && run.PowerLimit is { } limit && !(conditions.TemperatureLimitC - run.Load?.SustainedTemperatureC < CloseC) && conditions.PowerCapW is null or RunConditions.NoCap &&
-        limit.ClockLossPercent is null or >= OrdinaryBoostPercent && !(run.Load?.SustainedPowerW >= RatedShare * conditions.RatedPowerW);
+        run.ThermalLimit is null
+        && run.PowerLimit is { } limit
+        && !(conditions.TemperatureLimitC - run.Load?.SustainedTemperatureC < CloseC)
+        && conditions.PowerCapW is null or RunConditions.NoCap
+        && limit.ClockLossPercent is null or >= OrdinaryBoostPercent
+        && !(run.Load?.SustainedPowerW >= RatedShare * conditions.RatedPowerW);
 
     /// <summary>Whether firmware pins the clock, whatever the temperature.</summary>
     public static bool IsPinned(RunAnalysis run) => run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned);
@@ -27,9 +31,13 @@ public static class RunWords
     public static string CardFinding(GpuFigures card)
     {
         string watts = card.PowerW is { } power ? $" with {power:0} W" : "";
-        string places = $"core {card.Core.SustainedC:0} °C{(card.HotSpot is { } spot ? $", hot spot {spot.SustainedC:0} °C" : "")}{(card.Memory is { } memory ? $", memory {memory.SustainedC:0} °C" : "")}";
+        string places =
+            $"core {card.Core.SustainedC:0} "
+            + $"°C{(card.HotSpot is { } spot ? $", hot spot {spot.SustainedC:0} °C" : "")}"
+            + $"{(card.Memory is { } memory ? $", memory {memory.SustainedC:0} °C" : "")}";
         return card.HeldAt is { } place ? $"Graphics card too hot: its {place} is at its limit{watts}; {places}."
-            : card.Core.LimitC is { } limit ? $"Graphics card within its limit: {places}{watts}, {limit - card.Core.SustainedC:0} °C headroom."
+            : card.Core.LimitC is { } limit
+                ? $"Graphics card within its limit: {places}{watts}, {limit - card.Core.SustainedC:0} °C headroom."
             : $"Graphics card: {places}{watts}; its limit is not known.";
     }
 
@@ -49,7 +57,14 @@ public static class RunWords
 
         if (run.ThermalLimit is { AtOnce: true } atOnce)
         {
-            return $"Too hot: at its limit from the first second{(atOnce.ClockLossPercent is > 0.5 ? $", giving up {atOnce.ClockLossPercent:0} % of its clock" : "; how much it gives up is not known")}.";
+            return $"Too hot: at its limit from the first "
+                + $"second"
+                + (
+                    atOnce.ClockLossPercent is > 0.5
+                        ? $", giving up {atOnce.ClockLossPercent:0} % of its clock"
+                        : "; how much it gives up is not known"
+                )
+                + ".";
         }
 
         if (run.ThermalLimit is { } thermal)
@@ -70,7 +85,8 @@ public static class RunWords
             double headroom = limit - load.SustainedTemperatureC;
             return run.ProjectedAtRatedPowerC > limit
                 ? $"Holds {load.SustainedPowerW:0} W at {load.SustainedTemperatureC:0} °C, but not its rated {conditions.RatedPowerW:0} W."
-                : $"{(headroom < CloseC ? "Close to its limit" : "Within its limit")}: {load.SustainedTemperatureC:0} °C{at}, {headroom:0} °C headroom.";
+                : $"{(headroom < CloseC ? "Close to its limit" : "Within its limit")}: {load.SustainedTemperatureC:0} °C{at}, "
+                    + $"{headroom:0} °C headroom.";
         }
 
         return $"{load.SustainedTemperatureC:0} °C{at}; its limit is not known.";

@@ -1,6 +1,8 @@
 namespace Remedos.Core.Runs;
 
-/// <summary>Conditions of a run that nobody stated and its log does not tell: they are asked for beside it, and count as unknown until then.</summary>
+/// <summary>
+/// Conditions of a run that nobody stated and its log does not tell: they are asked for beside it, and count as unknown until then.
+/// </summary>
 public static class UnknownConditions
 {
     /// <summary>Names of the conditions, in the order in which they are asked.</summary>

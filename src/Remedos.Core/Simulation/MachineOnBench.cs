@@ -11,11 +11,13 @@ namespace Remedos.Core.Simulation;
 internal readonly record struct OperatingPoint(double CoolerFan, double CaseFans, double GraphicsFan, bool PanelOff, bool PumpFull);
 
 /// <summary>
-/// A machine under test: its heat, its controllers (boost budget, throttle, fan steering, leakage) and its sensors, advanced in ticks of 0.1 s.
+/// A machine under test: its heat, its controllers (boost budget, throttle, fan steering, leakage) and its sensors, advanced in ticks of
+/// 0.1 s.
 /// The same settings at the same ticks with the same seed give the same readings.
 /// </summary>
 public sealed class MachineOnBench
 {
+    /// <summary>How long a tick is, s.</summary>
     public const double TickSeconds = 0.1;
 
     private const int TicksPerSecond = 10;
@@ -26,20 +28,39 @@ public sealed class MachineOnBench
     /// <summary>Leakage is what the library says at this temperature of the die.</summary>
     private const double LeakageAtC = 60;
 
-    private const double LowestThrottle = 0.25, ClockAtIdle = 0.42;
+    private const double LowestThrottle = 0.25,
+        ClockAtIdle = 0.42;
 
     private readonly MachineSpec _machine;
     private readonly FaultEffects _faults;
     private readonly HeatPaths _paths;
     private readonly Random _random;
     private readonly Dictionary<OperatingPoint, HeatNetwork> _networks = [];
-    private readonly double[] _rises, _heat;
+    private readonly double[] _rises,
+        _heat;
     private double _roomC;
     private HeatNetwork _at;
     private OperatingPoint _point;
     private BenchSettings _settings = new();
-    private double _coolerFan, _caseFans, _graphicsFan, _throttle = 1, _boostLeft, _fluctuation, _burst, _throttledFor, _sensorC, _wander;
-    private double _powerSum, _clockSum, _loadSum, _powerNow, _clockNow, _graphicsNow, _roomNow, _share = 1, _rootOfShare = 1;
+    private double _coolerFan,
+        _caseFans,
+        _graphicsFan,
+        _throttle = 1,
+        _boostLeft,
+        _fluctuation,
+        _burst,
+        _throttledFor,
+        _sensorC,
+        _wander;
+    private double _powerSum,
+        _clockSum,
+        _loadSum,
+        _powerNow,
+        _clockNow,
+        _graphicsNow,
+        _roomNow,
+        _share = 1,
+        _rootOfShare = 1;
     private long _ticks;
     private int _sinceRead;
 
@@ -49,7 +70,13 @@ public sealed class MachineOnBench
     /// <param name="roomC">The room, °C; it drifts by some tenths.</param>
     /// <param name="seed">Of all noise.</param>
     /// <param name="heat">What heat meets in it where that is not what the library says; null for the library's.</param>
-    public MachineOnBench(MachineSpec machine, IEnumerable<KeyValuePair<string, double>> faults, double roomC, int seed, HeatMachine? heat = null)
+    public MachineOnBench(
+        MachineSpec machine,
+        IEnumerable<KeyValuePair<string, double>> faults,
+        double roomC,
+        int seed,
+        HeatMachine? heat = null
+    )
     {
         (_machine, _faults, _random) = (machine, FaultEffects.Of(faults), new Random(seed));
         _paths = new HeatPaths(heat ?? HeatMachines.Of(machine), _faults);
@@ -78,10 +105,26 @@ public sealed class MachineOnBench
     /// <summary>Elapsed, s.</summary>
     public double Seconds => _ticks * TickSeconds;
 
-    public BenchSettings Settings { get => _settings; set => _settings = value; }
+    /// <summary>What is set now; it holds from the next tick on.</summary>
+    public BenchSettings Settings
+    {
+        get => _settings;
+        set => _settings = value;
+    }
 
     /// <summary>What is true at this moment.</summary>
-    public BenchTruth Truth => new(Seconds, DieC, _powerNow, _clockNow, EffectiveCoolerFan, _caseFans * _faults.CaseFanShare, RoomC, _rises[HeatNetwork.CaseNode] + RoomC, _at.Paths.FlowLpm);
+    public BenchTruth Truth =>
+        new(
+            Seconds,
+            DieC,
+            _powerNow,
+            _clockNow,
+            EffectiveCoolerFan,
+            _caseFans * _faults.CaseFanShare,
+            RoomC,
+            _rises[HeatNetwork.CaseNode] + RoomC,
+            _at.Paths.FlowLpm
+        );
 
     /// <summary>The die's own lags and resistances at this moment's fan speeds and flow.</summary>
     public IReadOnlyList<(double TauSeconds, double ResistanceCPerW)> Modes => _at.Network.Modes;
@@ -104,7 +147,9 @@ public sealed class MachineOnBench
     /// <summary>Fins or liquid, °C.</summary>
     public double FinsC => _rises[HeatNetwork.Fins] + RoomC;
 
-    /// <summary>How much warmer than the liquid the tube to the radiator is, and how much cooler the one back, °C; 0 without a loop.</summary>
+    /// <summary>
+    /// How much warmer than the liquid the tube to the radiator is, and how much cooler the one back, °C; 0 without a loop.
+    /// </summary>
     public double HalfTubeDifferenceC => _at.Paths.FlowLpm is { } flow ? PhysicalConstants.HalfTubeDifferenceC(_powerNow, flow) : 0;
 
     /// <summary>Drifts by some tenths, and is looked at once a second.</summary>
@@ -144,7 +189,10 @@ public sealed class MachineOnBench
         (_powerNow, _clockNow) = (power, clock);
         _powerSum += power;
         _clockSum += clock;
-        _loadSum += loaded ? 100 * _settings.Load : _burst > 0 ? 35 : 100 * _faults.IdleLoad;
+        _loadSum +=
+            loaded ? 100 * _settings.Load
+            : _burst > 0 ? 35
+            : 100 * _faults.IdleLoad;
         _throttledFor += loaded && _throttle < 0.995 ? 1 : 0;
         _sinceRead++;
         _heat[HeatNetwork.Die] = power;
@@ -158,28 +206,51 @@ public sealed class MachineOnBench
     public BenchReading Read()
     {
         int ticks = Math.Max(1, _sinceRead);
-        double power = _sinceRead == 0 ? _powerNow : _powerSum / ticks, clock = _sinceRead == 0 ? _clockNow : _clockSum / ticks;
-        double seen = _sensorC + _faults.MisreadC, caseAir = _rises[HeatNetwork.CaseNode] + RoomC, coolant = FinsC;
+        double power = _sinceRead == 0 ? _powerNow : _powerSum / ticks,
+            clock = _sinceRead == 0 ? _clockNow : _clockSum / ticks;
+        double seen = _sensorC + _faults.MisreadC,
+            caseAir = _rises[HeatNetwork.CaseNode] + RoomC,
+            coolant = FinsC;
         bool Shows(string what) => _machine.Shows.Contains(what);
         double spread = _settings.Load > 0 ? _machine.Processor.CoreSpreadC + _faults.CoreSpreadAddC : 1.5;
         int cores = _machine.Processor.Cores;
         double tubes = HalfTubeDifferenceC;
         BenchReading reading = new(
-            Seconds, Whole(seen + _wander, 0.3), power, clock, _loadSum / ticks,
-            Math.Max(0, (_paths.Machine.Cooler!.MaxRpm * EffectiveCoolerFan) + (EffectiveCoolerFan > 0 ? 5 * Gauss() : 0)), Math.Max(0, (FastestCaseFan * _caseFans * _faults.CaseFanShare) + (4 * Gauss())),
-            RoomC + (0.05 * Gauss()), Tenth(caseAir, 0.05), _throttledFor > ticks / 2.0, Dba(), 10 * clock / _machine.Processor.FullClockMHz * (_loadSum / ticks / 100))
+            Seconds,
+            Whole(seen + _wander, 0.3),
+            power,
+            clock,
+            _loadSum / ticks,
+            Math.Max(0, (_paths.Machine.Cooler!.MaxRpm * EffectiveCoolerFan) + (EffectiveCoolerFan > 0 ? 5 * Gauss() : 0)),
+            Math.Max(0, (FastestCaseFan * _caseFans * _faults.CaseFanShare) + (4 * Gauss())),
+            RoomC + (0.05 * Gauss()),
+            Tenth(caseAir, 0.05),
+            _throttledFor > ticks / 2.0,
+            Dba(),
+            10 * clock / _machine.Processor.FullClockMHz * (_loadSum / ticks / 100)
+        )
         {
-            CoresC = Shows("cores") ? [.. Enumerable.Range(0, cores).Select(i => Whole(seen + _wander - (spread * i / Math.Max(1, cores - 1)), 0.4))] : [],
+            CoresC = Shows("cores")
+                ? [.. Enumerable.Range(0, cores).Select(i => Whole(seen + _wander - (spread * i / Math.Max(1, cores - 1)), 0.4))]
+                : [],
             ControlC = Shows("control") ? Whole(seen + _machine.Processor.ControlOffsetC, 0.3) : null,
             CoolantC = _machine.Cooler.IsLiquid && Shows("coolant") ? Tenth(coolant, 0.05) : null,
             TubeOutC = _machine.Cooler.IsLiquid && Shows("tubes") ? Tenth(coolant + tubes, 0.05) : null,
             TubeReturnC = _machine.Cooler.IsLiquid && Shows("tubes") ? Tenth(coolant - tubes, 0.05) : null,
-            PumpRpm = _machine.Cooler.PumpRpm is { } pump && Shows("pump") ? Math.Max(0, (pump * _at.Paths.PumpShare) + (_at.Paths.PumpShare > 0 ? 8 * Gauss() : 0)) : null,
+            PumpRpm =
+                _machine.Cooler.PumpRpm is { } pump && Shows("pump")
+                    ? Math.Max(0, (pump * _at.Paths.PumpShare) + (_at.Paths.PumpShare > 0 ? 8 * Gauss() : 0))
+                    : null,
         };
         if (_machine.Graphics is { } card)
         {
             double chip = _rises[HeatNetwork.GraphicsDie] + RoomC;
-            reading = reading with { GraphicsC = Whole(chip, 0.3), GraphicsHotspotC = Whole(chip + (card.HotspotC * _faults.GraphicsFactor * _graphicsNow / card.FullW), 0.4), GraphicsPowerW = _graphicsNow * (1 + (0.01 * Gauss())) };
+            reading = reading with
+            {
+                GraphicsC = Whole(chip, 0.3),
+                GraphicsHotspotC = Whole(chip + (card.HotspotC * _faults.GraphicsFactor * _graphicsNow / card.FullW), 0.4),
+                GraphicsPowerW = _graphicsNow * (1 + (0.01 * Gauss())),
+            };
         }
 
         (_powerSum, _clockSum, _loadSum, _throttledFor, _sinceRead) = (0, 0, 0, 0, 0);
@@ -192,7 +263,11 @@ public sealed class MachineOnBench
         _roomNow = _roomC + (0.3 * Math.Sin(Seconds / 700));
         _fluctuation = (0.6 * _fluctuation) + (0.008 * Gauss());
         _wander = (0.975 * _wander) + (0.02 * Gauss());
-        _burst = loaded ? 0 : _burst > 0 ? _burst - 1 : _random.NextDouble() < 0.008 ? 1 + (int)(3 * _random.NextDouble()) : 0;
+        _burst =
+            loaded ? 0
+            : _burst > 0 ? _burst - 1
+            : _random.NextDouble() < 0.008 ? 1 + (int)(3 * _random.NextDouble())
+            : 0;
         HeatGraphics();
         Steer(1);
         _at = NetworkNow();
@@ -212,7 +287,10 @@ public sealed class MachineOnBench
     {
         ProcessorSpec chip = _machine.Processor;
         double leak = 1 + (PhysicalConstants.LeakagePerC * chip.StaticShare * (dieC - LeakageAtC));
-        double load = _settings.Load > 0 ? _settings.Load : _burst > 0 ? 0.35 : _faults.IdleLoad;
+        double load =
+            _settings.Load > 0 ? _settings.Load
+            : _burst > 0 ? 0.35
+            : _faults.IdleLoad;
         if (load <= 0)
         {
             return (chip.IdleW * (1 + _fluctuation) * leak, ClockAtIdle * chip.FullClockMHz);
@@ -241,14 +319,21 @@ public sealed class MachineOnBench
 
     private double Follow(double now, Steering steering, double graphicsC, double seconds)
     {
-        double target = _settings.FanPercent / 100 ?? Math.Min(_faults.SteeringCeiling, steering.Share(steering.Source switch
-        {
-            "coolant" => FinsC,
-            "gpu" => graphicsC,
-            "board" => _rises[HeatNetwork.CaseNode] + RoomC,
-            "cpu-gpu" => Math.Max(_sensorC + _faults.MisreadC, graphicsC),
-            _ => _sensorC + _faults.MisreadC,
-        }));
+        double target =
+            _settings.FanPercent / 100
+            ?? Math.Min(
+                _faults.SteeringCeiling,
+                steering.Share(
+                    steering.Source switch
+                    {
+                        "coolant" => FinsC,
+                        "gpu" => graphicsC,
+                        "board" => _rises[HeatNetwork.CaseNode] + RoomC,
+                        "cpu-gpu" => Math.Max(_sensorC + _faults.MisreadC, graphicsC),
+                        _ => _sensorC + _faults.MisreadC,
+                    }
+                )
+            );
         return now + ((target - now) * Math.Min(1, seconds / steering.RampSeconds));
     }
 
@@ -262,17 +347,29 @@ public sealed class MachineOnBench
         }
 
         _point = point;
-        return _networks.TryGetValue(point, out HeatNetwork? known) ? known
-            : _networks[point] = HeatNetwork.At(_paths, [point.CoolerFan, point.CaseFans], point.GraphicsFan, point.PanelOff, point.PumpFull);
+        return _networks.TryGetValue(point, out HeatNetwork? known)
+            ? known
+            : _networks[point] = HeatNetwork.At(
+                _paths,
+                [point.CoolerFan, point.CaseFans],
+                point.GraphicsFan,
+                point.PanelOff,
+                point.PumpFull
+            );
     }
 
     private double FastestCaseFan => _machine.Case.Fans.Select(fan => fan.MaxRpm).DefaultIfEmpty(0).Max();
 
-    private double Dba() => Math.Max(22, CaseAir.SumDba(
-    [
-        CaseAir.FanDba(_machine.Cooler.NoiseAtMaxDba, EffectiveCoolerFan),
-        .. _machine.Case.Fans.Select(fan => CaseAir.FanDba(fan.NoiseAtMaxDba, fan.Place == "supply" ? Defaults.SupplyFanShare : _caseFans * _faults.CaseFanShare)),
-    ])) + (0.2 * Gauss());
+    private double Dba() =>
+        Math.Max(
+            22,
+            CaseAir.SumDba([
+                CaseAir.FanDba(_machine.Cooler.NoiseAtMaxDba, EffectiveCoolerFan),
+                .. _machine.Case.Fans.Select(fan =>
+                    CaseAir.FanDba(fan.NoiseAtMaxDba, fan.Place == "supply" ? Defaults.SupplyFanShare : _caseFans * _faults.CaseFanShare)
+                ),
+            ])
+        ) + (0.2 * Gauss());
 
     private double Whole(double value, double noise) => Math.Round(value + (noise * Gauss()), MidpointRounding.AwayFromZero);
 

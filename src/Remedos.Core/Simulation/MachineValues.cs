@@ -9,7 +9,11 @@ internal static class MachineValues
     {
         ["processor.insideCPerW"] = (machine, value) => machine with { Processor = machine.Processor with { InsideCPerW = value } },
         ["processor.idleW"] = (machine, value) => machine with { Processor = machine.Processor with { IdleW = value } },
-        ["processor.sustainedW"] = (machine, value) => machine with { Processor = machine.Processor with { SustainedW = value, BoostW = Math.Max(value, machine.Processor.BoostW) } },
+        ["processor.sustainedW"] = (machine, value) =>
+            machine with
+            {
+                Processor = machine.Processor with { SustainedW = value, BoostW = Math.Max(value, machine.Processor.BoostW) },
+            },
         ["processor.boostW"] = (machine, value) => machine with { Processor = machine.Processor with { BoostW = value } },
         ["processor.boostSeconds"] = (machine, value) => machine with { Processor = machine.Processor with { BoostSeconds = value } },
         ["processor.limitC"] = (machine, value) => machine with { Processor = machine.Processor with { LimitC = value } },
@@ -22,8 +26,16 @@ internal static class MachineValues
         ["case.airJPerK"] = (machine, value) => machine with { Case = machine.Case with { AirJPerK = value } },
         ["case.chassisJPerK"] = (machine, value) => machine with { Case = machine.Case with { ChassisJPerK = value } },
         ["case.chassisWPerK"] = (machine, value) => machine with { Case = machine.Case with { ChassisWPerK = value } },
-        ["graphics.insideCPerW"] = (machine, value) => machine with { Graphics = machine.Graphics is { } card ? card with { InsideCPerW = value } : null },
-        ["graphics.finsCPerW"] = (machine, value) => machine with { Graphics = machine.Graphics is { } card ? card with { FinsCPerW = value } : null },
+        ["graphics.insideCPerW"] = (machine, value) =>
+            machine with
+            {
+                Graphics = machine.Graphics is { } card ? card with { InsideCPerW = value } : null,
+            },
+        ["graphics.finsCPerW"] = (machine, value) =>
+            machine with
+            {
+                Graphics = machine.Graphics is { } card ? card with { FinsCPerW = value } : null,
+            },
         ["boardW"] = (machine, value) => machine with { BoardW = value },
     };
 
@@ -33,13 +45,15 @@ internal static class MachineValues
         problem = null;
         foreach ((string name, double value) in values)
         {
-            problem ??= !Known.ContainsKey(name) ? $"values: there is no “{name}”; known are {string.Join(", ", Known.Keys)}."
+            problem ??=
+                !Known.ContainsKey(name) ? $"values: there is no “{name}”; known are {string.Join(", ", Known.Keys)}."
                 : value is not (> 0 and < 1e6) ? $"values.{name}: {value} is not above 0."
                 : null;
             machine = problem is null ? Known[name](machine, value) : machine;
         }
 
-        problem ??= machine.Processor.SustainedW <= machine.Processor.IdleW ? "values: a processor sustains more watts than it draws at idle."
+        problem ??=
+            machine.Processor.SustainedW <= machine.Processor.IdleW ? "values: a processor sustains more watts than it draws at idle."
             : machine.Processor.BoostW < machine.Processor.SustainedW ? "values: a boost is no less than the sustained watts."
             : machine.Processor.LimitC is < 60 or > 130 ? $"values.processor.limitC: {machine.Processor.LimitC} is not between 60 and 130."
             : null;

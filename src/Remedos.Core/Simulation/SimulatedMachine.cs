@@ -22,18 +22,32 @@ namespace Remedos.Core.Simulation;
 /// <param name="LimitC">Where the controller cuts power and clock.</param>
 /// <param name="FullClockMHz">At full load, unhindered.</param>
 public sealed record SimulatedMachine(
-    double PasteCPerW, double PipesCPerW, double FinsCPerW, double CaseCPerW,
-    double DieJPerK, double BaseJPerK, double FinsJPerK, double CaseJPerK,
-    double FullFanRpm, double FanFromC, double FanFullC,
-    double LoadW, double BoostW, double BoostSeconds, double IdleW, double BoardW,
-    double LimitC, double FullClockMHz)
+    double PasteCPerW,
+    double PipesCPerW,
+    double FinsCPerW,
+    double CaseCPerW,
+    double DieJPerK,
+    double BaseJPerK,
+    double FinsJPerK,
+    double CaseJPerK,
+    double FullFanRpm,
+    double FanFromC,
+    double FanFullC,
+    double LoadW,
+    double BoostW,
+    double BoostSeconds,
+    double IdleW,
+    double BoardW,
+    double LimitC,
+    double FullClockMHz
+)
 {
+    /// <summary>The slowest a fan turns, a share of its fastest.</summary>
     public const double LowestFanShare = 0.35;
 
     /// <summary>The network with its fan at a share of full speed.</summary>
-    public ThermalNetwork Network(double fanShare) => new(
-        [DieJPerK, BaseJPerK, FinsJPerK, CaseJPerK],
-        [PasteCPerW, PipesCPerW, FinsCPerW * Math.Pow(fanShare, -0.7), CaseCPerW]);
+    public ThermalNetwork Network(double fanShare) =>
+        new([DieJPerK, BaseJPerK, FinsJPerK, CaseJPerK], [PasteCPerW, PipesCPerW, FinsCPerW * Math.Pow(fanShare, -0.7), CaseCPerW]);
 }
 
 /// <summary>One stretch of a bench protocol.</summary>

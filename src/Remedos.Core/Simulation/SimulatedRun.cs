@@ -7,31 +7,55 @@ using Remedos.Core.Runs;
 namespace Remedos.Core.Simulation;
 
 /// <summary>What a right reading of a simulated run must find; without noise, from the simulation itself.</summary>
-/// <param name="SustainedTemperatureC">And what follows: means over the last 20 % of the longest load, at least 60 s, at most 300 s.</param>
+/// <param name="SustainedTemperatureC">And what follows: means over the last 20 % of the longest load, at least 60 s, at most 300
+/// s.</param>
 /// <param name="SelfResistanceCPerW">What the die adds to itself a watt, at rest at the window's fan speeds and flow.</param>
 /// <param name="FinalTemperatureC">Where it would come to rest at the window's power and speeds.</param>
 /// <param name="Bands">chip, cooler, bulk: °C/W.</param>
 public sealed record SimulationTruth(
-    double LoadStartSeconds, double LoadEndSeconds, double AmbientC, double SustainedTemperatureC, double SustainedPowerW, double SustainedClockMHz, double SustainedFanRpm,
-    double ResistanceCPerW, double SelfResistanceCPerW, double OtherHeatRiseC, double FinalTemperatureC, IReadOnlyDictionary<string, double> Bands, double? FlowLitresPerMinute, IReadOnlyDictionary<string, double> Faults);
+    double LoadStartSeconds,
+    double LoadEndSeconds,
+    double AmbientC,
+    double SustainedTemperatureC,
+    double SustainedPowerW,
+    double SustainedClockMHz,
+    double SustainedFanRpm,
+    double ResistanceCPerW,
+    double SelfResistanceCPerW,
+    double OtherHeatRiseC,
+    double FinalTemperatureC,
+    IReadOnlyDictionary<string, double> Bands,
+    double? FlowLitresPerMinute,
+    IReadOnlyDictionary<string, double> Faults
+);
 
 /// <summary>A run as the simulated bench records it, a reading a second.</summary>
 public sealed class SimulatedRun
 {
-    private SimulatedRun(MachineSpec machine, SimulationRequest request, IReadOnlyList<BenchReading> readings, SimulationTruth? truth, RunConditions conditions)
+    private SimulatedRun(
+        MachineSpec machine,
+        SimulationRequest request,
+        IReadOnlyList<BenchReading> readings,
+        SimulationTruth? truth,
+        RunConditions conditions
+    )
     {
         (Machine, Request, Readings, Truth, Conditions) = (machine, request, readings, truth, conditions);
     }
 
+    /// <summary>What runs.</summary>
     public MachineSpec Machine { get; }
 
+    /// <summary>What was asked for.</summary>
     public SimulationRequest Request { get; }
 
+    /// <summary>One a second.</summary>
     public IReadOnlyList<BenchReading> Readings { get; }
 
     /// <summary>Null when no step has a load.</summary>
     public SimulationTruth? Truth { get; }
 
+    /// <summary>What the analysis of its log must be told.</summary>
     public RunConditions Conditions { get; }
 
     /// <summary>Simulates a request that <see cref="SimulationRequest.Resolve"/> has found good.</summary>
@@ -40,7 +64,11 @@ public sealed class SimulatedRun
         IReadOnlyDictionary<string, double> faults = request.Faults ?? new Dictionary<string, double>();
         MachineOnBench bench = new(machine, faults, machine.RoomC, seed);
         IReadOnlyList<SimulationStep> steps = request.Steps!;
-        int longest = Enumerable.Range(0, steps.Count).Where(i => steps[i].Load > 0).DefaultIfEmpty(-1).MaxBy(i => i < 0 ? 0 : steps[i].Seconds);
+        int longest = Enumerable
+            .Range(0, steps.Count)
+            .Where(i => steps[i].Load > 0)
+            .DefaultIfEmpty(-1)
+            .MaxBy(i => i < 0 ? 0 : steps[i].Seconds);
         List<BenchReading> readings = [];
         List<BenchTruth> window = [];
         SimulationTruth? truth = null;
@@ -49,8 +77,16 @@ public sealed class SimulatedRun
         for (int i = 0; i < steps.Count; i++)
         {
             SimulationStep step = steps[i];
-            bench.Settings = new BenchSettings(step.Load, step.GraphicsLoad, step.FanPercent, step.PowerCapW, step.Panel != "closed", step.PumpFull);
-            double end = start + step.Seconds, windowStart = end - Math.Min(step.Seconds, Math.Clamp(0.2 * step.Seconds, 60, 300));
+            bench.Settings = new BenchSettings(
+                step.Load,
+                step.GraphicsLoad,
+                step.FanPercent,
+                step.PowerCapW,
+                step.Panel != "closed",
+                step.PumpFull
+            );
+            double end = start + step.Seconds,
+                windowStart = end - Math.Min(step.Seconds, Math.Clamp(0.2 * step.Seconds, 60, 300));
             for (; ticks * MachineOnBench.TickSeconds < end - 1e-9; ticks++)
             {
                 if (ticks % 10 == 0)
@@ -79,8 +115,13 @@ public sealed class SimulatedRun
         BenchReading first = Readings[0];
         List<(string Name, string Format, Func<BenchReading, double?> Of)> columns =
         [
-            ("Time [s]", "0.0", r => r.Seconds), ("CPU package temperature [°C]", "0", r => r.ChipC), ("CPU package power [W]", "0.00", r => r.PowerW), ("CPU clock [MHz]", "0", r => r.ClockMHz),
-            ("CPU load [%]", "0.0", r => r.LoadPercent), ("CPU fan [RPM]", "0", r => r.FanRpm), ("Room temperature [°C]", "0.0", r => r.RoomC),
+            ("Time [s]", "0.0", r => r.Seconds),
+            ("CPU package temperature [°C]", "0", r => r.ChipC),
+            ("CPU package power [W]", "0.00", r => r.PowerW),
+            ("CPU clock [MHz]", "0", r => r.ClockMHz),
+            ("CPU load [%]", "0.0", r => r.LoadPercent),
+            ("CPU fan [RPM]", "0", r => r.FanRpm),
+            ("Room temperature [°C]", "0.0", r => r.RoomC),
         ];
         void AddIf(bool shown, string name, string format, Func<BenchReading, double?> of)
         {
@@ -112,32 +153,67 @@ public sealed class SimulatedRun
         text.AppendJoin(',', columns.Select(column => column.Name)).Append(",CPU thermal throttling [Yes/No]\n");
         foreach (BenchReading reading in Readings)
         {
-            text.AppendJoin(',', columns.Select(column => column.Of(reading)?.ToString(column.Format, CultureInfo.InvariantCulture))).Append(reading.Throttled ? ",Yes\n" : ",No\n");
+            text.AppendJoin(',', columns.Select(column => column.Of(reading)?.ToString(column.Format, CultureInfo.InvariantCulture)))
+                .Append(reading.Throttled ? ",Yes\n" : ",No\n");
         }
 
         return text.ToString();
     }
 
-    private static SimulationTruth TruthOf(MachineSpec machine, MachineOnBench bench, List<BenchTruth> window, double start, double end, SimulationStep step, IReadOnlyDictionary<string, double> faults)
+    private static SimulationTruth TruthOf(
+        MachineSpec machine,
+        MachineOnBench bench,
+        List<BenchTruth> window,
+        double start,
+        double end,
+        SimulationStep step,
+        IReadOnlyDictionary<string, double> faults
+    )
     {
         double Mean(Func<BenchTruth, double> of) => window.Average(of);
         (double die, double watts, double room) = (Mean(t => t.DieC), Mean(t => t.PowerW), Mean(t => t.RoomC));
         double card = machine.Graphics is { } graphics ? graphics.IdleW + ((graphics.FullW - graphics.IdleW) * step.GraphicsLoad) : 0;
         IReadOnlyList<(double TauSeconds, double ResistanceCPerW)> modes = bench.Modes;
-        double Between(double from, double to) => modes.Where(mode => mode.TauSeconds > from && mode.TauSeconds <= to).Sum(mode => mode.ResistanceCPerW);
+        double Between(double from, double to) =>
+            modes.Where(mode => mode.TauSeconds > from && mode.TauSeconds <= to).Sum(mode => mode.ResistanceCPerW);
         double self = modes.Sum(mode => mode.ResistanceCPerW);
         return new SimulationTruth(
-            start, end, room, die, watts, Mean(t => t.ClockMHz), machine.Cooler.MaxRpm * Mean(t => t.FanShare), (die - room) / watts, self, bench.RestC(0, card) - room, bench.RestC(watts, card),
+            start,
+            end,
+            room,
+            die,
+            watts,
+            Mean(t => t.ClockMHz),
+            machine.Cooler.MaxRpm * Mean(t => t.FanShare),
+            (die - room) / watts,
+            self,
+            bench.RestC(0, card) - room,
+            bench.RestC(watts, card),
             new Dictionary<string, double>
             {
                 [HeatBand.Chip] = Between(0, HeatBand.ChipUpToSeconds),
                 [HeatBand.Cooler] = Between(HeatBand.ChipUpToSeconds, HeatBand.CoolerUpToSeconds),
                 [HeatBand.Bulk] = Between(HeatBand.CoolerUpToSeconds, double.PositiveInfinity),
             },
-            Mean(t => t.FlowLpm ?? 0) is > 0 and var flow ? flow : null, faults);
+            Mean(t => t.FlowLpm ?? 0) is > 0 and var flow ? flow : null,
+            faults
+        );
     }
 
-    private static RunConditions ConditionsOf(MachineSpec machine, SimulationStep load, MachineOnBench bench) => new(
-        load.Load <= 0 ? "idle" : load.GraphicsLoad > 0.1 ? "cpu-and-gpu" : load.Load < 0.5 ? "burst" : "all-core", load.Panel, load.FanPercent is null ? "auto" : "fixed", load.FanPercent, load.PowerCapW, null,
-        Math.Round(bench.Truth.RoomC, 1), machine.Processor.LimitC, machine.Processor.SustainedW, CoolerKind: machine.Cooler.Kind);
+    private static RunConditions ConditionsOf(MachineSpec machine, SimulationStep load, MachineOnBench bench) =>
+        new(
+            load.Load <= 0 ? "idle"
+                : load.GraphicsLoad > 0.1 ? "cpu-and-gpu"
+                : load.Load < 0.5 ? "burst"
+                : "all-core",
+            load.Panel,
+            load.FanPercent is null ? "auto" : "fixed",
+            load.FanPercent,
+            load.PowerCapW,
+            null,
+            Math.Round(bench.Truth.RoomC, 1),
+            machine.Processor.LimitC,
+            machine.Processor.SustainedW,
+            CoolerKind: machine.Cooler.Kind
+        );
 }

@@ -16,8 +16,16 @@ public static class AirPlans
     {
         List<PlannedHeader> headers = HeadersOf(build, cooler);
         string? pump = cooler?.IsLiquid == true ? (headers.Find(header => header.Steering is null) ?? headers[^1]).Name : null;
-        string? own = cooler?.Fans is { Count: > 0 } ? (headers.Find(header => header.Steering?.Source == "cpu") ?? headers.Find(header => header.Name != pump))?.Name : null;
-        List<string> rest = [.. headers.Where(header => header.Name != pump && header.Name != own).OrderBy(header => header.Steering is null).Select(header => header.Name)];
+        string? own = cooler?.Fans is { Count: > 0 }
+            ? (headers.Find(header => header.Steering?.Source == "cpu") ?? headers.Find(header => header.Name != pump))?.Name
+            : null;
+        List<string> rest =
+        [
+            .. headers
+                .Where(header => header.Name != pump && header.Name != own)
+                .OrderBy(header => header.Steering is null)
+                .Select(header => header.Name),
+        ];
         List<PlannedFan> fans = [];
         // A radiator hangs where fans hung: they are gone, but for those that have room beside it.
         int beside = place is null ? 0 : RoomBeside(build.Case, place, cooler!);
@@ -31,8 +39,22 @@ public static class AirPlans
             }
 
             // A fan of which the full speed is not known runs as it was noted.
-            string? header = fan.MaxRpm is null ? null : rest.Count > 0 ? rest[i % rest.Count] : own;
-            fans.Add(new PlannedFan($"fan-{i + 1}", fan.Place, fan.Direction == "in", fan.SizeMm, fan.MaxRpm ?? Math.Max(AirPlan.LeastRpm, fan.Rpm), fan.NoiseAtMaxDba, fan.CurrentA, header));
+            string? header =
+                fan.MaxRpm is null ? null
+                : rest.Count > 0 ? rest[i % rest.Count]
+                : own;
+            fans.Add(
+                new PlannedFan(
+                    $"fan-{i + 1}",
+                    fan.Place,
+                    fan.Direction == "in",
+                    fan.SizeMm,
+                    fan.MaxRpm ?? Math.Max(AirPlan.LeastRpm, fan.Rpm),
+                    fan.NoiseAtMaxDba,
+                    fan.CurrentA,
+                    header
+                )
+            );
         }
 
         if (build.FansFollow is { } source && Steering.Sources.Contains(source))
@@ -45,7 +67,11 @@ public static class AirPlans
             }
         }
 
-        return new AirPlan(fans, cooler is null ? null : new PlannedCooler(place, place is not null && Inward.Contains(place), own, pump), headers);
+        return new AirPlan(
+            fans,
+            cooler is null ? null : new PlannedCooler(place, place is not null && Inward.Contains(place), own, pump),
+            headers
+        );
     }
 
     /// <summary>The usual curve of a source; null for full.</summary>
@@ -99,18 +125,41 @@ public static class AirPlans
             return places;
         }
 
-        IEnumerable<string> names = (housing?.Fans ?? []).Select(fan => fan.Place).Concat((housing?.Radiators ?? []).Select(radiator => radiator.Place)).Distinct();
-        return [.. names.Select(name =>
-        {
-            BuildFan[] fans = [.. housing!.Fans?.Where(fan => fan.Place == name) ?? []];
-            double[] radiators = [.. housing.Radiators?.Where(radiator => radiator.Place == name).SelectMany(radiator => radiator.SizesMm) ?? []];
-            double turnable = fans.Length == 0 && radiators.All(size => size > 140) ? SmallestTurnable : 0;
-            double[] sizes = [.. fans.Select(fan => fan.SizeMm).Concat(radiators.Where(size => size <= 140)).Append(turnable).Where(size => size > 0).Distinct().Order()];
-            return new FanPlace(name, sizes, Math.Max(fans.Length, radiators.Length == 0 ? 0 : (int)Math.Round(radiators.Max() / sizes[0])));
-        })];
+        IEnumerable<string> names = (housing?.Fans ?? [])
+            .Select(fan => fan.Place)
+            .Concat((housing?.Radiators ?? []).Select(radiator => radiator.Place))
+            .Distinct();
+        return
+        [
+            .. names.Select(name =>
+            {
+                BuildFan[] fans = [.. housing!.Fans?.Where(fan => fan.Place == name) ?? []];
+                double[] radiators =
+                [
+                    .. housing.Radiators?.Where(radiator => radiator.Place == name).SelectMany(radiator => radiator.SizesMm) ?? [],
+                ];
+                double turnable = fans.Length == 0 && radiators.All(size => size > 140) ? SmallestTurnable : 0;
+                double[] sizes =
+                [
+                    .. fans.Select(fan => fan.SizeMm)
+                        .Concat(radiators.Where(size => size <= 140))
+                        .Append(turnable)
+                        .Where(size => size > 0)
+                        .Distinct()
+                        .Order(),
+                ];
+                return new FanPlace(
+                    name,
+                    sizes,
+                    Math.Max(fans.Length, radiators.Length == 0 ? 0 : (int)Math.Round(radiators.Max() / sizes[0]))
+                );
+            }),
+        ];
     }
 
-    /// <summary>What is heard of cooler and case, dB(A) at 1 m; 0 for nothing. The card's and the supply's own fans are not in it.</summary>
+    /// <summary>
+    /// What is heard of cooler and case, dB(A) at 1 m; 0 for nothing. The card's and the supply's own fans are not in it.
+    /// </summary>
     public static double NoiseDba(CoolerPart? cooler, AirPlan plan, SteadyResult at)
     {
         double energy = CaseEnergy(plan, at) + CoolerEnergy(cooler, at.CoolerFanShare);
@@ -121,8 +170,11 @@ public static class AirPlans
     /// <param name="at">With the case's fans as they turn.</param>
     internal static double BearableShare(CoolerPart cooler, AirPlan plan, SteadyResult at, double dba)
     {
-        double left = Math.Pow(10, dba / 10) - CaseEnergy(plan, at), full = CoolerEnergy(cooler, 1);
-        return left >= full ? 1 : left <= 0 ? 0 : Math.Pow(left / full, 10 / PhysicalConstants.FanSpeedDb);
+        double left = Math.Pow(10, dba / 10) - CaseEnergy(plan, at),
+            full = CoolerEnergy(cooler, 1);
+        return left >= full ? 1
+            : left <= 0 ? 0
+            : Math.Pow(left / full, 10 / PhysicalConstants.FanSpeedDb);
     }
 
     private static double CaseEnergy(AirPlan plan, SteadyResult at)

@@ -20,14 +20,23 @@ public readonly record struct Expected(double Value, double HalfWidth)
 /// <param name="Idle">Watts of chip and card and the cooler's rpm in the minute before; null without an idle phase.</param>
 /// <param name="RatedW">The processor's rated watts; null when unknown.</param>
 public sealed record RunPoint(
-    double CpuW, double CardW, double RoomC, double? CoolerRpm = null, double? FansAt = null, bool PanelOff = false, bool PumpFull = false, IdlePoint? Idle = null,
-    double? RatedW = null);
+    double CpuW,
+    double CardW,
+    double RoomC,
+    double? CoolerRpm = null,
+    double? FansAt = null,
+    bool PanelOff = false,
+    bool PumpFull = false,
+    IdlePoint? Idle = null,
+    double? RatedW = null
+);
 
 /// <summary>What a machine did at rest before a load.</summary>
 public sealed record IdlePoint(double CpuW, double CardW, double? CoolerRpm);
 
 /// <summary>
-/// What a machine should show in a run if nothing is wrong with it. Temperatures are rises above the room, °C; resistances are of the chip's
+/// What a machine should show in a run if nothing is wrong with it. Temperatures are rises above the room, °C; resistances are of the
+/// chip's
 /// own heat, by the bands that a log's heat path is read in.
 /// </summary>
 /// <param name="RiseC">Chip above room.</param>
@@ -40,13 +49,31 @@ public sealed record IdlePoint(double CpuW, double CardW, double? CoolerRpm);
 /// <param name="MaxRpm">Of the cooler's fans; null without.</param>
 /// <param name="AtRatedC">The chip itself at its rated watts, its fans by their curves, in this room, °C; null without a rating.</param>
 public sealed record ExpectedState(
-    Expected RiseC, Expected ChipCPerW, Expected CoolerCPerW, Expected BulkCPerW, Expected OtherHeatC, Expected CaseAirC, bool BreathesCase, Expected? IdleC,
-    Expected LeftAfterMinute, Expected? CoolerRpm, double? MaxRpm, Expected? AtRatedC)
+    Expected RiseC,
+    Expected ChipCPerW,
+    Expected CoolerCPerW,
+    Expected BulkCPerW,
+    Expected OtherHeatC,
+    Expected CaseAirC,
+    bool BreathesCase,
+    Expected? IdleC,
+    Expected LeftAfterMinute,
+    Expected? CoolerRpm,
+    double? MaxRpm,
+    Expected? AtRatedC
+)
 {
-    private const double ChipUpToS = 3, CoolerUpToS = 90, MinuteS = 60;
+    private const double ChipUpToS = 3,
+        CoolerUpToS = 90,
+        MinuteS = 60;
 
-    /// <summary>Half-widths that no part brings: of capacities, of how a cooler's resistance lies before and behind its fins, of a curve.</summary>
-    private const double CapacityShare = 0.35, LeastSplitShare = 0.15, MostSplitShare = 0.4, CurveShare = 0.15;
+    /// <summary>
+    /// Half-widths that no part brings: of capacities, of how a cooler's resistance lies before and behind its fins, of a curve.
+    /// </summary>
+    private const double CapacityShare = 0.35,
+        LeastSplitShare = 0.15,
+        MostSplitShare = 0.4,
+        CurveShare = 0.15;
 
     /// <summary>Of a machine with a cooler, in a run; null while its cooler is not known.</summary>
     /// <param name="faults">What is held to be part of the machine; none for a sound one.</param>
@@ -58,7 +85,8 @@ public sealed record ExpectedState(
         }
 
         FaultEffects own = faults ?? FaultEffects.None;
-        double[] centre = Figures(machine, own, at), squares = new double[centre.Length];
+        double[] centre = Figures(machine, own, at),
+            squares = new double[centre.Length];
         void Moved(HeatMachine other, FaultEffects with, RunPoint point)
         {
             double[] there = Figures(other, with, point);
@@ -68,33 +96,80 @@ public sealed record ExpectedState(
             }
         }
 
-        double share = cooler.HalfShare, split = Math.Clamp(1.5 * share, LeastSplitShare, MostSplitShare);
-        double fins = cooler.Fins.FinsAt(at.CoolerRpm ?? cooler.MaxRpm), solid = cooler.PasteCPerW + cooler.FilmCPerW;
+        double share = cooler.HalfShare,
+            split = Math.Clamp(1.5 * share, LeastSplitShare, MostSplitShare);
+        double fins = cooler.Fins.FinsAt(at.CoolerRpm ?? cooler.MaxRpm),
+            solid = cooler.PasteCPerW + cooler.FilmCPerW;
         double finsLess = fins > 0 ? Math.Max(0.2, 1 - (split * solid / fins)) : 1;
         Moved(machine with { InsideCPerW = machine.InsideCPerW * (1 + machine.InsideHalfShare) }, own, at);
-        Moved(machine, own with { FinsFactor = own.FinsFactor * (1 + share), ToFinsFactor = own.ToFinsFactor * (1 + share), PasteAddCPerW = own.PasteAddCPerW + (share * cooler.PasteCPerW) }, at);
+        Moved(
+            machine,
+            own with
+            {
+                FinsFactor = own.FinsFactor * (1 + share),
+                ToFinsFactor = own.ToFinsFactor * (1 + share),
+                PasteAddCPerW = own.PasteAddCPerW + (share * cooler.PasteCPerW),
+            },
+            at
+        );
         Moved(machine, own with { FinsFactor = own.FinsFactor * finsLess, ToFinsFactor = own.ToFinsFactor * (1 + split) }, at);
         Moved(machine, own with { PasteAddCPerW = own.PasteAddCPerW + (1.96 * Defaults.MountC / at.CpuW) }, at);
         Moved(machine with { CaseFactor = machine.CaseFactor / (1 + machine.CaseHalfShare) }, own, at);
         Moved(machine with { BoardW = machine.BoardW + machine.BoardHalfW }, own, at);
         HeatStore store = machine.Store;
-        Moved(machine with { Store = store with { Base = store.Base * (1 + CapacityShare), Fins = store.Fins * (1 + CapacityShare) } }, own, at);
-        Moved(machine with { Store = store with { CaseAir = store.CaseAir * (1 + CapacityShare), Chassis = store.Chassis * (1 + CapacityShare) } }, own, at);
+        Moved(
+            machine with
+            {
+                Store = store with { Base = store.Base * (1 + CapacityShare), Fins = store.Fins * (1 + CapacityShare) },
+            },
+            own,
+            at
+        );
+        Moved(
+            machine with
+            {
+                Store = store with { CaseAir = store.CaseAir * (1 + CapacityShare), Chassis = store.Chassis * (1 + CapacityShare) },
+            },
+            own,
+            at
+        );
         if (cooler.MaxRpm > 0 && (at.CoolerRpm is null || share > Defaults.ClaimShare))
         {
             // Nobody knows how fast its fans turn, or how fast they could.
-            Moved(machine, own with { CoolerFanShare = own.CoolerFanShare * (1 - CurveShare) }, at with { CoolerRpm = at.CoolerRpm * (1 - CurveShare) });
+            Moved(
+                machine,
+                own with
+                {
+                    CoolerFanShare = own.CoolerFanShare * (1 - CurveShare),
+                },
+                at with
+                {
+                    CoolerRpm = at.CoolerRpm * (1 - CurveShare),
+                }
+            );
         }
 
         Expected The(int i) => new(centre[i], Math.Sqrt(squares[i]));
         bool fans = cooler.MaxRpm > 0;
         return new ExpectedState(
-            The(0), The(1), The(2), The(3), The(4), The(5), cooler.Radiator != RadiatorAir.In, at.Idle is null ? null : The(6), The(7),
-            fans ? The(8) with { HalfWidth = Math.Sqrt(squares[8] + Square(CurveShare * centre[8])) } : null, fans ? cooler.MaxRpm : null,
-            at.RatedW is null ? null : The(9));
+            The(0),
+            The(1),
+            The(2),
+            The(3),
+            The(4),
+            The(5),
+            cooler.Radiator != RadiatorAir.In,
+            at.Idle is null ? null : The(6),
+            The(7),
+            fans ? The(8) with { HalfWidth = Math.Sqrt(squares[8] + Square(CurveShare * centre[8])) } : null,
+            fans ? cooler.MaxRpm : null,
+            at.RatedW is null ? null : The(9)
+        );
     }
 
-    /// <summary>A sound card's core above the air it breathes, °C; a machine without a known one is taken to have the usual card of these watts.</summary>
+    /// <summary>
+    /// A sound card's core above the air it breathes, °C; a machine without a known one is taken to have the usual card of these watts.
+    /// </summary>
     public static Expected CardAt(HeatMachine machine, double airC, double watts)
     {
         CardHeat card = machine.Card ?? HeatMachines.UsualCard(watts);
@@ -120,8 +195,15 @@ public sealed record ExpectedState(
         SteadyResult level = solver.Solve(load);
         double[] shares = [.. level.Shares];
         double cardFan = level.CardC is { } hot ? CardHeat.FanShare(hot) : 0;
-        double chip = 0, middle = 0, bulk = 0, gone = 0;
-        foreach ((double tau, double resistance) in HeatNetwork.At(solver.Paths, level.CoolerFanShare, shares, cardFan, at.PanelOff, at.PumpFull).Network.Modes)
+        double chip = 0,
+            middle = 0,
+            bulk = 0,
+            gone = 0;
+        foreach (
+            (double tau, double resistance) in HeatNetwork
+                .At(solver.Paths, level.CoolerFanShare, shares, cardFan, at.PanelOff, at.PumpFull)
+                .Network.Modes
+        )
         {
             chip += tau <= ChipUpToS ? resistance : 0;
             middle += tau > ChipUpToS && tau <= CoolerUpToS ? resistance : 0;
@@ -129,9 +211,11 @@ public sealed record ExpectedState(
             gone += resistance * (1 - Math.Exp(-MinuteS / tau));
         }
 
-        double rise = level.ChipC!.Value - at.RoomC, own = (chip + middle + bulk) * at.CpuW;
+        double rise = level.ChipC!.Value - at.RoomC,
+            own = (chip + middle + bulk) * at.CpuW;
         IdlePoint idle = at.Idle ?? new IdlePoint(Defaults.RestingShare * at.CpuW, at.CardW, at.CoolerRpm);
-        double idleC = at.Idle is null ? 0
+        double idleC = at.Idle is null
+            ? 0
             : solver.Solve(load with { CpuW = idle.CpuW, CardW = idle.CardW, CoolerFanAt = Share(idle.CoolerRpm) }).ChipC!.Value - at.RoomC;
         double left = rise > 0 ? (rise - ((at.CpuW - idle.CpuW) * gone)) / rise : 0;
         double free = solver.Solve(load with { FansAt = null, CoolerFanAt = null }).CoolerRpm ?? 0;

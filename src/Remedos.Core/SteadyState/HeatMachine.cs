@@ -26,8 +26,17 @@ public enum RadiatorAir
 /// <param name="Header">Which curve its fans follow; <see cref="HeatMachine.Full"/> for none.</param>
 /// <param name="HalfShare">Half of the 95 % interval of base to air, as a share.</param>
 public sealed record CoolerHeat(
-    string Kind, double PasteCPerW, double FilmCPerW, double? FlowLpm, CoolerCurve Fins, double MaxRpm, double MinShare, int Header,
-    RadiatorAir Radiator, double HalfShare)
+    string Kind,
+    double PasteCPerW,
+    double FilmCPerW,
+    double? FlowLpm,
+    CoolerCurve Fins,
+    double MaxRpm,
+    double MinShare,
+    int Header,
+    RadiatorAir Radiator,
+    double HalfShare
+)
 {
     /// <summary>Base to air with its pump on its own curve, °C/W.</summary>
     public double BaseToAirCPerW(double rpm) => PasteCPerW + FilmCPerW + TransportCPerW + Fins.FinsAt(rpm);
@@ -41,7 +50,9 @@ public sealed record CoolerHeat(
 /// <param name="HalfShare">Half of the 95 % interval of its resistance, as a share.</param>
 public sealed record CardHeat(double FullW, double InsideCPerW, double FinsCPerW, double HotspotC, double HalfShare)
 {
-    private const double FansFromC = 40, FansOverC = 45, LeastFan = 0.25;
+    private const double FansFromC = 40,
+        FansOverC = 45,
+        LeastFan = 0.25;
 
     /// <summary>Where its own fans turn at a temperature of its chip, share of full.</summary>
     public static double FanShare(double chipC) => Math.Clamp((chipC - FansFromC) / FansOverC, LeastFan, 1);
@@ -51,14 +62,16 @@ public sealed record CardHeat(double FullW, double InsideCPerW, double FinsCPerW
     public double CPerW(double fanShare, double insideFactor) => (InsideCPerW * insideFactor) + FinsAt(fanShare);
 
     /// <summary>Fins to air at a speed of its fans, °C/W.</summary>
-    public double FinsAt(double fanShare) => FinsCPerW * Math.Pow(Math.Max(Defaults.StillFanShare, fanShare), PhysicalConstants.FanExponent);
+    public double FinsAt(double fanShare) =>
+        FinsCPerW * Math.Pow(Math.Max(Defaults.StillFanShare, fanShare), PhysicalConstants.FanExponent);
 
     /// <summary>Its chip, level, above the room; the speed of its fans agrees with it.</summary>
     /// <param name="airC">What it breathes.</param>
     public double ChipC(double airC, double watts, double insideFactor)
     {
         // The hotter, the faster, the cooler: what its fans make of a temperature falls with it, so the crossing is one.
-        double low = airC + (watts * CPerW(1, insideFactor)), high = airC + (watts * CPerW(LeastFan, insideFactor));
+        double low = airC + (watts * CPerW(1, insideFactor)),
+            high = airC + (watts * CPerW(LeastFan, insideFactor));
         for (int i = 0; i < 40 && high - low > 0.002; i++)
         {
             double middle = (low + high) / 2;
@@ -80,16 +93,19 @@ public sealed record HeatStore(double Die, double Base, double Fins, double Case
 public sealed record HeatMachine
 {
     /// <summary>No curve: always full; and the power supply's own fan.</summary>
-    internal const int Full = -1, Supply = -2;
+    internal const int Full = -1,
+        Supply = -2;
 
     /// <summary>Die to spreader, °C/W, and half of its 95 % interval as a share.</summary>
     public required double InsideCPerW { get; init; }
 
+    /// <summary>Half-width of the chip's own resistance, a share of it.</summary>
     public required double InsideHalfShare { get; init; }
 
     /// <summary>Null while nothing is known of it.</summary>
     public required CoolerHeat? Cooler { get; init; }
 
+    /// <summary>The graphics card; null where there is none.</summary>
     public required CardHeat? Card { get; init; }
 
     /// <summary>All that move air through the case: its fans, then the radiator's, last the supply's.</summary>
@@ -101,8 +117,10 @@ public sealed record HeatMachine
     /// <summary>Where the radiator's begin among them, and how many they are.</summary>
     public required int RadiatorFrom { get; init; }
 
+    /// <summary>How many fans stand on the radiator.</summary>
     public required int RadiatorFans { get; init; }
 
+    /// <summary>Where air passes without a fan.</summary>
     public required IReadOnlyList<Opening> Openings { get; init; }
 
     /// <summary>Of the hole that the side panel leaves, Pa/(m³/h)².</summary>
@@ -111,6 +129,7 @@ public sealed record HeatMachine
     /// <summary>Without walls: what is inside breathes the room.</summary>
     public bool OpenFrame { get; init; }
 
+    /// <summary>From case air to the room through its metal, W/K.</summary>
     public required double MetalWPerK { get; init; }
 
     /// <summary>By how much more its case carries away than its fans and metal say; 1 but where an interval is sought.</summary>
@@ -119,23 +138,30 @@ public sealed record HeatMachine
     /// <summary>Half of the 95 % interval of the case air's rise, as a share.</summary>
     public required double CaseHalfShare { get; init; }
 
+    /// <summary>Board, memory and disks, W.</summary>
     public required double BoardW { get; init; }
 
+    /// <summary>Half-width of that, W.</summary>
     public required double BoardHalfW { get; init; }
 
     /// <summary>The fan curves that its fans follow; null for one that always gives all.</summary>
     public required IReadOnlyList<Steering?> Curves { get; init; }
 
+    /// <summary>What its parts store.</summary>
     public required HeatStore Store { get; init; }
 
-    /// <summary>Half of the 95 % interval of its chip's temperature, °C: chip, cooler, case air and the mount, each by what it is known from.</summary>
+    /// <summary>
+    /// Half of the 95 % interval of its chip's temperature, °C: chip, cooler, case air and the mount, each by what it is known from.
+    /// </summary>
     /// <param name="at">Where it is level.</param>
     internal double ChipHalfWidthC(SteadyResult at, double watts, double roomC)
     {
         CoolerHeat cooler = Cooler!;
         double caseRise = cooler.Radiator == RadiatorAir.In ? 0 : at.CaseAirC - roomC;
-        double inside = InsideHalfShare * InsideCPerW * watts, own = cooler.HalfShare * cooler.BaseToAirCPerW(at.CoolerRpm ?? 0) * watts;
-        double air = CaseHalfShare * caseRise, mount = 1.96 * Defaults.MountC;
+        double inside = InsideHalfShare * InsideCPerW * watts,
+            own = cooler.HalfShare * cooler.BaseToAirCPerW(at.CoolerRpm ?? 0) * watts;
+        double air = CaseHalfShare * caseRise,
+            mount = 1.96 * Defaults.MountC;
         return Math.Sqrt((inside * inside) + (own * own) + (air * air) + (mount * mount));
     }
 

@@ -10,7 +10,11 @@ public static class HeatMachines
 
     /// <summary>Case fans of a case of which none are known: two in, one out, of 120 mm at 1000 rpm.</summary>
     private static readonly IReadOnlyList<PlannedFan> TypicalFans =
-        [new("typical-1", "front", true, 120, 1000), new("typical-2", "front", true, 120, 1000), new("typical-3", "rear", false, 120, 1000)];
+    [
+        new("typical-1", "front", true, 120, 1000),
+        new("typical-2", "front", true, 120, 1000),
+        new("typical-3", "rear", false, 120, 1000),
+    ];
 
     /// <summary>Likewise under a flat cooler: such machines are flat or small themselves.</summary>
     private static readonly IReadOnlyList<PlannedFan> SmallCaseFans = [new("typical-1", "rear", false, 80, 1500)];
@@ -22,7 +26,12 @@ public static class HeatMachines
         string? place = machine.Radiator?.Split('-')[0];
         List<CaseFan> fans = [.. machine.Case.Fans.Where(fan => fan.Place != "supply" && fan.Place != place)];
         List<int> headers = [.. fans.Select(_ => CaseHeader)];
-        RadiatorAir air = machine.Radiator switch { null => RadiatorAir.None, "front-in" => RadiatorAir.In, _ => RadiatorAir.Out };
+        RadiatorAir air = machine.Radiator switch
+        {
+            null => RadiatorAir.None,
+            "front-in" => RadiatorAir.In,
+            _ => RadiatorAir.Out,
+        };
         int from = fans.Count;
         for (int i = 0; i < cooler.RadiatorFans; i++)
         {
@@ -37,16 +46,29 @@ public static class HeatMachines
         }
 
         double? flow = cooler.FlowLpm * Defaults.PumpShare;
-        double film = cooler.IsLiquid ? cooler.ToFinsCPerW * Math.Pow(Defaults.PumpShare, PhysicalConstants.FlowExponent) : cooler.ToFinsCPerW;
+        double film = cooler.IsLiquid
+            ? cooler.ToFinsCPerW * Math.Pow(Defaults.PumpShare, PhysicalConstants.FlowExponent)
+            : cooler.ToFinsCPerW;
         double transport = flow is { } lpm ? PhysicalConstants.HalfTubeDifferenceC(1, lpm) : 0;
         return new HeatMachine
         {
             InsideCPerW = machine.Processor.InsideCPerW,
             InsideHalfShare = Defaults.InsideKnownShare,
             Cooler = new CoolerHeat(
-                cooler.Kind, cooler.PasteCPerW, film, flow, CoolerCurve.Of(cooler.PasteCPerW + film + transport, cooler.FinsCPerW, cooler.MaxRpm), cooler.MaxRpm, 0,
-                CoolerHeader, air, Defaults.CatalogueShare),
-            Card = machine.Graphics is { } card ? new CardHeat(card.FullW, card.InsideCPerW, card.FinsCPerW, card.HotspotC, Defaults.CardKnownShare) : null,
+                cooler.Kind,
+                cooler.PasteCPerW,
+                film,
+                flow,
+                CoolerCurve.Of(cooler.PasteCPerW + film + transport, cooler.FinsCPerW, cooler.MaxRpm),
+                cooler.MaxRpm,
+                0,
+                CoolerHeader,
+                air,
+                Defaults.CatalogueShare
+            ),
+            Card = machine.Graphics is { } card
+                ? new CardHeat(card.FullW, card.InsideCPerW, card.FinsCPerW, card.HotspotC, Defaults.CardKnownShare)
+                : null,
             Fans = [.. fans],
             FanHeaders = [.. headers],
             RadiatorFrom = from,
@@ -59,13 +81,20 @@ public static class HeatMachines
             BoardHalfW = Defaults.BoardHalfW,
             Curves = [machine.CoolerFan, machine.CaseFans],
             Store = new HeatStore(
-                machine.Processor.DieJPerK, cooler.BaseJPerK, cooler.FinsJPerK, machine.Case.AirJPerK, machine.Case.ChassisJPerK, machine.Graphics?.DieJPerK ?? 1,
-                machine.Graphics?.FinsJPerK ?? 1),
+                machine.Processor.DieJPerK,
+                cooler.BaseJPerK,
+                cooler.FinsJPerK,
+                machine.Case.AirJPerK,
+                machine.Case.ChassisJPerK,
+                machine.Graphics?.DieJPerK ?? 1,
+                machine.Graphics?.FinsJPerK ?? 1
+            ),
         };
     }
 
     /// <summary>Of a machine of the library: the header of the cooler's fans, and of the case's.</summary>
-    internal const int CoolerHeader = 0, CaseHeader = 1;
+    internal const int CoolerHeader = 0,
+        CaseHeader = 1;
 
     /// <summary>A machine of a workshop's parts, with a cooler and with its fans and headers as planned.</summary>
     /// <param name="build">Whose <c>Problem</c> is null.</param>
@@ -75,7 +104,10 @@ public static class HeatMachines
     {
         int HeaderOf(string? name) => name is null ? HeatMachine.Full : IndexOf(plan.Headers, name);
         bool caseKnown = build.Case?.Fans is not null || plan.Fans.Count > 0;
-        IReadOnlyList<PlannedFan> own = caseKnown ? plan.Fans : cooler?.Kind == "down-draught" && build.Graphics is null ? SmallCaseFans : TypicalFans;
+        IReadOnlyList<PlannedFan> own =
+            caseKnown ? plan.Fans
+            : cooler?.Kind == "down-draught" && build.Graphics is null ? SmallCaseFans
+            : TypicalFans;
         bool hung = cooler is { IsLiquid: true } && plan.Cooler?.Place is not null;
         int radiatorFans = hung ? cooler!.Fans?.Count ?? 0 : 0;
         CaseFan[] fans = new CaseFan[own.Count + radiatorFans + 1];
@@ -92,7 +124,15 @@ public static class HeatMachines
         {
             CoolerFan fan = cooler!.Fans![i];
             fans[own.Count + i] = FanLaw.Of(
-                plan.Cooler!.Place!, plan.Cooler.Inward, fan.SizeMm ?? RadiatorFanMm, fan.MaxRpm, fan.NoiseAtMaxDba, plan.Filter, throughFins: true, front: build.Case?.Front);
+                plan.Cooler!.Place!,
+                plan.Cooler.Inward,
+                fan.SizeMm ?? RadiatorFanMm,
+                fan.MaxRpm,
+                fan.NoiseAtMaxDba,
+                plan.Filter,
+                throughFins: true,
+                front: build.Case?.Front
+            );
             headers[own.Count + i] = coolerHeader;
         }
 
@@ -122,30 +162,38 @@ public static class HeatMachines
             BoardHalfW = Defaults.BoardHalfW,
             Curves = curves,
             Store = new HeatStore(
-                Defaults.DieJPerK, Defaults.BaseJPerK, Defaults.FinsJPerK(cooler?.Kind ?? "tower", cooler?.RadiatorSizeMm), Defaults.CaseAirJPerK, Defaults.ChassisJPerK,
-                Defaults.CardDieJPerK, Defaults.CardFinsJPerK),
+                Defaults.DieJPerK,
+                Defaults.BaseJPerK,
+                Defaults.FinsJPerK(cooler?.Kind ?? "tower", cooler?.RadiatorSizeMm),
+                Defaults.CaseAirJPerK,
+                Defaults.ChassisJPerK,
+                Defaults.CardDieJPerK,
+                Defaults.CardFinsJPerK
+            ),
             IsKnown = cooler?.Performance is { Count: > 0 } && build.Processor.InsideResistanceCPerW is not null && caseKnown,
         };
     }
 
     /// <summary>What its figures are from, a phrase each: “Mullion 120, by its catalogue”.</summary>
     public static IReadOnlyList<string> Sources(Build build, CoolerPart? cooler) =>
-    [
-        .. cooler is null ? Array.Empty<string>() : [$"{cooler.Name}, {Knowledge(cooler).From}"],
-        build.Processor.InsideResistanceCPerW is null ? $"{build.Processor.Name}, taken for a usual chip" : build.Processor.Name,
-        build.Case?.Name ?? (build.Case?.Fans is not null ? "its case fans" : "a usual case"),
-    ];
+        [
+            .. cooler is null ? Array.Empty<string>() : [$"{cooler.Name}, {Knowledge(cooler).From}"],
+            build.Processor.InsideResistanceCPerW is null ? $"{build.Processor.Name}, taken for a usual chip" : build.Processor.Name,
+            build.Case?.Name ?? (build.Case?.Fans is not null ? "its case fans" : "a usual case"),
+        ];
 
     /// <summary>What should be noted so that it could be told better, a phrase each.</summary>
     public static IReadOnlyList<string> Missing(Build build, CoolerPart? cooler) =>
-    [
-        .. new[]
-        {
-            build.Processor.InsideResistanceCPerW is null ? "which processor it is" : null,
-            cooler is null ? "which cooler is on it" : cooler.Performance is not { Count: > 0 } ? "what its cooler’s resistance is" : null,
-            build.Case?.Fans is null ? "which case it is, and its fans" : null,
-        }.OfType<string>(),
-    ];
+        [
+            .. new[]
+            {
+                build.Processor.InsideResistanceCPerW is null ? "which processor it is" : null,
+                cooler is null ? "which cooler is on it"
+                : cooler.Performance is not { Count: > 0 } ? "what its cooler’s resistance is"
+                : null,
+                build.Case?.Fans is null ? "which case it is, and its fans" : null,
+            }.OfType<string>(),
+        ];
 
     private static (double Share, string From) Knowledge(CoolerPart cooler) =>
         cooler.SpreadShare is { } spread ? (spread, "measured here")
@@ -157,7 +205,8 @@ public static class HeatMachines
     private static CoolerHeat CoolerOf(CoolerPart cooler, PlannedCooler? hangs, int header, bool hung)
     {
         CoolerCurve curve = new(cooler);
-        double solid = curve.SolidCPerW, paste = Math.Min(Defaults.PasteCPerW, solid / 2);
+        double solid = curve.SolidCPerW,
+            paste = Math.Min(Defaults.PasteCPerW, solid / 2);
         double? flow = cooler.IsLiquid ? Defaults.LoopFlowLpm : null;
         // What the liquid's own warming adds is in the catalogue's figure; of a very good loop it is no more than half of what is left.
         double transport = flow is { } lpm ? Math.Min(PhysicalConstants.HalfTubeDifferenceC(1, lpm), (solid - paste) / 2) : 0;
@@ -168,8 +217,19 @@ public static class HeatMachines
 
         double full = cooler.FullRpm;
         return new CoolerHeat(
-            cooler.Kind, paste, solid - paste - transport, flow, curve, full, full > 0 ? LeastRpm(cooler) / full : 0, header,
-            !hung ? RadiatorAir.None : hangs!.Inward ? RadiatorAir.In : RadiatorAir.Out, Knowledge(cooler).Share);
+            cooler.Kind,
+            paste,
+            solid - paste - transport,
+            flow,
+            curve,
+            full,
+            full > 0 ? LeastRpm(cooler) / full : 0,
+            header,
+            !hung ? RadiatorAir.None
+                : hangs!.Inward ? RadiatorAir.In
+                : RadiatorAir.Out,
+            Knowledge(cooler).Share
+        );
     }
 
     private static double LeastRpm(CoolerPart cooler)
@@ -194,9 +254,16 @@ public static class HeatMachines
             return null;
         }
 
-        double watts = card.PowerW ?? 0, whole = card.ResistanceCPerW ?? Defaults.CardRiseC / watts;
+        double watts = card.PowerW ?? 0,
+            whole = card.ResistanceCPerW ?? Defaults.CardRiseC / watts;
         double inside = Math.Min(card.InsideResistanceCPerW ?? (Defaults.CardInsideShare * whole), 0.9 * whole);
-        return new CardHeat(watts, inside, whole - inside, Defaults.CardHotspotC, card.ResistanceCPerW is null ? Defaults.CardUnknownShare : Defaults.CardKnownShare);
+        return new CardHeat(
+            watts,
+            inside,
+            whole - inside,
+            Defaults.CardHotspotC,
+            card.ResistanceCPerW is null ? Defaults.CardUnknownShare : Defaults.CardKnownShare
+        );
     }
 
     private static int IndexOf(IReadOnlyList<PlannedHeader> headers, string name)

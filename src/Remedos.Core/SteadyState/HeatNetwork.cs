@@ -8,7 +8,13 @@ namespace Remedos.Core.SteadyState;
 /// </summary>
 internal sealed class HeatNetwork
 {
-    public const int Die = 0, Base = 1, Fins = 2, CaseNode = 3, Chassis = 4, GraphicsDie = 5, GraphicsFins = 6;
+    public const int Die = 0,
+        Base = 1,
+        Fins = 2,
+        CaseNode = 3,
+        Chassis = 4,
+        GraphicsDie = 5,
+        GraphicsFins = 6;
 
     private HeatNetwork(ThermalNetwork network, OperatingPaths paths) => (Network, Paths) = (network, paths);
 
@@ -35,7 +41,11 @@ internal sealed class HeatNetwork
         double[] capacities = new double[n];
         double[,] g = new double[n, n];
         (capacities[Die], capacities[Base]) = (machine.Store.Die, machine.Store.Base);
-        (capacities[Fins], capacities[CaseNode], capacities[Chassis]) = (machine.Store.Fins * of.Faults.FinsHeatShare, machine.Store.CaseAir, machine.Store.Chassis);
+        (capacities[Fins], capacities[CaseNode], capacities[Chassis]) = (
+            machine.Store.Fins * of.Faults.FinsHeatShare,
+            machine.Store.CaseAir,
+            machine.Store.Chassis
+        );
         Join(g, Die, Base, 1 / paths.DieToBase);
         Join(g, Base, Fins, 1 / paths.BaseToFins);
         double finsToAir = 1 / paths.FinsToAir;

@@ -27,8 +27,18 @@ internal sealed class HeatPaths
         (_machine, _faults) = (machine, faults ?? FaultEffects.None);
         _fans = ReferenceEquals(_faults, FaultEffects.None)
             ? machine.Fans as CaseFan[] ?? [.. machine.Fans]
-            : [.. machine.Fans.Select(fan => fan with { PathK = fan.PathK * _faults.PathFactor, Inward = _faults.RearReversed && fan.Place == "rear" ? !fan.Inward : fan.Inward })];
-        _openings = ReferenceEquals(_faults, FaultEffects.None) ? machine.Openings
+            :
+            [
+                .. machine.Fans.Select(fan =>
+                    fan with
+                    {
+                        PathK = fan.PathK * _faults.PathFactor,
+                        Inward = _faults.RearReversed && fan.Place == "rear" ? !fan.Inward : fan.Inward,
+                    }
+                ),
+            ];
+        _openings = ReferenceEquals(_faults, FaultEffects.None)
+            ? machine.Openings
             : [.. machine.Openings.Select(opening => opening with { K = opening.K * _faults.PathFactor })];
     }
 
@@ -37,10 +47,12 @@ internal sealed class HeatPaths
     public FaultEffects Faults => _faults;
 
     /// <summary>Share of full speed at which the cooler's fans turn when their header gives so much.</summary>
-    public double CoolerFanShare(ReadOnlySpan<double> shares) => _machine.Cooler is not { MaxRpm: > 0 } cooler ? 0 : CoolerFanAt(Share(cooler.Header, shares));
+    public double CoolerFanShare(ReadOnlySpan<double> shares) =>
+        _machine.Cooler is not { MaxRpm: > 0 } cooler ? 0 : CoolerFanAt(Share(cooler.Header, shares));
 
     /// <summary>Likewise, of what the header gives.</summary>
-    public double CoolerFanAt(double headerShare) => Math.Min(_faults.CoolerFanCeiling, Math.Max(_machine.Cooler!.MinShare, headerShare) * _faults.CoolerFanShare);
+    public double CoolerFanAt(double headerShare) =>
+        Math.Min(_faults.CoolerFanCeiling, Math.Max(_machine.Cooler!.MinShare, headerShare) * _faults.CoolerFanShare);
 
     /// <summary>The air in the case.</summary>
     /// <param name="shares">What each header gives, share of full speed.</param>
@@ -52,10 +64,17 @@ internal sealed class HeatPaths
         {
             bool ofRadiator = i >= _machine.RadiatorFrom && i < _machine.RadiatorFrom + _machine.RadiatorFans;
             int header = _machine.FanHeaders[i];
-            speeds[i] = ofRadiator ? coolerFan : header == HeatMachine.Supply ? Defaults.SupplyFanShare : Share(header, shares) * _faults.CaseFanShare;
+            speeds[i] =
+                ofRadiator ? coolerFan
+                : header == HeatMachine.Supply ? Defaults.SupplyFanShare
+                : Share(header, shares) * _faults.CaseFanShare;
         }
 
-        return CaseAir.Solve(_fans, speeds, panelOff ? _openingsPanelOff ??= [.. _openings, new Opening("panel", _machine.PanelK)] : _openings);
+        return CaseAir.Solve(
+            _fans,
+            speeds,
+            panelOff ? _openingsPanelOff ??= [.. _openings, new Opening("panel", _machine.PanelK)] : _openings
+        );
     }
 
     /// <summary>The paths themselves.</summary>
@@ -73,9 +92,19 @@ internal sealed class HeatPaths
         double relative = Math.Max(LeastFlow, _faults.FlowShare * (pumpFull ? 1 / Defaults.PumpShare : 1));
         double? flow = cooler.FlowLpm * relative;
         double film = cooler.FilmCPerW * _faults.ToFinsFactor;
-        double toFins = flow is { } lpm ? (film * Math.Pow(relative, PhysicalConstants.FlowExponent)) + PhysicalConstants.HalfTubeDifferenceC(1, lpm) : film;
+        double toFins = flow is { } lpm
+            ? (film * Math.Pow(relative, PhysicalConstants.FlowExponent)) + PhysicalConstants.HalfTubeDifferenceC(1, lpm)
+            : film;
         double fins = cooler.Fins.FinsAt(cooler.MaxRpm * coolerFan) * _faults.FinsFactor;
-        return new OperatingPaths(air, airWPerK, _machine.InsideCPerW + cooler.PasteCPerW + _faults.PasteAddCPerW, toFins, fins, flow, pump);
+        return new OperatingPaths(
+            air,
+            airWPerK,
+            _machine.InsideCPerW + cooler.PasteCPerW + _faults.PasteAddCPerW,
+            toFins,
+            fins,
+            flow,
+            pump
+        );
     }
 
     /// <summary>Level under constant heat.</summary>
@@ -86,14 +115,16 @@ internal sealed class HeatPaths
         double metal = _machine.CaseFactor * _machine.MetalWPerK / 3;
         double caseAir = roomC + ((cardW + _machine.BoardW + (radiator == RadiatorAir.Out ? 0 : cpuW)) / (paths.AirWPerK + metal));
         double inlet = radiator == RadiatorAir.In ? roomC : caseAir;
-        double fins = inlet + (cpuW * paths.FinsToAir), foot = fins + (cpuW * paths.BaseToFins);
+        double fins = inlet + (cpuW * paths.FinsToAir),
+            foot = fins + (cpuW * paths.BaseToFins);
         return new LevelTemperatures(foot + (cpuW * paths.DieToBase), foot, fins, inlet, caseAir, withCard ? CardC(caseAir, cardW) : null);
     }
 
     /// <summary>The card's chip in this air, its own fans in agreement, °C; null without one.</summary>
     public double? CardC(double caseAirC, double cardW) => _machine.Card?.ChipC(caseAirC, cardW, _faults.GraphicsFactor);
 
-    private const double LeastFlow = 0.02, OpenFrameWPerK = 1e4;
+    private const double LeastFlow = 0.02,
+        OpenFrameWPerK = 1e4;
 
     private static double Share(int header, ReadOnlySpan<double> shares) => header == HeatMachine.Full ? 1 : shares[header];
 }
@@ -102,4 +133,12 @@ internal sealed class HeatPaths
 /// <param name="AirWPerK">From the case's air to the room, W/K; its metal comes beside it.</param>
 /// <param name="FlowLpm">L/min; null for air.</param>
 /// <param name="PumpShare">Of full speed.</param>
-internal readonly record struct OperatingPaths(AirState Air, double AirWPerK, double DieToBase, double BaseToFins, double FinsToAir, double? FlowLpm, double PumpShare);
+internal readonly record struct OperatingPaths(
+    AirState Air,
+    double AirWPerK,
+    double DieToBase,
+    double BaseToFins,
+    double FinsToAir,
+    double? FlowLpm,
+    double PumpShare
+);

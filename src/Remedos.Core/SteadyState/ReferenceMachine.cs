@@ -3,7 +3,8 @@ using Remedos.Core.Machines;
 namespace Remedos.Core.SteadyState;
 
 /// <summary>The sound machine that a run is held against, and what it is known from.</summary>
-/// <param name="ByParts">Whether its cooler is known by its own figures; otherwise it is any machine with a cooler of its kind, and its half-widths are so wide that it accuses hardly anybody.</param>
+/// <param name="ByParts">Whether its cooler is known by its own figures; otherwise it is any machine with a cooler of its kind, and its
+/// half-widths are so wide that it accuses hardly anybody.</param>
 /// <param name="Sources">What its figures are from, a phrase each.</param>
 /// <param name="Missing">What should be noted so that it could be told better, a phrase each.</param>
 public sealed record ReferenceMachine(HeatMachine Machine, bool ByParts, IReadOnlyList<string> Sources, IReadOnlyList<string> Missing)
@@ -23,7 +24,12 @@ public sealed record ReferenceMachine(HeatMachine Machine, bool ByParts, IReadOn
         }
 
         HeatMachine machine = HeatMachines.Of(build, cooler, plan);
-        return new ReferenceMachine(machine, machine.Cooler!.HalfShare < Defaults.ClaimShare, HeatMachines.Sources(build, cooler), HeatMachines.Missing(build, cooler));
+        return new ReferenceMachine(
+            machine,
+            machine.Cooler!.HalfShare < Defaults.ClaimShare,
+            HeatMachines.Sources(build, cooler),
+            HeatMachines.Missing(build, cooler)
+        );
     }
 
     /// <summary>The usual machine with a kind of cooler; null while the kind is not known.</summary>
@@ -37,8 +43,14 @@ public sealed record ReferenceMachine(HeatMachine Machine, bool ByParts, IReadOn
         }
 
         Build build = new(
-            new ProcessorPart("its processor", null, watts, limitC ?? UnknownLimitC), null, null, null, cardW > 0 ? new GraphicsPart(cardW) : null, Defaults.RoomC,
-            Defaults.HottestRoomC);
+            new ProcessorPart("its processor", null, watts, limitC ?? UnknownLimitC),
+            null,
+            null,
+            null,
+            cardW > 0 ? new GraphicsPart(cardW) : null,
+            Defaults.RoomC,
+            Defaults.HottestRoomC
+        );
         CoolerPart cooler = CoolerPart.OfKind(coolerKind);
         return Of(build, cooler, AirPlans.Of(build, cooler, cooler.IsLiquid ? UsualPlace : null));
     }

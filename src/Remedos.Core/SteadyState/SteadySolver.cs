@@ -9,8 +9,17 @@ namespace Remedos.Core.SteadyState;
 /// <param name="CoolerFanAt">Its cooler's fans turn at this share, as measured; null for by their curve.</param>
 /// <param name="Held">One header whose fans are held at <paramref name="HeldAt"/>; −1 for none.</param>
 public readonly record struct SteadyLoad(
-    double CpuW, double CardW, double RoomC, bool PanelOff = false, bool PumpFull = false, double? FansAt = null, double? CoolerFanAt = null,
-    double CoolerFanAtMost = 1, int Held = -1, double HeldAt = 1);
+    double CpuW,
+    double CardW,
+    double RoomC,
+    bool PanelOff = false,
+    bool PumpFull = false,
+    double? FansAt = null,
+    double? CoolerFanAt = null,
+    double CoolerFanAtMost = 1,
+    int Held = -1,
+    double HeldAt = 1
+);
 
 /// <summary>A machine that is level: every fan turns as its curve asks at the temperatures that its air brings about.</summary>
 /// <param name="ChipC">Without any throttle; null while its cooler is not known.</param>
@@ -20,7 +29,16 @@ public readonly record struct SteadyLoad(
 /// <param name="Shares">What each header gives, share of full speed.</param>
 /// <param name="Converged">Whether fans and temperatures agree to a thousandth of full speed; false for curves that cannot settle.</param>
 public sealed record SteadyResult(
-    double? ChipC, double InletC, double CaseAirC, double? LiquidC, double? CardC, double? CoolerRpm, double CoolerFanShare, IReadOnlyList<double> Shares, bool Converged)
+    double? ChipC,
+    double InletC,
+    double CaseAirC,
+    double? LiquidC,
+    double? CardC,
+    double? CoolerRpm,
+    double CoolerFanShare,
+    IReadOnlyList<double> Shares,
+    bool Converged
+)
 {
     internal OperatingPaths Paths { get; init; }
 
@@ -38,9 +56,12 @@ public sealed record SteadyResult(
 /// </summary>
 public sealed class SteadySolver
 {
-    private const int QuickRounds = 24, Sweeps = 30, Halvings = 48;
+    private const int QuickRounds = 24,
+        Sweeps = 30,
+        Halvings = 48;
 
-    private const double NearEnough = 0.0004, Agreed = 0.001;
+    private const double NearEnough = 0.0004,
+        Agreed = 0.001;
 
     /// <summary>Of a speed, below which the air is not worth solving anew.</summary>
     private const double AirStep = 1e-5;
@@ -69,10 +90,19 @@ public sealed class SteadySolver
     public SteadyResult Solve(in SteadyLoad load)
     {
         int n = _machine.Curves.Count;
-        Span<double> shares = stackalloc double[n], last = stackalloc double[n], lastGap = stackalloc double[n];
+        Span<double> shares = stackalloc double[n],
+            last = stackalloc double[n],
+            lastGap = stackalloc double[n];
         for (int i = 0; i < n; i++)
         {
-            shares[i] = _machine.Curves[i] is null ? 1 : load.FansAt ?? (i == load.Held ? load.HeldAt : _last is null ? 0.6 : _last[i]);
+            shares[i] = _machine.Curves[i] is null
+                ? 1
+                : load.FansAt
+                    ?? (
+                        i == load.Held ? load.HeldAt
+                        : _last is null ? 0.6
+                        : _last[i]
+                    );
         }
 
         shares.CopyTo(last);
@@ -93,7 +123,8 @@ public sealed class SteadySolver
                 double off = Wanted(i, level) - shares[i];
                 gap = Math.Max(gap, Math.Abs(off));
                 // The slope of what is wanted over what is given, as far as the last step tells; without one, half a step.
-                double moved = shares[i] - last[i], slope = round == 0 || Math.Abs(moved) < 1e-9 ? -0.7 : Math.Clamp((off - lastGap[i]) / moved, -60, -0.25);
+                double moved = shares[i] - last[i],
+                    slope = round == 0 || Math.Abs(moved) < 1e-9 ? -0.7 : Math.Clamp((off - lastGap[i]) / moved, -60, -0.25);
                 (last[i], lastGap[i]) = (shares[i], off);
                 shares[i] = Math.Clamp(shares[i] + (round == 0 ? 0.6 * off : -off / slope), 0, 1);
             }
@@ -117,9 +148,19 @@ public sealed class SteadySolver
         double fan = CoolerFan(load, shares);
         CoolerHeat? cooler = _machine.Cooler;
         return new SteadyResult(
-            cooler is null ? null : level.ChipC, level.InletC, level.CaseAirC, cooler is { FlowLpm: not null } ? level.FinsC : null, _paths.CardC(level.CaseAirC, load.CardW),
-            cooler is { MaxRpm: > 0 } ? fan * cooler.MaxRpm : null, fan, shares.ToArray(), gap < Agreed)
-        { Paths = paths };
+            cooler is null ? null : level.ChipC,
+            level.InletC,
+            level.CaseAirC,
+            cooler is { FlowLpm: not null } ? level.FinsC : null,
+            _paths.CardC(level.CaseAirC, load.CardW),
+            cooler is { MaxRpm: > 0 } ? fan * cooler.MaxRpm : null,
+            fan,
+            shares.ToArray(),
+            gap < Agreed
+        )
+        {
+            Paths = paths,
+        };
     }
 
     internal HeatPaths Paths => _paths;
@@ -166,14 +207,15 @@ public sealed class SteadySolver
         return Math.Min(_paths.Faults.SteeringCeiling, curve.Share(SourceOf(curve.Source, chip, liquid, level.CardC, level.CaseAirC)));
     }
 
-    internal static double SourceOf(string source, double? chipC, double? liquidC, double? cardC, double caseAirC) => source switch
-    {
-        "cpu" => chipC ?? caseAirC,
-        "coolant" => liquidC ?? chipC ?? caseAirC,
-        "gpu" => cardC ?? caseAirC,
-        "cpu-gpu" => Math.Max(chipC ?? caseAirC, cardC ?? caseAirC),
-        _ => caseAirC,
-    };
+    internal static double SourceOf(string source, double? chipC, double? liquidC, double? cardC, double caseAirC) =>
+        source switch
+        {
+            "cpu" => chipC ?? caseAirC,
+            "coolant" => liquidC ?? chipC ?? caseAirC,
+            "gpu" => cardC ?? caseAirC,
+            "cpu-gpu" => Math.Max(chipC ?? caseAirC, cardC ?? caseAirC),
+            _ => caseAirC,
+        };
 
     private double CoolerFan(in SteadyLoad load, ReadOnlySpan<double> shares) =>
         _machine.Cooler is not { MaxRpm: > 0 } ? 0 : load.CoolerFanAt ?? Math.Min(load.CoolerFanAtMost, _paths.CoolerFanShare(shares));
@@ -181,7 +223,12 @@ public sealed class SteadySolver
     private LevelTemperatures At(in SteadyLoad load, ReadOnlySpan<double> shares, ref OperatingPaths paths)
     {
         double fan = CoolerFan(load, shares);
-        if (_air is null || load.PanelOff != _airPanelOff || (_machine.RadiatorFans > 0 && Math.Abs(fan - _airCoolerFan) > AirStep) || Moved(shares))
+        if (
+            _air is null
+            || load.PanelOff != _airPanelOff
+            || (_machine.RadiatorFans > 0 && Math.Abs(fan - _airCoolerFan) > AirStep)
+            || Moved(shares)
+        )
         {
             _air = _paths.Air(shares, fan, load.PanelOff);
             (_airCoolerFan, _airPanelOff) = (fan, load.PanelOff);

@@ -13,7 +13,9 @@ public sealed class Bay : IOfWorkshop
     /// <summary>As painted on the bench.</summary>
     public int Number { get; init; }
 
-    /// <summary>Of what a sender shows to be believed, in lower-case hexadecimal; the token itself is shown once and kept nowhere.</summary>
+    /// <summary>
+    /// Of what a sender shows to be believed, in lower-case hexadecimal; the token itself is shown once and kept nowhere.
+    /// </summary>
     public required string TokenSha256 { get; set; }
 
     /// <summary>The sender's name of the recording that is taken now; another name begins a new recording.</summary>
@@ -48,7 +50,20 @@ public sealed class Bay : IOfWorkshop
 /// <param name="Variant">Which <see cref="RunVariant"/>.</param>
 /// <param name="FromSequence">Its first reading.</param>
 public sealed record BayRun(
-    Guid JobId, Guid MountId, string Variant, double? LoadSeconds, double? LimitC, double? RatedPowerW, double? AmbientC, Guid PersonId, long Recording, long FromSequence, GuidedState State, string Says, double? SecondsLeft)
+    Guid JobId,
+    Guid MountId,
+    string Variant,
+    double? LoadSeconds,
+    double? LimitC,
+    double? RatedPowerW,
+    double? AmbientC,
+    Guid PersonId,
+    long Recording,
+    long FromSequence,
+    GuidedState State,
+    string Says,
+    double? SecondsLeft
+)
 {
     /// <summary>What it is measured on, in words.</summary>
     public string On { get; init; } = "";
@@ -90,7 +105,12 @@ public sealed record BayRun(
     public BenchOrder Order => GuidedRun.OrderOf(Plan, State);
 
     [JsonIgnore]
-    public GuidedPlan Plan => new(RunVariant.All.Single(one => one.Id == Variant), LimitC, RatedPowerW, AmbientC, LoadSeconds, Work) { FanPercent = FanPercent, FanRpm = FanRpm };
+    public GuidedPlan Plan =>
+        new(RunVariant.All.Single(one => one.Id == Variant), LimitC, RatedPowerW, AmbientC, LoadSeconds, Work)
+        {
+            FanPercent = FanPercent,
+            FanRpm = FanRpm,
+        };
 
     /// <summary>As an answer leaves it.</summary>
     public BayRun After(GuidedAnswer answer) => this with { State = answer.State, Says = answer.Says, SecondsLeft = answer.SecondsLeft };
@@ -101,12 +121,25 @@ public sealed record BayRun(
 
     /// <summary>The same run once more, from a reading on.</summary>
     public BayRun Again(long recording, long fromSequence, BayHello? sender, bool remount = false) =>
-        (this with { Recording = recording, FromSequence = fromSequence, ByHand = [], ElapsedSeconds = 0, FellSilent = false }).After(GuidedRun.Begin(Plan with { Remount = remount }, sender));
+        (this with { Recording = recording, FromSequence = fromSequence, ByHand = [], ElapsedSeconds = 0, FellSilent = false }).After(
+            GuidedRun.Begin(Plan with { Remount = remount }, sender)
+        );
 
     /// <summary>The run that follows: the same once more, or at the next fan speed.</summary>
     public BayRun NextOne(long recording, long fromSequence, BayHello? sender) =>
-        (Following > 0 ? this with { Following = Following - 1 } : this with { FanPercent = FansToFollow[0], FansToFollow = [.. FansToFollow.Skip(1)], Following = Times - 1 })
-        .Again(recording, fromSequence, sender, RemountBetween);
+        (
+            Following > 0
+                ? this with
+                {
+                    Following = Following - 1,
+                }
+                : this with
+                {
+                    FanPercent = FansToFollow[0],
+                    FansToFollow = [.. FansToFollow.Skip(1)],
+                    Following = Times - 1,
+                }
+        ).Again(recording, fromSequence, sender, RemountBetween);
 }
 
 /// <summary>Readings that came together, as they were sent; never changed.</summary>

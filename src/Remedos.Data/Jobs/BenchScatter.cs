@@ -1,13 +1,17 @@
 namespace Remedos.Data.Jobs;
 
-/// <summary>What a job's own re-mounts and repeats show of how this bench scatters; kept by the changes of its runs, added up by every verdict.</summary>
+/// <summary>
+/// What a job's own re-mounts and repeats show of how this bench scatters; kept by the changes of its runs, added up by every verdict.
+/// </summary>
 public sealed class BenchScatter : IOfWorkshop
 {
     public Guid WorkshopId { get; init; }
 
     public Guid JobId { get; init; }
 
-    /// <summary>Sum of squares of mounts about their setup's mean, °C² at reference power; what runs and rooms explain is taken off.</summary>
+    /// <summary>
+    /// Sum of squares of mounts about their setup's mean, °C² at reference power; what runs and rooms explain is taken off.
+    /// </summary>
     public double MountSquares { get; set; }
 
     public double MountDegrees { get; set; }

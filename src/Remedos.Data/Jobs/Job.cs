@@ -41,7 +41,8 @@ public sealed class Job : IOfWorkshop
     /// <summary><see cref="Complete"/> or <see cref="SelfBuilt"/>; null when unknown.</summary>
     public string? Origin { get; set; }
 
-    public const string Complete = "complete", SelfBuilt = "self-built";
+    public const string Complete = "complete",
+        SelfBuilt = "self-built";
 
     /// <summary>Where it stands, in the words of the diagnosis (office, home, …); null when unknown.</summary>
     public string? Setting { get; set; }

@@ -3,7 +3,8 @@ namespace Remedos.Data.Jobs;
 /// <summary>A picture on a job; the file itself lies in the file store.</summary>
 public sealed class JobPhoto : IOfWorkshop
 {
-    public const string Photo = "photo", Proof = "proof";
+    public const string Photo = "photo",
+        Proof = "proof";
 
     public Guid Id { get; init; }
 
@@ -20,7 +21,9 @@ public sealed class JobPhoto : IOfWorkshop
 
     public required string MediaType { get; init; }
 
-    /// <summary>Of the file as it was given, so that it is taken once; the file itself, with what a camera writes into it, is not kept.</summary>
+    /// <summary>
+    /// Of the file as it was given, so that it is taken once; the file itself, with what a camera writes into it, is not kept.
+    /// </summary>
     public required string GivenSha256 { get; init; }
 
     /// <summary>Of the picture that is kept, upright and without the place it was taken.</summary>

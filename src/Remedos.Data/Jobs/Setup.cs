@@ -97,4 +97,12 @@ public sealed class Round : IOfWorkshop
 /// <summary>What a round found out.</summary>
 /// <param name="Observations">What hands and eyes told of the machine as it was then.</param>
 public sealed record RoundNote(
-    string? Found, string? Done, string? Parts, int? Minutes, IReadOnlyList<string> Causes, string? DecisionRoute, string? LastDone, IReadOnlyList<Core.Diagnosis.EvidenceItem> Observations);
+    string? Found,
+    string? Done,
+    string? Parts,
+    int? Minutes,
+    IReadOnlyList<string> Causes,
+    string? DecisionRoute,
+    string? LastDone,
+    IReadOnlyList<Core.Diagnosis.EvidenceItem> Observations
+);

@@ -1,13 +1,17 @@
 namespace Remedos.Data.Queue;
 
 /// <summary>
-/// Something that is done in the background: one row each, gone once it is done. What fails is tried again later and later; what fails for good is set aside and
+/// Something that is done in the background: one row each, gone once it is done. What fails is tried again later and later; what fails for
+/// good is set aside and
 /// told, and keeps nothing else waiting.
 /// </summary>
 public sealed class WorkItem : IOfWorkshop
 {
     /// <summary>The kinds, the most urgent first.</summary>
-    public const string WatchSilence = "watch-silence", LandRun = "land-run", ImportLog = "import-log", RereadRun = "reread-run";
+    public const string WatchSilence = "watch-silence",
+        LandRun = "land-run",
+        ImportLog = "import-log",
+        RereadRun = "reread-run";
 
     public static readonly IReadOnlyList<string> Kinds = [WatchSilence, LandRun, ImportLog, RereadRun];
 

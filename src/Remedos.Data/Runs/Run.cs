@@ -76,7 +76,11 @@ public sealed class LogFile : IOfWorkshop
 /// <summary>An uploaded log on its way to a run, as the page shows it; the queue does it.</summary>
 public sealed class Import : IOfWorkshop
 {
-    public const string Queued = "queued", Reading = "reading", Done = "done", Failed = "failed", Cancelled = "cancelled";
+    public const string Queued = "queued",
+        Reading = "reading",
+        Done = "done",
+        Failed = "failed",
+        Cancelled = "cancelled";
 
     public Guid Id { get; init; }
 

@@ -35,7 +35,8 @@ public static class Pyramid
         {
             double sum = 0;
             int count = 0;
-            float low = float.PositiveInfinity, high = float.NegativeInfinity;
+            float low = float.PositiveInfinity,
+                high = float.NegativeInfinity;
             for (int i = group * GroupSize; i < Math.Min(below.Means.Length, (group + 1) * GroupSize); i++)
             {
                 if (!float.IsNaN(below.Means[i]))

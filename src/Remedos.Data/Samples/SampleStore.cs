@@ -17,7 +17,12 @@ public static class SampleStore
     public static async Task WriteAsync(RemedosContext context, Guid workshopId, Guid runId, Log log, CancellationToken cancellation)
     {
         NpgsqlConnection connection = (NpgsqlConnection)context.Database.GetDbConnection();
-        await using (NpgsqlBinaryImporter times = await connection.BeginBinaryImportAsync("COPY time_chunks (workshop_id, run_id, level, chunk, seconds) FROM STDIN (FORMAT BINARY)", cancellation))
+        await using (
+            NpgsqlBinaryImporter times = await connection.BeginBinaryImportAsync(
+                "COPY time_chunks (workshop_id, run_id, level, chunk, seconds) FROM STDIN (FORMAT BINARY)",
+                cancellation
+            )
+        )
         {
             double[] seconds = log.TimeSeconds;
             for (short level = 0; level <= Pyramid.Levels(log.Samples); level++)
@@ -38,11 +43,22 @@ public static class SampleStore
             await times.CompleteAsync(cancellation);
         }
 
-        await using NpgsqlBinaryImporter samples = await connection.BeginBinaryImportAsync("COPY sample_chunks (workshop_id, run_id, level, channel, chunk, values, lows, highs) FROM STDIN (FORMAT BINARY)", cancellation);
+        await using NpgsqlBinaryImporter samples = await connection.BeginBinaryImportAsync(
+            "COPY sample_chunks (workshop_id, run_id, level, channel, chunk, values, lows, highs) FROM STDIN (FORMAT BINARY)",
+            cancellation
+        );
         foreach (Channel channel in log.Channels.Where(channel => channel.Samples > 0 && channel.Values.Length > 0))
         {
             PyramidLevel level = new(channel.Values, channel.Values, channel.Values);
-            await WriteLevelAsync(samples, workshopId, runId, 0, (short)channel.Column, new PyramidLevel(channel.Values, [], []), cancellation);
+            await WriteLevelAsync(
+                samples,
+                workshopId,
+                runId,
+                0,
+                (short)channel.Column,
+                new PyramidLevel(channel.Values, [], []),
+                cancellation
+            );
             for (short above = 1; above <= Pyramid.Levels(log.Samples); above++)
             {
                 level = Pyramid.Next(level);
@@ -72,7 +88,18 @@ public static class SampleStore
     /// <param name="to">Last second.</param>
     /// <param name="points">How many are of use.</param>
     /// <param name="cancellation">Stops the reading.</param>
-    public static async Task<Stretch> ReadAsync(RemedosContext context, Guid workshopId, Guid runId, int rows, double duration, int[] channels, double from, double to, int points, CancellationToken cancellation)
+    public static async Task<Stretch> ReadAsync(
+        RemedosContext context,
+        Guid workshopId,
+        Guid runId,
+        int rows,
+        double duration,
+        int[] channels,
+        double from,
+        double to,
+        int points,
+        CancellationToken cancellation
+    )
     {
         double inside = rows * Math.Clamp((to - from) / Math.Max(duration, 1e-9), 0, 1);
         short level = 0;
@@ -82,27 +109,53 @@ public static class SampleStore
             inside /= Pyramid.GroupSize;
         }
 
-        double[][] times = await context.TimeChunks.AsNoTracking()
+        double[][] times = await context
+            .TimeChunks.AsNoTracking()
             .Where(chunk => chunk.WorkshopId == workshopId && chunk.RunId == runId && chunk.Level == level)
-            .OrderBy(chunk => chunk.Chunk).Select(chunk => chunk.Seconds).ToArrayAsync(cancellation);
+            .OrderBy(chunk => chunk.Chunk)
+            .Select(chunk => chunk.Seconds)
+            .ToArrayAsync(cancellation);
         double[] all = [.. times.SelectMany(chunk => chunk)];
-        int first = Math.Max(0, FirstAtOrAfter(all, from) - 1), behind = Math.Min(all.Length, FirstAtOrAfter(all, to) + 1);
+        int first = Math.Max(0, FirstAtOrAfter(all, from) - 1),
+            behind = Math.Min(all.Length, FirstAtOrAfter(all, to) + 1);
         (int firstChunk, int lastChunk) = (first / ChunkRows, Math.Max(first, behind - 1) / ChunkRows);
         short[] wanted = [.. channels.Select(channel => (short)channel)];
-        List<SampleChunk> chunks = await context.SampleChunks.AsNoTracking()
-            .Where(chunk => chunk.WorkshopId == workshopId && chunk.RunId == runId && chunk.Level == level && wanted.Contains(chunk.Channel) && chunk.Chunk >= firstChunk && chunk.Chunk <= lastChunk)
-            .OrderBy(chunk => chunk.Channel).ThenBy(chunk => chunk.Chunk).ToListAsync(cancellation);
+        List<SampleChunk> chunks = await context
+            .SampleChunks.AsNoTracking()
+            .Where(chunk =>
+                chunk.WorkshopId == workshopId
+                && chunk.RunId == runId
+                && chunk.Level == level
+                && wanted.Contains(chunk.Channel)
+                && chunk.Chunk >= firstChunk
+                && chunk.Chunk <= lastChunk
+            )
+            .OrderBy(chunk => chunk.Channel)
+            .ThenBy(chunk => chunk.Chunk)
+            .ToListAsync(cancellation);
         (int skip, int take) = (first - (firstChunk * ChunkRows), behind - first);
         float[] Joined(IEnumerable<SampleChunk> parts, Func<SampleChunk, float[]> of) => [.. parts.SelectMany(of).Skip(skip).Take(take)];
         return new Stretch(
             level,
             all[first..behind],
-            chunks.GroupBy(chunk => (int)chunk.Channel).ToDictionary(
-                group => group.Key,
-                group => new PyramidLevel(Joined(group, c => c.Values), Joined(group, c => c.Lows), Joined(group, c => c.Highs))));
+            chunks
+                .GroupBy(chunk => (int)chunk.Channel)
+                .ToDictionary(
+                    group => group.Key,
+                    group => new PyramidLevel(Joined(group, c => c.Values), Joined(group, c => c.Lows), Joined(group, c => c.Highs))
+                )
+        );
     }
 
-    private static async Task WriteLevelAsync(NpgsqlBinaryImporter samples, Guid workshopId, Guid runId, short level, short channel, PyramidLevel data, CancellationToken cancellation)
+    private static async Task WriteLevelAsync(
+        NpgsqlBinaryImporter samples,
+        Guid workshopId,
+        Guid runId,
+        short level,
+        short channel,
+        PyramidLevel data,
+        CancellationToken cancellation
+    )
     {
         for (int chunk = 0; chunk * ChunkRows < data.Means.Length; chunk++)
         {

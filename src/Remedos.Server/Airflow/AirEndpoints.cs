@@ -19,29 +19,61 @@ namespace Remedos.Server.Airflow;
 /// <param name="Start">The plan of the machine as it is.</param>
 /// <param name="Kept">The plan that was made of it; null for none.</param>
 /// <param name="Curves">The usual curve of each source.</param>
-public sealed record AirSheet(Build Build, CoolerPart? Cooler, IReadOnlyList<FanPlace> Places, AirPlan Start, AirPlan? Kept, IReadOnlyList<string> Unknown, IReadOnlyDictionary<string, Steering> Curves);
+public sealed record AirSheet(
+    Build Build,
+    CoolerPart? Cooler,
+    IReadOnlyList<FanPlace> Places,
+    AirPlan Start,
+    AirPlan? Kept,
+    IReadOnlyList<string> Unknown,
+    IReadOnlyDictionary<string, Steering> Curves
+);
 
 /// <summary>A machine and a plan to be looked at.</summary>
 /// <param name="Load">Of <see cref="AirLoad"/>; null for both.</param>
 public sealed record AirAsked(Build Build, CoolerPart? Cooler, AirPlan Plan, string? Load = null)
 {
     public string? Problem() =>
-        Build?.Processor is null || Plan is null ? "build and plan: both are needed." : Build.Problem() ?? (Cooler is { } cooler ? (cooler with { Id = "asked" }).Problem() : null) ?? Plan.Problem() ?? (Load is not null && !AirLoad.All.Contains(Load) ? $"load: “{Load}” is none of {string.Join(", ", AirLoad.All)}." : null);
+        Build?.Processor is null || Plan is null
+            ? "build and plan: both are needed."
+            : Build.Problem()
+                ?? (Cooler is { } cooler ? (cooler with { Id = "asked" }).Problem() : null)
+                ?? Plan.Problem()
+                ?? (
+                    Load is not null && !AirLoad.All.Contains(Load) ? $"load: “{Load}” is none of {string.Join(", ", AirLoad.All)}." : null
+                );
 }
 
 /// <summary>What a plan does.</summary>
-public sealed record AirLook(AirAnswer Air, IReadOnlyList<AirFinding> Findings, IReadOnlyList<Clearance> Clearances, IReadOnlyList<HeaderLoad> Headers);
+public sealed record AirLook(
+    AirAnswer Air,
+    IReadOnlyList<AirFinding> Findings,
+    IReadOnlyList<Clearance> Clearances,
+    IReadOnlyList<HeaderLoad> Headers
+);
 
 /// <summary>A curve that is sought.</summary>
 /// <param name="Source">What the header shall follow.</param>
-public sealed record SteeringAsked(Build Build, CoolerPart? Cooler, AirPlan Plan, string Header, string Source, double LimitC, double? NoiseDba);
+public sealed record SteeringAsked(
+    Build Build,
+    CoolerPart? Cooler,
+    AirPlan Plan,
+    string Header,
+    string Source,
+    double LimitC,
+    double? NoiseDba
+);
 
 /// <summary>The air of a case: what a plan does is only computed; what is kept is a field of the job.</summary>
 internal static class AirEndpoints
 {
     public static void MapAir(this RouteGroupBuilder api)
     {
-        api.MapGet("/jobs/{id:guid}/air", ForJobAsync).WithTags("air").WithName("getAir").ProducesProblem(StatusCodes.Status404NotFound).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        api.MapGet("/jobs/{id:guid}/air", ForJobAsync)
+            .WithTags("air")
+            .WithName("getAir")
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         RouteGroupBuilder air = api.MapGroup("/air").WithTags("air");
         air.MapGet("/", ForPartsAsync).WithName("getAirOfParts").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         air.MapPost("/look", Look).WithName("lookAtAir").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
@@ -49,17 +81,31 @@ internal static class AirEndpoints
         air.MapPost("/steering", Steer).WithName("steerAir").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
-    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForJobAsync(Guid id, Caller caller, IMemoryCache remembered, CancellationToken cancellation)
+    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForJobAsync(
+        Guid id,
+        Caller caller,
+        IMemoryCache remembered,
+        CancellationToken cancellation
+    )
     {
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        Job? job = await context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
-        return job is null ? JobEndpoints.NoSuchJob()
+        Job? job = await context
+            .Jobs.AsNoTracking()
+            .WithSetups()
+            .SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
+        return job is null
+            ? JobEndpoints.NoSuchJob()
             : await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), job.AirPlan, cancellation);
     }
 
-    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForPartsAsync([AsParameters] ChosenParts chosen, Caller caller, IMemoryCache remembered, CancellationToken cancellation)
+    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForPartsAsync(
+        [AsParameters] ChosenParts chosen,
+        Caller caller,
+        IMemoryCache remembered,
+        CancellationToken cancellation
+    )
     {
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
@@ -67,24 +113,48 @@ internal static class AirEndpoints
         return await AnswerAsync(context, remembered, workshop, chosen.Names, null, cancellation);
     }
 
-    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> AnswerAsync(RemedosContext context, IMemoryCache remembered, Workshop workshop, MachineNames names, AirPlan? kept, CancellationToken cancellation)
+    private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> AnswerAsync(
+        RemedosContext context,
+        IMemoryCache remembered,
+        Workshop workshop,
+        MachineNames names,
+        AirPlan? kept,
+        CancellationToken cancellation
+    )
     {
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
         if (Machine.BuildOf(names, parts, WhatIf.Nothing, out string? problem) is not { } build)
         {
-            return Refusal.Of(problem!.Replace("A cooler is chosen for a processor", "The air is computed for a processor", StringComparison.Ordinal));
+            return Refusal.Of(
+                problem!.Replace("A cooler is chosen for a processor", "The air is computed for a processor", StringComparison.Ordinal)
+            );
         }
 
         CoolerPart? cooler = Machine.CoolerOf(build, await League.CoolersAsync(context, remembered, parts, names.Cooler, cancellation));
-        return TypedResults.Ok(new AirSheet(
-            build, cooler, AirPlanner.PlacesOf(build.Case), AirPlanner.Start(build, cooler), kept, [.. Machine.Unknown(names, build), .. build.Contradictions()],
-            Steering.Sources.ToDictionary(source => source, source => AirPlanner.SteeringOf(source)!, StringComparer.Ordinal)));
+        return TypedResults.Ok(
+            new AirSheet(
+                build,
+                cooler,
+                AirPlanner.PlacesOf(build.Case),
+                AirPlanner.Start(build, cooler),
+                kept,
+                [.. Machine.Unknown(names, build), .. build.Contradictions()],
+                Steering.Sources.ToDictionary(source => source, source => AirPlanner.SteeringOf(source)!, StringComparer.Ordinal)
+            )
+        );
     }
 
     private static Results<Ok<AirLook>, ProblemHttpResult> Look(AirAsked asked) =>
-        asked.Problem() is { } problem ? Refusal.Of(problem)
-            : TypedResults.Ok(new AirLook(
-                new AirSolver(asked.Build, asked.Cooler, asked.Plan).Solve(asked.Load ?? AirLoad.Both), AirPlanner.Findings(asked.Build, asked.Cooler, asked.Plan), AirPlanner.Clearances(asked.Build, asked.Cooler, asked.Plan), HeaderDesk.Of(asked.Cooler, asked.Plan)));
+        asked.Problem() is { } problem
+            ? Refusal.Of(problem)
+            : TypedResults.Ok(
+                new AirLook(
+                    new AirSolver(asked.Build, asked.Cooler, asked.Plan).Solve(asked.Load ?? AirLoad.Both),
+                    AirPlanner.Findings(asked.Build, asked.Cooler, asked.Plan),
+                    AirPlanner.Clearances(asked.Build, asked.Cooler, asked.Plan),
+                    HeaderDesk.Of(asked.Cooler, asked.Plan)
+                )
+            );
 
     private static Results<Ok<IReadOnlyList<AirQuestion>>, ProblemHttpResult> Compare(AirAsked asked) =>
         asked.Problem() is { } problem ? Refusal.Of(problem) : TypedResults.Ok(AirComparison.Of(asked.Build, asked.Cooler, asked.Plan));
@@ -98,7 +168,8 @@ internal static class AirEndpoints
 
         int header = asked.Plan.Headers.ToList().FindIndex(one => one.Name == asked.Header);
         return header < 0 ? Refusal.Of($"header: there is no header “{asked.Header}”.")
-            : !Steering.Sources.Contains(asked.Source) ? Refusal.Of($"source: “{asked.Source}” is none of {string.Join(", ", Steering.Sources)}.")
+            : !Steering.Sources.Contains(asked.Source)
+                ? Refusal.Of($"source: “{asked.Source}” is none of {string.Join(", ", Steering.Sources)}.")
             : asked.LimitC is not (>= 30 and <= 130) ? Refusal.Of($"limitC: {asked.LimitC:0} is outside 30 to 130 °C.")
             : asked.NoiseDba is not (null or (>= 5 and <= 100)) ? Refusal.Of($"noiseDba: {asked.NoiseDba:0} is outside 5 to 100 dB(A).")
             : TypedResults.Ok(SteeringPlan.Of(asked.Build, asked.Cooler, asked.Plan, header, asked.Source, asked.LimitC, asked.NoiseDba));

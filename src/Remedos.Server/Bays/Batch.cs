@@ -5,7 +5,14 @@ namespace Remedos.Server.Bays;
 
 /// <summary>What a sender sends at once: readings with their lines as they came, and what it tells of itself.</summary>
 /// <param name="Problem">Why nothing of it is taken, with the line; null when it can be.</param>
-internal sealed record Batch(IReadOnlyList<BayReading> Readings, IReadOnlyList<string> Lines, BayHello? Hello, string? Note, IReadOnlyList<string> LeftOut, string? Problem)
+internal sealed record Batch(
+    IReadOnlyList<BayReading> Readings,
+    IReadOnlyList<string> Lines,
+    BayHello? Hello,
+    string? Note,
+    IReadOnlyList<string> LeftOut,
+    string? Problem
+)
 {
     private const int MostSentences = 5;
 

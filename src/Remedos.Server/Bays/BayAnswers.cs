@@ -9,26 +9,82 @@ namespace Remedos.Server.Bays;
 /// <param name="LimitC">Where it is to stop by itself; null when the job does not say.</param>
 /// <param name="Hands">What hands do to a simulated machine; null for a real one.</param>
 /// <param name="LeftOut">Sentences for values that cannot be and were not taken.</param>
-public sealed record IngestAnswer(long Acknowledged, BenchOrder Order, double? LimitC, BenchHands? Hands, string Stage, string Says, IReadOnlyList<string> LeftOut);
+public sealed record IngestAnswer(
+    long Acknowledged,
+    BenchOrder Order,
+    double? LimitC,
+    BenchHands? Hands,
+    string Stage,
+    string Says,
+    IReadOnlyList<string> LeftOut
+);
 
 /// <summary>A bay as the page shows it.</summary>
 /// <param name="Online">Whether readings came within the last seconds.</param>
 /// <param name="Note">The last thing that the sender noted.</param>
 public sealed record BayAnswer(
-    Guid Id, int Number, bool Online, DateTimeOffset? LastSeenAt, string? Stream, long Acknowledged, BayHello? Sender, BenchHands? Hands, string? Note, BayRunAnswer? Run)
+    Guid Id,
+    int Number,
+    bool Online,
+    DateTimeOffset? LastSeenAt,
+    string? Stream,
+    long Acknowledged,
+    BayHello? Sender,
+    BenchHands? Hands,
+    string? Note,
+    BayRunAnswer? Run
+)
 {
     public static readonly TimeSpan OnlineFor = TimeSpan.FromSeconds(5);
 
-    public static BayAnswer Of(Bay bay, DateTimeOffset now) => new(
-        bay.Id, bay.Number, now - bay.LastSeenAt < OnlineFor, bay.LastSeenAt, bay.Stream, bay.Acknowledged, bay.Sender, bay.Hands, bay.Note,
-        bay.Run is { } run ? new BayRunAnswer(run.JobId, run.MountId, run.On, run.Variant, run.Work, run.State.Stage, run.State.IsOver, run.State.Held, run.Following + (run.FansToFollow.Count * run.Times), run.Says, run.SecondsLeft, run.LimitC) : null);
+    public static BayAnswer Of(Bay bay, DateTimeOffset now) =>
+        new(
+            bay.Id,
+            bay.Number,
+            now - bay.LastSeenAt < OnlineFor,
+            bay.LastSeenAt,
+            bay.Stream,
+            bay.Acknowledged,
+            bay.Sender,
+            bay.Hands,
+            bay.Note,
+            bay.Run is { } run
+                ? new BayRunAnswer(
+                    run.JobId,
+                    run.MountId,
+                    run.On,
+                    run.Variant,
+                    run.Work,
+                    run.State.Stage,
+                    run.State.IsOver,
+                    run.State.Held,
+                    run.Following + (run.FansToFollow.Count * run.Times),
+                    run.Says,
+                    run.SecondsLeft,
+                    run.LimitC
+                )
+                : null
+        );
 }
 
 /// <summary>A guided run as the page shows it.</summary>
 /// <param name="On">What it is measured on, in words.</param>
 /// <param name="Held">Whether a person asked to stay in this stage.</param>
 /// <param name="Following">Runs of the same kind that follow by themselves.</param>
-public sealed record BayRunAnswer(Guid JobId, Guid MountId, string On, string Variant, string Work, string Stage, bool Over, bool Held, int Following, string Says, double? SecondsLeft, double? LimitC);
+public sealed record BayRunAnswer(
+    Guid JobId,
+    Guid MountId,
+    string On,
+    string Variant,
+    string Work,
+    string Stage,
+    bool Over,
+    bool Held,
+    int Following,
+    string Says,
+    double? SecondsLeft,
+    double? LimitC
+);
 
 /// <summary>A run to be started.</summary>
 /// <param name="MountId">What it is measured on; what is on the machine now where it is null.</param>
@@ -38,7 +94,16 @@ public sealed record BayRunAnswer(Guid JobId, Guid MountId, string On, string Va
 /// <param name="FanPercents">With fixed fans: at which speeds, 0 … 100 %, one after the other.</param>
 /// <param name="FanRpm">With fixed fans: at these turns instead.</param>
 public sealed record StartRun(
-    Guid JobId, string Variant, Guid? MountId = null, double? LoadSeconds = null, string? Work = null, int? Times = null, bool? Remount = null, IReadOnlyList<double>? FanPercents = null, double? FanRpm = null);
+    Guid JobId,
+    string Variant,
+    Guid? MountId = null,
+    double? LoadSeconds = null,
+    string? Work = null,
+    int? Times = null,
+    bool? Remount = null,
+    IReadOnlyList<double>? FanPercents = null,
+    double? FanRpm = null
+);
 
 /// <summary>Whether the run is to stay in its stage.</summary>
 public sealed record HoldRun(bool Held);
@@ -55,7 +120,12 @@ public sealed record BayTrace(long FromSequence, double[] Seconds, IReadOnlyDict
         return new BayTrace(
             readings.Count == 0 ? from : readings[0].Sequence,
             [.. readings.Select(reading => reading.Seconds)],
-            channels.ToDictionary(channel => channel.Name, channel => readings.Select(reading => reading.Values.TryGetValue(channel, out double value) ? (float?)value : null).ToArray()));
+            channels.ToDictionary(
+                channel => channel.Name,
+                channel =>
+                    readings.Select(reading => reading.Values.TryGetValue(channel, out double value) ? (float?)value : null).ToArray()
+            )
+        );
     }
 }
 

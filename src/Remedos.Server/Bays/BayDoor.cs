@@ -7,7 +7,9 @@ using Remedos.Server.Writing;
 
 namespace Remedos.Server.Bays;
 
-/// <summary>Finds and changes bays of the workshop that asks. A bay's row is locked while it is changed, so that readings and hands take turns.</summary>
+/// <summary>
+/// Finds and changes bays of the workshop that asks. A bay's row is locked while it is changed, so that readings and hands take turns.
+/// </summary>
 internal sealed class BayDoor(WriteDoor door, Caller caller, LiveBays live, TimeProvider clock)
 {
     public static ProblemHttpResult NoSuchBay() => Refusal.None("bay");
@@ -23,7 +25,11 @@ internal sealed class BayDoor(WriteDoor door, Caller caller, LiveBays live, Time
     /// <param name="id">Which.</param>
     /// <param name="change">What to do; a sentence when it cannot be done.</param>
     /// <param name="cancellation">Stops it.</param>
-    public async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, Func<Write, Bay, Task<string?>> change, CancellationToken cancellation)
+    public async Task<Results<Ok<BayAnswer>, ProblemHttpResult>> ChangeAsync(
+        Guid id,
+        Func<Write, Bay, Task<string?>> change,
+        CancellationToken cancellation
+    )
     {
         BayAnswer? answer = null;
         return await door.WriteAsync(
@@ -47,9 +53,13 @@ internal sealed class BayDoor(WriteDoor door, Caller caller, LiveBays live, Time
                 return null;
             },
             () => Task.FromResult(answer!),
-            cancellation);
+            cancellation
+        );
     }
 
-    public Task<Results<Ok<BayAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, Func<Bay, string?> change, CancellationToken cancellation) =>
-        ChangeAsync(id, (_, bay) => Task.FromResult(change(bay)), cancellation);
+    public Task<Results<Ok<BayAnswer>, ProblemHttpResult>> ChangeAsync(
+        Guid id,
+        Func<Bay, string?> change,
+        CancellationToken cancellation
+    ) => ChangeAsync(id, (_, bay) => Task.FromResult(change(bay)), cancellation);
 }

@@ -16,5 +16,7 @@ internal static class BayToken
 
     /// <summary>The token of an Authorization header; empty for none.</summary>
     public static string Of(string header) =>
-        header.StartsWith(Scheme, StringComparison.OrdinalIgnoreCase) && header.Length <= LongestShown ? header[Scheme.Length..].Trim() : "";
+        header.StartsWith(Scheme, StringComparison.OrdinalIgnoreCase) && header.Length <= LongestShown
+            ? header[Scheme.Length..].Trim()
+            : "";
 }

@@ -10,8 +10,10 @@ using Remedos.Server.Writing;
 namespace Remedos.Server.Bays;
 
 /// <summary>
-/// Takes readings of a machine under test: lines of JSON, numbered from 1. Those that are here already are passed over, those after a gap are left for the sender
-/// to send again from the number acknowledged, so none is lost or doubled whatever the network does. Each answer carries what the machine is to do.
+/// Takes readings of a machine under test: lines of JSON, numbered from 1. Those that are here already are passed over, those after a gap
+/// are left for the sender
+/// to send again from the number acknowledged, so none is lost or doubled whatever the network does. Each answer carries what the machine
+/// is to do.
 /// </summary>
 internal static class Ingest
 {
@@ -23,14 +25,26 @@ internal static class Ingest
     public const int LargestBatchBytes = 4_000_000;
 
     public static async Task<Results<Ok<IngestAnswer>, ProblemHttpResult>> HandleAsync(
-        int number, string stream, HttpContext http, IDbContextFactory<RemedosContext> contexts, Writes writes, BayLogs logs, LiveBays live, QueueBell bell, CancellationToken cancellation)
+        int number,
+        string stream,
+        HttpContext http,
+        IDbContextFactory<RemedosContext> contexts,
+        Writes writes,
+        BayLogs logs,
+        LiveBays live,
+        QueueBell bell,
+        CancellationToken cancellation
+    )
     {
         // The token comes first: whoever has none is sent away before anything of it is read or locked.
         string token = BayToken.Of(http.Request.Headers.Authorization.ToString());
         (Guid Workshop, Guid Bay)? sender = await SenderAsync(contexts, number, token, cancellation);
         if (sender is not var (workshop, bayId))
         {
-            return TypedResults.Problem($"Bay {number} does not know this token. A new one is made on the bay’s card.", statusCode: StatusCodes.Status401Unauthorized);
+            return TypedResults.Problem(
+                $"Bay {number} does not know this token. A new one is made on the bay’s card.",
+                statusCode: StatusCodes.Status401Unauthorized
+            );
         }
 
         stream = BayLine.Clean(stream);
@@ -79,7 +93,8 @@ internal static class Ingest
                     return null;
                 },
                 null,
-                cancellation);
+                cancellation
+            );
             if (refused is not null)
             {
                 return refused;
@@ -91,20 +106,39 @@ internal static class Ingest
             throw;
         }
 
-        return TypedResults.Ok(new IngestAnswer(
-            after!.Acknowledged, after.Run?.Order ?? new BenchOrder(0), after.Run is { State.IsOver: false } going ? going.LimitC : null, after.Sender?.Simulated == true ? after.Hands : null,
-            after.Run?.State.Stage ?? "none", after.Run?.Says ?? "No run has been started.", batch.LeftOut));
+        return TypedResults.Ok(
+            new IngestAnswer(
+                after!.Acknowledged,
+                after.Run?.Order ?? new BenchOrder(0),
+                after.Run is { State.IsOver: false } going ? going.LimitC : null,
+                after.Sender?.Simulated == true ? after.Hands : null,
+                after.Run?.State.Stage ?? "none",
+                after.Run?.Says ?? "No run has been started.",
+                batch.LeftOut
+            )
+        );
     }
 
-    private static async Task<(Guid, Guid)?> SenderAsync(IDbContextFactory<RemedosContext> contexts, int number, string token, CancellationToken cancellation)
+    private static async Task<(Guid, Guid)?> SenderAsync(
+        IDbContextFactory<RemedosContext> contexts,
+        int number,
+        string token,
+        CancellationToken cancellation
+    )
     {
         string hash = BayToken.Sha256(token);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        var bay = await context.Bays.AsNoTracking().Where(b => b.TokenSha256 == hash && b.Number == number).Select(b => new { b.WorkshopId, b.Id }).SingleOrDefaultAsync(cancellation);
+        var bay = await context
+            .Bays.AsNoTracking()
+            .Where(b => b.TokenSha256 == hash && b.Number == number)
+            .Select(b => new { b.WorkshopId, b.Id })
+            .SingleOrDefaultAsync(cancellation);
         return bay is null ? null : (bay.WorkshopId, bay.Id);
     }
 
-    /// <summary>Another name of the stream is a new recording; a run that it cuts lands as it is. Refused while another sender is heard in a run.</summary>
+    /// <summary>
+    /// Another name of the stream is a new recording; a run that it cuts lands as it is. Refused while another sender is heard in a run.
+    /// </summary>
     private static async Task<ProblemHttpResult?> BeginStreamAsync(Write write, Bay bay, string stream)
     {
         if (bay.Stream == stream)
@@ -115,7 +149,9 @@ internal static class Ingest
         if (bay.Run is { State.IsOver: false } && write.Now - bay.LastSeenAt < BayAnswer.OnlineFor)
         {
             return Refusal.Conflict(
-                $"A run goes on in bay {bay.Number}, and another sender speaks for it. Is this the right bay? It is free once the other has been silent for {BayAnswer.OnlineFor.TotalSeconds:0} s.");
+                $"A run goes on in bay {bay.Number}, and another sender speaks for it. Is this the right bay? It is free once the other "
+                    + $"has been silent for {BayAnswer.OnlineFor.TotalSeconds:0} s."
+            );
         }
 
         if (bay.Run is { State.IsOver: false } cut)
@@ -146,7 +182,9 @@ internal static class Ingest
         }
     }
 
-    /// <summary>Adds to the bay what follows what is there; what is there already is passed over, what comes after a gap is not taken.</summary>
+    /// <summary>
+    /// Adds to the bay what follows what is there; what is there already is passed over, what comes after a gap is not taken.
+    /// </summary>
     private static IReadOnlyList<BayReading> Take(RemedosContext context, Bay bay, Batch batch)
     {
         int from = 0;
@@ -163,15 +201,17 @@ internal static class Ingest
 
         if (behind > from)
         {
-            context.BayBatches.Add(new BayBatch
-            {
-                WorkshopId = bay.WorkshopId,
-                BayId = bay.Id,
-                Recording = bay.Recording,
-                FirstSequence = batch.Readings[from].Sequence,
-                LastSequence = batch.Readings[behind - 1].Sequence,
-                Lines = string.Join('\n', batch.Lines.Skip(from).Take(behind - from)),
-            });
+            context.BayBatches.Add(
+                new BayBatch
+                {
+                    WorkshopId = bay.WorkshopId,
+                    BayId = bay.Id,
+                    Recording = bay.Recording,
+                    FirstSequence = batch.Readings[from].Sequence,
+                    LastSequence = batch.Readings[behind - 1].Sequence,
+                    Lines = string.Join('\n', batch.Lines.Skip(from).Take(behind - from)),
+                }
+            );
             bay.Acknowledged = batch.Readings[behind - 1].Sequence;
         }
 
@@ -186,8 +226,13 @@ internal static class Ingest
             return;
         }
 
-        long keepFrom = bay.Run is { State.IsOver: false } run ? Math.Min(run.FromSequence, bay.Acknowledged - ReadingsKept) : bay.Acknowledged - ReadingsKept;
-        await write.Context.BayBatches.Where(b => b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && (b.Recording != bay.Recording || b.LastSequence < keepFrom))
+        long keepFrom = bay.Run is { State.IsOver: false } run
+            ? Math.Min(run.FromSequence, bay.Acknowledged - ReadingsKept)
+            : bay.Acknowledged - ReadingsKept;
+        await write
+            .Context.BayBatches.Where(b =>
+                b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && (b.Recording != bay.Recording || b.LastSequence < keepFrom)
+            )
             .ExecuteDeleteAsync(write.Cancellation);
     }
 }

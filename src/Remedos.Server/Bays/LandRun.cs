@@ -26,7 +26,8 @@ namespace Remedos.Server.Bays;
 internal sealed record LandingRun(Guid BayId, int BayNumber, BayRun Run, long ToSequence, bool PanelOff, string? Cooler = null);
 
 /// <summary>
-/// Lands a run that is over on its job: its readings become a log like any other, kept as an original and read by the importer. The machine has its order by then;
+/// Lands a run that is over on its job: its readings become a log like any other, kept as an original and read by the importer. The machine
+/// has its order by then;
 /// whatever the file store or the disk do only keeps the log waiting, and its readings stay in the database meanwhile.
 /// </summary>
 internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes writes, IFileStore files, QueueBell bell) : IWorkHandler
@@ -37,10 +38,18 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
     public string Kind => WorkItem.LandRun;
 
     /// <summary>Puts a bay's run that is over into the queue, and begins the run that follows.</summary>
-    public static async Task BeginAsync(RemedosContext context, Bay bay, long toSequence, DateTimeOffset now, CancellationToken cancellation)
+    public static async Task BeginAsync(
+        RemedosContext context,
+        Bay bay,
+        long toSequence,
+        DateTimeOffset now,
+        CancellationToken cancellation
+    )
     {
         BayRun run = bay.Run!;
-        string? cooler = bay.Hands?.Cooler is { } id and not BenchHands.Lifted ? MachineLibrary.Coolers.FirstOrDefault(one => one.Id == id)?.Name : null;
+        string? cooler = bay.Hands?.Cooler is { } id and not BenchHands.Lifted
+            ? MachineLibrary.Coolers.FirstOrDefault(one => one.Id == id)?.Name
+            : null;
         LandingRun landing = new(bay.Id, bay.Number, run, toSequence, bay.Hands?.PanelOff == true, cooler);
         await WorkQueue.AddAsync(context, bay.WorkshopId, WorkItem.LandRun, Guid.CreateVersion7(now), now, landing, 0, null, cancellation);
         if (run.State.Stage == GuidedState.Done && run.HasMore)
@@ -51,9 +60,17 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
     }
 
     /// <summary>A run before which the cooler is lifted and put back has a mount of its own.</summary>
-    private static async Task<BayRun> OnNewMountAsync(RemedosContext context, BayRun next, DateTimeOffset now, CancellationToken cancellation)
+    private static async Task<BayRun> OnNewMountAsync(
+        RemedosContext context,
+        BayRun next,
+        DateTimeOffset now,
+        CancellationToken cancellation
+    )
     {
-        Guid workshop = await context.Mounts.Where(mount => mount.Id == next.MountId).Select(mount => mount.WorkshopId).FirstOrDefaultAsync(cancellation);
+        Guid workshop = await context
+            .Mounts.Where(mount => mount.Id == next.MountId)
+            .Select(mount => mount.WorkshopId)
+            .FirstOrDefaultAsync(cancellation);
         Write write = new(context, workshop, next.PersonId, now, cancellation);
         if (await write.JobAsync(next.JobId) is not { } job || JobSetups.OfMount(job, next.MountId) is not var (setup, _))
         {
@@ -74,7 +91,17 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
         await using (RemedosContext context = await contexts.CreateDbContextAsync(cancellation))
         {
             workshop = await context.Workshops.AsNoTracking().SingleAsync(w => w.Id == lease.Item.WorkshopId, cancellation);
-            log = BayLog.Of(await BayReadings.ReadAsync(context, workshop.Id, landing.BayId, run.Recording, run.FromSequence, landing.ToSequence, cancellation));
+            log = BayLog.Of(
+                await BayReadings.ReadAsync(
+                    context,
+                    workshop.Id,
+                    landing.BayId,
+                    run.Recording,
+                    run.FromSequence,
+                    landing.ToSequence,
+                    cancellation
+                )
+            );
         }
 
         (string Sha256, long Bytes)? kept = null;
@@ -109,24 +136,34 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
                 return null;
             },
             null,
-            cancellation);
+            cancellation
+        );
     }
 
     /// <summary>Its readings stay in the database until somebody has made room and it is tried again; the health report says so.</summary>
     public Task SetAsideAsync(RemedosContext context, WorkItem item, CancellationToken cancellation) => Task.CompletedTask;
 
     /// <summary>
-    /// What it was measured on. Where hands had put another cooler on, the bay knows better than whoever started the run: that cooler's setup, which is made where there is none.
+    /// What it was measured on. Where hands had put another cooler on, the bay knows better than whoever started the run: that cooler's
+    /// setup, which is made where there is none.
     /// </summary>
     private static (Setup Setup, Mount Mount) On(Job job, LandingRun landing, Write write)
     {
-        (Setup Setup, Mount Mount) said = JobSetups.OfMount(job, landing.Run.MountId) ?? (JobSetups.Current(job), JobSetups.CurrentMount(job));
-        if (landing.Cooler is not { } cooler || string.Equals(JobSetups.Effective(job, said.Setup).Cooler?.Trim(), cooler, StringComparison.OrdinalIgnoreCase))
+        (Setup Setup, Mount Mount) said = JobSetups.OfMount(job, landing.Run.MountId)
+            ?? (JobSetups.Current(job), JobSetups.CurrentMount(job));
+        if (
+            landing.Cooler is not { } cooler
+            || string.Equals(JobSetups.Effective(job, said.Setup).Cooler?.Trim(), cooler, StringComparison.OrdinalIgnoreCase)
+        )
         {
             return said;
         }
 
-        Setup? there = JobSetups.Standing(job).LastOrDefault(setup => setup.FailedWhy is null && string.Equals(setup.Difference.Cooler?.Trim(), cooler, StringComparison.OrdinalIgnoreCase));
+        Setup? there = JobSetups
+            .Standing(job)
+            .LastOrDefault(setup =>
+                setup.FailedWhy is null && string.Equals(setup.Difference.Cooler?.Trim(), cooler, StringComparison.OrdinalIgnoreCase)
+            );
         if (there is null)
         {
             there = JobSetups.Add(job, SetupKind.Cooler, said.Setup.Number, write.Now, write.Now);
@@ -155,7 +192,8 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
             Trial: order.PumpFull ? "pump-full" : null,
             // Where a load comes and goes, its edges are known better than they can be found.
             Load: run.Plan.IsOwnersLoad || run.Work == LoadKind.Bursty ? run.State.Edges : null,
-            FellSilent: run.FellSilent ? true : null)
+            FellSilent: run.FellSilent ? true : null
+        )
         {
             FanRpm = order.FanRpm,
             // The bench loads the processor and leaves the card alone; the owner's program may do otherwise.

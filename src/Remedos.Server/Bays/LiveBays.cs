@@ -8,7 +8,9 @@ using Remedos.Server.Session;
 
 namespace Remedos.Server.Bays;
 
-/// <summary>Pages that follow the bays of their own workshop: of every bay how it stands, and of those that a page shows the readings as well.</summary>
+/// <summary>
+/// Pages that follow the bays of their own workshop: of every bay how it stands, and of those that a page shows the readings as well.
+/// </summary>
 internal sealed class LiveHub(Caller caller, LiveBays live) : Hub
 {
     public const string Path = "/live";
@@ -33,8 +35,10 @@ internal sealed class LiveHub(Caller caller, LiveBays live) : Hub
 }
 
 /// <summary>
-/// Tells pages what has changed in the bays, without keeping any sender waiting: what happens within a moment goes out together, so that a page hears some ten times a
-/// second of all bays, however many there are. Each page is sent to by itself, one message at a time: one that does not read keeps nobody else waiting, and is told what it
+/// Tells pages what has changed in the bays, without keeping any sender waiting: what happens within a moment goes out together, so that a
+/// page hears some ten times a
+/// second of all bays, however many there are. Each page is sent to by itself, one message at a time: one that does not read keeps nobody
+/// else waiting, and is told what it
 /// has missed as a gap, which it asks for.
 /// </summary>
 internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILogger<LiveBays> log) : BackgroundService
@@ -44,15 +48,27 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILo
     /// <summary>What the pictures of a bay show; whoever wants more asks for the readings.</summary>
     private static readonly HashSet<ChannelRole> Shown =
     [
-        ChannelRole.CpuTemperature, ChannelRole.CpuControlTemperature, ChannelRole.CoreTemperature, ChannelRole.CpuPower, ChannelRole.CpuClock, ChannelRole.CpuFanSpeed, ChannelRole.PumpSpeed,
-        ChannelRole.CoolantTemperature, ChannelRole.TubeOutTemperature, ChannelRole.TubeReturnTemperature, ChannelRole.AmbientTemperature, ChannelRole.SoundLevel, ChannelRole.GpuTemperature,
+        ChannelRole.CpuTemperature,
+        ChannelRole.CpuControlTemperature,
+        ChannelRole.CoreTemperature,
+        ChannelRole.CpuPower,
+        ChannelRole.CpuClock,
+        ChannelRole.CpuFanSpeed,
+        ChannelRole.PumpSpeed,
+        ChannelRole.CoolantTemperature,
+        ChannelRole.TubeOutTemperature,
+        ChannelRole.TubeReturnTemperature,
+        ChannelRole.AmbientTemperature,
+        ChannelRole.SoundLevel,
+        ChannelRole.GpuTemperature,
     ];
 
     private readonly ConcurrentDictionary<string, Page> _pages = new(StringComparer.Ordinal);
 
     /// <summary>News that nobody fetches are dropped before they fill the memory; a page that misses some asks for them.</summary>
     private readonly Channel<BayEvent> _news = System.Threading.Channels.Channel.CreateBounded<BayEvent>(
-        new BoundedChannelOptions(20_000) { FullMode = BoundedChannelFullMode.DropOldest, SingleReader = true });
+        new BoundedChannelOptions(20_000) { FullMode = BoundedChannelFullMode.DropOldest, SingleReader = true }
+    );
 
     private sealed record BayEvent(Guid Workshop, BayAnswer Bay, IReadOnlyList<BayReading> Fresh);
 
@@ -82,7 +98,8 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILo
         }
     }
 
-    public void Tell(Bay bay, IReadOnlyList<BayReading> fresh) => _news.Writer.TryWrite(new BayEvent(bay.WorkshopId, BayAnswer.Of(bay, clock.GetUtcNow()), fresh));
+    public void Tell(Bay bay, IReadOnlyList<BayReading> fresh) =>
+        _news.Writer.TryWrite(new BayEvent(bay.WorkshopId, BayAnswer.Of(bay, clock.GetUtcNow()), fresh));
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -132,7 +149,11 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILo
             page.Owed.Remove(one.Bay.Id);
         }
 
-        BayNews[] its = [.. page.Owed.Values.Select(bay => new BayNews(bay, null)), .. news.Select(one => watched.Contains(one.Bay.Id) ? one : one with { Fresh = null })];
+        BayNews[] its =
+        [
+            .. page.Owed.Values.Select(bay => new BayNews(bay, null)),
+            .. news.Select(one => watched.Contains(one.Bay.Id) ? one : one with { Fresh = null }),
+        ];
         page.Owed.Clear();
         page.Sending = SendAsync(connection, its, stopping);
     }
@@ -154,15 +175,22 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILo
     private static BayNews NewsOf(IGrouping<Guid, BayEvent> bay)
     {
         BayAnswer last = bay.Last().Bay;
-        return new BayNews(last, FreshOf([.. bay.Where(one => one.Bay.Stream == last.Stream).SelectMany(one => one.Fresh).OrderBy(reading => reading.Sequence)]));
+        return new BayNews(
+            last,
+            FreshOf([.. bay.Where(one => one.Bay.Stream == last.Stream).SelectMany(one => one.Fresh).OrderBy(reading => reading.Sequence)])
+        );
     }
 
     private static BayTrace? FreshOf(BayReading[] readings) => readings.Length == 0 ? null : BayTrace.Of([.. readings.Select(Slim)], 0);
 
     /// <summary>A reading as the pictures show it: of the cores' temperatures none where the chip has one.</summary>
-    private static BayReading Slim(BayReading reading) => reading with
-    {
-        Values = reading.Values
-            .Where(pair => Shown.Contains(pair.Key.Role) && (pair.Key.Index == 0 || !reading.Values.ContainsKey(new(ChannelRole.CpuTemperature)))).ToDictionary(),
-    };
+    private static BayReading Slim(BayReading reading) =>
+        reading with
+        {
+            Values = reading
+                .Values.Where(pair =>
+                    Shown.Contains(pair.Key.Role) && (pair.Key.Index == 0 || !reading.Values.ContainsKey(new(ChannelRole.CpuTemperature)))
+                )
+                .ToDictionary(),
+        };
 }

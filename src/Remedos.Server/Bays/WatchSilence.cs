@@ -8,7 +8,8 @@ using Remedos.Server.Writing;
 namespace Remedos.Server.Bays;
 
 /// <summary>
-/// Watches a bay while a run goes on: readings move a run on, and a machine that switches itself off sends none. It is looked at when it would have been silent for
+/// Watches a bay while a run goes on: readings move a run on, and a machine that switches itself off sends none. It is looked at when it
+/// would have been silent for
 /// too long, and not before; what fell silent is stopped, lands and rings like any run that is over.
 /// </summary>
 internal sealed class WatchSilence(Writes writes, BayLogs logs, LiveBays live, QueueBell bell) : IWorkHandler
@@ -25,37 +26,46 @@ internal sealed class WatchSilence(Writes writes, BayLogs logs, LiveBays live, Q
     public static Task BeginAsync(RemedosContext context, Bay bay, DateTimeOffset now, CancellationToken cancellation) =>
         WorkQueue.AddAsync(context, bay.WorkshopId, WorkItem.WatchSilence, bay.Id, now, null, 0, now + SilentAfter, cancellation);
 
-    public async Task HandleAsync(Lease lease, CancellationToken cancellation) => await writes.RunAsync(
-        lease.Item.WorkshopId,
-        Guid.Empty,
-        async write =>
-        {
-            if (await write.BayAsync(lease.Item.SubjectId) is not { Run: { State.IsOver: false } run } bay)
+    public async Task HandleAsync(Lease lease, CancellationToken cancellation) =>
+        await writes.RunAsync(
+            lease.Item.WorkshopId,
+            Guid.Empty,
+            async write =>
             {
+                if (await write.BayAsync(lease.Item.SubjectId) is not { Run: { State.IsOver: false } run } bay)
+                {
+                    await lease.EndAsync(write.Context, cancellation);
+                    return null;
+                }
+
+                DateTimeOffset heard = bay.LastSeenAt ?? write.Now;
+                if (run.State.WaitsForHand || write.Now - heard < SilentAfter)
+                {
+                    await lease.AgainAtAsync(
+                        write.Context,
+                        run.State.WaitsForHand ? write.Now + HandsAgain : heard + SilentAfter,
+                        cancellation
+                    );
+                    return null;
+                }
+
+                bay.Run = run.After(GuidedRun.FellSilent(run.Plan, run.State, run.ElapsedSeconds, run.LastChipC)) with
+                {
+                    FellSilent = run.State.Stage == GuidedState.Load,
+                };
+                await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, cancellation);
                 await lease.EndAsync(write.Context, cancellation);
+                write.Once(() =>
+                {
+                    logs.Forget(bay.Id);
+                    live.Tell(bay, []);
+                    bell.Ring();
+                });
                 return null;
-            }
-
-            DateTimeOffset heard = bay.LastSeenAt ?? write.Now;
-            if (run.State.WaitsForHand || write.Now - heard < SilentAfter)
-            {
-                await lease.AgainAtAsync(write.Context, run.State.WaitsForHand ? write.Now + HandsAgain : heard + SilentAfter, cancellation);
-                return null;
-            }
-
-            bay.Run = run.After(GuidedRun.FellSilent(run.Plan, run.State, run.ElapsedSeconds, run.LastChipC)) with { FellSilent = run.State.Stage == GuidedState.Load };
-            await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, cancellation);
-            await lease.EndAsync(write.Context, cancellation);
-            write.Once(() =>
-            {
-                logs.Forget(bay.Id);
-                live.Tell(bay, []);
-                bell.Ring();
-            });
-            return null;
-        },
-        null,
-        cancellation);
+            },
+            null,
+            cancellation
+        );
 
     public Task SetAsideAsync(RemedosContext context, WorkItem item, CancellationToken cancellation) => Task.CompletedTask;
 }

@@ -9,28 +9,60 @@ namespace Remedos.Server.Coolers;
 
 /// <summary>A machine by the names of its parts; null for what is not known. The figures go before what the parts say.</summary>
 public sealed record MachineNames(
-    string? Processor = null, string? Board = null, string? Memory = null, double? MemoryHeightMm = null, string? Graphics = null, string? Case = null, string? Cooler = null, double? RatedPowerW = null, double? TemperatureLimitC = null,
-    double? RoomC = null, string? FansSteeredBy = null)
+    string? Processor = null,
+    string? Board = null,
+    string? Memory = null,
+    double? MemoryHeightMm = null,
+    string? Graphics = null,
+    string? Case = null,
+    string? Cooler = null,
+    double? RatedPowerW = null,
+    double? TemperatureLimitC = null,
+    double? RoomC = null,
+    string? FansSteeredBy = null
+)
 {
     /// <summary>A job with its setups, as it is now.</summary>
-    public static MachineNames Of(Job job) => new(
-        job.Parts.Processor, job.Parts.Board, job.Parts.Memory, job.Parts.MemoryHeightMm, job.Parts.Graphics, job.Parts.Case, JobSetups.Now(job).Cooler, job.RatedPowerW, job.TemperatureLimitC,
-        job.RoomC, job.Parts.FansSteeredBy);
+    public static MachineNames Of(Job job) =>
+        new(
+            job.Parts.Processor,
+            job.Parts.Board,
+            job.Parts.Memory,
+            job.Parts.MemoryHeightMm,
+            job.Parts.Graphics,
+            job.Parts.Case,
+            JobSetups.Now(job).Cooler,
+            job.RatedPowerW,
+            job.TemperatureLimitC,
+            job.RoomC,
+            job.Parts.FansSteeredBy
+        );
 }
 
 /// <summary>A machine put together from parts, without a job; null for what is not known.</summary>
 public sealed record ChosenParts(
-    [FromQuery(Name = "processor")] string? Processor = null, [FromQuery(Name = "board")] string? Board = null, [FromQuery(Name = "memory")] string? Memory = null,
-    [FromQuery(Name = "graphics")] string? Graphics = null, [FromQuery(Name = "case")] string? Case = null, [FromQuery(Name = "cooler")] string? Cooler = null)
+    [FromQuery(Name = "processor")] string? Processor = null,
+    [FromQuery(Name = "board")] string? Board = null,
+    [FromQuery(Name = "memory")] string? Memory = null,
+    [FromQuery(Name = "graphics")] string? Graphics = null,
+    [FromQuery(Name = "case")] string? Case = null,
+    [FromQuery(Name = "cooler")] string? Cooler = null
+)
 {
     internal MachineNames Names => new(Processor, Board, Memory, null, Graphics, Case, Cooler);
 }
 
 /// <summary>What would be otherwise; each goes before what the machine says. Null for as it is.</summary>
 public sealed record WhatIf(
-    [FromQuery(Name = "school")] string? School = null, [FromQuery(Name = "roomC")] double? RoomC = null, [FromQuery(Name = "hottestRoomC")] double? HottestRoomC = null,
-    [FromQuery(Name = "memoryHeightMm")] double? MemoryHeightMm = null, [FromQuery(Name = "sustainedPowerW")] double? SustainedPowerW = null, [FromQuery(Name = "maxNoiseDba")] double? MaxNoiseDba = null,
-    [FromQuery(Name = "maxPriceMinor")] long? MaxPriceMinor = null, [FromQuery(Name = "caseFanRpm")] double? CaseFanRpm = null)
+    [FromQuery(Name = "school")] string? School = null,
+    [FromQuery(Name = "roomC")] double? RoomC = null,
+    [FromQuery(Name = "hottestRoomC")] double? HottestRoomC = null,
+    [FromQuery(Name = "memoryHeightMm")] double? MemoryHeightMm = null,
+    [FromQuery(Name = "sustainedPowerW")] double? SustainedPowerW = null,
+    [FromQuery(Name = "maxNoiseDba")] double? MaxNoiseDba = null,
+    [FromQuery(Name = "maxPriceMinor")] long? MaxPriceMinor = null,
+    [FromQuery(Name = "caseFanRpm")] double? CaseFanRpm = null
+)
 {
     public static readonly WhatIf Nothing = new();
 }
@@ -46,9 +78,13 @@ internal static class Machine
     {
         PartValues? Known(string kind, string? name) => Find(parts, kind, name)?.Values;
         ProcessorPart? chip = Known(PartKind.Processor, names.Processor)?.Processor;
-        if ((what.SustainedPowerW ?? names.RatedPowerW ?? chip?.SustainedPowerW) is not { } watts || (names.TemperatureLimitC ?? chip?.TemperatureLimitC) is not { } limit)
+        if (
+            (what.SustainedPowerW ?? names.RatedPowerW ?? chip?.SustainedPowerW) is not { } watts
+            || (names.TemperatureLimitC ?? chip?.TemperatureLimitC) is not { } limit
+        )
         {
-            problem = "A cooler is chosen for a processor: note which one it is, or its rated power and its temperature limit, at the intake.";
+            problem =
+                "A cooler is chosen for a processor: note which one it is, or its rated power and its temperature limit, at the intake.";
             return null;
         }
 
@@ -56,33 +92,58 @@ internal static class Machine
         CasePart? housing = Known(PartKind.Case, names.Case)?.Case;
         double? memory = what.MemoryHeightMm ?? names.MemoryHeightMm ?? Known(PartKind.Memory, names.Memory)?.Memory?.HeightMm;
         Build build = new(
-            (chip ?? new ProcessorPart(names.Processor ?? "its processor", null, watts, limit)) with { SustainedPowerW = watts, TemperatureLimitC = limit },
+            (chip ?? new ProcessorPart(names.Processor ?? "its processor", null, watts, limit)) with
+            {
+                SustainedPowerW = watts,
+                TemperatureLimitC = limit,
+            },
             Known(PartKind.Board, names.Board)?.Board,
             memory is null ? null : new MemoryPart(memory),
-            housing is null || what.CaseFanRpm is not { } rpm ? housing : housing with { Fans = [.. (housing.Fans ?? []).Select(fan => fan with { Rpm = rpm, MaxRpm = null })] },
+            housing is null || what.CaseFanRpm is not { } rpm
+                ? housing
+                : housing with
+                {
+                    Fans = [.. (housing.Fans ?? []).Select(fan => fan with { Rpm = rpm, MaxRpm = null })],
+                },
             Known(PartKind.Graphics, names.Graphics)?.Graphics ?? (names.Graphics is null ? null : new GraphicsPart(Name: names.Graphics)),
-            room, what.HottestRoomC ?? Math.Max(room, Defaults.HottestRoomC),
+            room,
+            what.HottestRoomC ?? Math.Max(room, Defaults.HottestRoomC),
             Find(parts, PartKind.Cooler, names.Cooler)?.Id.ToString(),
             new Wants(what.School == OwnSchool ? null : what.School, what.MaxPriceMinor, what.MaxNoiseDba),
-            names.FansSteeredBy);
+            names.FansSteeredBy
+        );
         problem = build.Problem();
         return problem is null ? build : null;
     }
 
     public static Part? Find(IReadOnlyList<Part> parts, string kind, string? name) =>
-        name is null ? null : parts.FirstOrDefault(part => part.Kind == kind && string.Equals(part.Name, name.Trim(), StringComparison.OrdinalIgnoreCase));
+        name is null
+            ? null
+            : parts.FirstOrDefault(part => part.Kind == kind && string.Equals(part.Name, name.Trim(), StringComparison.OrdinalIgnoreCase));
 
     /// <summary>The cooler that is on it, with what this bench knows of it.</summary>
-    public static CoolerPart? CoolerOf(Build build, IReadOnlyList<CoolerPart> coolers) => coolers.FirstOrDefault(cooler => cooler.Id == build.CurrentCooler);
+    public static CoolerPart? CoolerOf(Build build, IReadOnlyList<CoolerPart> coolers) =>
+        coolers.FirstOrDefault(cooler => cooler.Id == build.CurrentCooler);
 
     /// <summary>Parts of it that are not noted, or not among the workshop's; a sentence each.</summary>
     public static string[] Unknown(MachineNames names, Build build)
     {
         (string Name, bool Known, string? Noted)[] all =
         [
-            ("processor", build.Processor.InsideResistanceCPerW is not null, names.Processor), ("board", build.Board is not null, names.Board), ("memory’s height", build.Memory is not null, names.Memory),
-            ("case", build.Case is not null, names.Case), ("cooler that is on it", build.CurrentCooler is not null, names.Cooler),
+            ("processor", build.Processor.InsideResistanceCPerW is not null, names.Processor),
+            ("board", build.Board is not null, names.Board),
+            ("memory’s height", build.Memory is not null, names.Memory),
+            ("case", build.Case is not null, names.Case),
+            ("cooler that is on it", build.CurrentCooler is not null, names.Cooler),
         ];
-        return [.. all.Where(one => !one.Known).Select(one => one.Noted is null ? $"The {one.Name} is not noted." : $"The {one.Name}, “{one.Noted}”, is not among the workshop’s parts with its measures.")];
+        return
+        [
+            .. all.Where(one => !one.Known)
+                .Select(one =>
+                    one.Noted is null
+                        ? $"The {one.Name} is not noted."
+                        : $"The {one.Name}, “{one.Noted}”, is not among the workshop’s parts with its measures."
+                ),
+        ];
     }
 }

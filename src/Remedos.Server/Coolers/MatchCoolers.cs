@@ -2,9 +2,10 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Diagnosis;
-using Remedos.Core.HeatPath;
+using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
+using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Parts;
 using Remedos.Data.Runs;
@@ -12,52 +13,103 @@ using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
-using Remedos.Core.Machines;
 
 namespace Remedos.Server.Coolers;
 
 /// <summary>What coolers are held against, in words and as numbers, and the answer.</summary>
 /// <param name="Build">The machine, with what would be otherwise already in it.</param>
-/// <param name="Measured">What the machine did on the bench where that is not what a sound one would do; null when it is, or was not measured.</param>
+/// <param name="Measured">What the machine did on the bench where that is not what a sound one would do; null when it is, or was not
+/// measured.</param>
 /// <param name="Today">Its heat path as measured; null without a run.</param>
 /// <param name="Unknown">Parts of it that are not noted, or not among the workshop's.</param>
 /// <param name="Quotes">What each that fits costs, put on; by id.</param>
 public sealed record CoolerAnswer(
-    Build Build, string? Measured, HeatStaircase? Today, IReadOnlyList<string> Unknown, IReadOnlyList<School> Schools, string School, MatchAnswer Match, IReadOnlyDictionary<string, Quote> Quotes, Decision Decision);
+    Build Build,
+    string? Measured,
+    HeatStaircase? Today,
+    IReadOnlyList<string> Unknown,
+    IReadOnlyList<School> Schools,
+    string School,
+    MatchAnswer Match,
+    IReadOnlyDictionary<string, Quote> Quotes,
+    Decision Decision
+);
 
 /// <summary>Chooses a cooler for a job's machine, or for any machine of known parts.</summary>
 internal static class MatchCoolers
 {
     public static void MapCoolers(this RouteGroupBuilder api)
     {
-        api.MapGet("/jobs/{id:guid}/coolers", ForJobAsync).WithTags("coolers").WithName("matchCoolers").ProducesProblem(StatusCodes.Status404NotFound).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        api.MapGet("/coolers", ForPartsAsync).WithTags("coolers").WithName("matchCoolersForParts").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        api.MapGet("/jobs/{id:guid}/coolers", ForJobAsync)
+            .WithTags("coolers")
+            .WithName("matchCoolers")
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        api.MapGet("/coolers", ForPartsAsync)
+            .WithTags("coolers")
+            .WithName("matchCoolersForParts")
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
     private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> ForJobAsync(
-        Guid id, [AsParameters] WhatIf what, Caller caller, IMemoryCache remembered, JobCases cases, TimeProvider clock, CancellationToken cancellation)
+        Guid id,
+        [AsParameters] WhatIf what,
+        Caller caller,
+        IMemoryCache remembered,
+        JobCases cases,
+        TimeProvider clock,
+        CancellationToken cancellation
+    )
     {
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        if (await context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation) is not { } job)
+        if (
+            await context
+                .Jobs.AsNoTracking()
+                .WithSetups()
+                .SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation)
+            is not { } job
+        )
         {
             return JobEndpoints.NoSuchJob();
         }
 
         // Once something was changed, what it did before says nothing any more.
         bool repaired = JobSetups.Current(job).Round == job.Round && JobSetups.Current(job).Number > 1;
-        List<Run> all = repaired ? [] : await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null).OrderBy(r => r.ImportedAt).ToListAsync(cancellation);
+        List<Run> all = repaired
+            ? []
+            : await context
+                .Runs.AsNoTracking()
+                .Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null)
+                .OrderBy(r => r.ImportedAt)
+                .ToListAsync(cancellation);
         IReadOnlyList<Run> runs = JobSetups.RunsOf(JobSetups.Diagnosed(job), all);
-        SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
+        SeriesRecord? series = job.Parts.Cooler is { } cooler
+            ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim())
+            : null;
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
         JobCase found = JobCases.Of(job, runs, references, series, who.Today(clock.GetUtcNow()));
         DiagnosisCase asked = found.Case;
-        return await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), what, found.Usual, repaired || asked.Evidence.Count == 0 ? null : cases.Answer(asked), cancellation);
+        return await AnswerAsync(
+            context,
+            remembered,
+            workshop,
+            MachineNames.Of(job),
+            what,
+            found.Usual,
+            repaired || asked.Evidence.Count == 0 ? null : cases.Answer(asked),
+            cancellation
+        );
     }
 
     private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> ForPartsAsync(
-        [AsParameters] ChosenParts chosen, [AsParameters] WhatIf what, Caller caller, IMemoryCache remembered, CancellationToken cancellation)
+        [AsParameters] ChosenParts chosen,
+        [AsParameters] WhatIf what,
+        Caller caller,
+        IMemoryCache remembered,
+        CancellationToken cancellation
+    )
     {
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
@@ -65,7 +117,16 @@ internal static class MatchCoolers
         return await AnswerAsync(context, remembered, workshop, chosen.Names, what, null, null, cancellation);
     }
 
-    private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> AnswerAsync(RemedosContext context, IMemoryCache remembered, Workshop workshop, MachineNames names, WhatIf what, SeenRun? seen, DiagnosisAnswer? diagnosis, CancellationToken cancellation)
+    private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> AnswerAsync(
+        RemedosContext context,
+        IMemoryCache remembered,
+        Workshop workshop,
+        MachineNames names,
+        WhatIf what,
+        SeenRun? seen,
+        DiagnosisAnswer? diagnosis,
+        CancellationToken cancellation
+    )
     {
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
         if (Machine.BuildOf(names, parts, what, out string? problem) is not { } build)
@@ -80,7 +141,8 @@ internal static class MatchCoolers
         }
 
         string[] unknown = Machine.Unknown(names, build);
-        // A cooler that is itself at fault is nothing to be kept: what the new setup will do is asked of any that fits, its like among them.
+        // A cooler that is itself at fault is nothing to be kept: what the new setup will do is asked of any that fits, its like among
+        // them.
         if (diagnosis is not null && DiagnosisStand.Of(diagnosis) is { Certainty: not null, Lead.Repair: RepairSequence.ReplaceLoop })
         {
             build = build with { CurrentCooler = null };
@@ -90,24 +152,52 @@ internal static class MatchCoolers
         MatchAnswer answer = Matcher.Match(build, coolers, own);
         Rates rates = new(workshop.LabourMinorPerHour, workshop.TaxPercent);
         // What its own run says it holds goes before any prediction.
-        double? holds = seen?.Run.Resistance is { } resistance ? (build.Processor.TemperatureLimitC - build.RoomC) / resistance.ValueCPerW : null;
-        return TypedResults.Ok(new CoolerAnswer(
-            build, Measured(seen, answer), seen is null ? null : HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected), unknown, workshop.Weights is { } weights ? [weights, .. School.All] : School.All, own?.Id ?? School.Of(build.Wants?.School).Id, answer,
-            answer.Candidates.Where(one => one.Fits != false).ToDictionary(one => one.Id, one => Decision.QuoteOf(one, rates), StringComparer.Ordinal), Decision.Of(build, answer, diagnosis, holds, rates)));
+        double? holds = seen?.Run.Resistance is { } resistance
+            ? (build.Processor.TemperatureLimitC - build.RoomC) / resistance.ValueCPerW
+            : null;
+        return TypedResults.Ok(
+            new CoolerAnswer(
+                build,
+                Measured(seen, answer),
+                seen is null ? null : HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected),
+                unknown,
+                workshop.Weights is { } weights ? [weights, .. School.All] : School.All,
+                own?.Id ?? School.Of(build.Wants?.School).Id,
+                answer,
+                answer
+                    .Candidates.Where(one => one.Fits != false)
+                    .ToDictionary(one => one.Id, one => Decision.QuoteOf(one, rates), StringComparer.Ordinal),
+                Decision.Of(build, answer, diagnosis, holds, rates)
+            )
+        );
     }
 
-    /// <summary>What its run says where that is beyond doubt more than a sound machine would have shown; null when it is not, or nothing is expected of its own parts.</summary>
+    /// <summary>
+    /// What its run says where that is beyond doubt more than a sound machine would have shown; null when it is not, or nothing is expected
+    /// of its own parts.
+    /// </summary>
     private static string? Measured(SeenRun? seen, MatchAnswer answer)
     {
-        if (seen is not { RiseC: { } rise, Expected: { Reference.ByParts: true, State.RiseC: var sound }, Run: { AmbientC: { } room, Load.SustainedPowerW: { } watts } }
-            || answer.Candidates.FirstOrDefault(one => one.IsCurrent) is not { } current || sound.Z(rise, seen.RiseHalfC) < BeyondZ || rise - sound.Value < BeyondC)
+        if (
+            seen
+                is not {
+                    RiseC: { } rise,
+                    Expected: { Reference.ByParts: true, State.RiseC: var sound },
+                    Run: { AmbientC: { } room, Load.SustainedPowerW: { } watts }
+                }
+            || answer.Candidates.FirstOrDefault(one => one.IsCurrent) is not { } current
+            || sound.Z(rise, seen.RiseHalfC) < BeyondZ
+            || rise - sound.Value < BeyondC
+        )
         {
             return null;
         }
 
-        return $"Its own run stood at {room + rise:0} °C with {watts:0} W, where a sound {current.Name} stands at {room + sound.Value:0} °C.";
+        return $"Its own run stood at {room + rise:0} °C with {watts:0} W, where a sound {current.Name} stands at "
+            + $"{room + sound.Value:0} °C.";
     }
 
     /// <summary>Beyond this nobody blames chance, standard deviations and °C.</summary>
-    private const double BeyondZ = 2, BeyondC = 4;
+    private const double BeyondZ = 2,
+        BeyondC = 4;
 }

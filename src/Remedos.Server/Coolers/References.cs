@@ -2,7 +2,6 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
-using Remedos.Core.HeatPath;
 using Remedos.Core.Jobs;
 using Remedos.Core.Learning;
 using Remedos.Core.Machines;
@@ -17,7 +16,9 @@ using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Coolers;
 
-/// <summary>The sound machines that a workshop's runs are held against: made from its parts, with what its bench has learnt of its coolers.</summary>
+/// <summary>
+/// The sound machines that a workshop's runs are held against: made from its parts, with what its bench has learnt of its coolers.
+/// </summary>
 internal sealed class References
 {
     private readonly IReadOnlyList<Part> _parts;
@@ -26,13 +27,21 @@ internal sealed class References
 
     private References(IReadOnlyList<Part> parts, IReadOnlyDictionary<string, LeagueEntry> learnt) => (_parts, _learnt) = (parts, learnt);
 
-    public static async Task<References> OfAsync(RemedosContext context, IMemoryCache remembered, Guid workshop, CancellationToken cancellation)
+    public static async Task<References> OfAsync(
+        RemedosContext context,
+        IMemoryCache remembered,
+        Guid workshop,
+        CancellationToken cancellation
+    )
     {
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop).ToListAsync(cancellation);
         return new References(parts, await League.LearntAsync(context, remembered, parts, cancellation));
     }
 
-    /// <summary>The machine of a setup, its cooler by name where it is among the parts, else by its kind; null while processor's watts or limit or the cooler are not known.</summary>
+    /// <summary>
+    /// The machine of a setup, its cooler by name where it is among the parts, else by its kind; null while processor's watts or limit or
+    /// the cooler are not known.
+    /// </summary>
     public ReferenceMachine? Of(Job job, Setup setup)
     {
         if (_made.TryGetValue((setup.Id, job.Version), out ReferenceMachine? known))
@@ -41,9 +50,11 @@ internal sealed class References
         }
 
         SetupDifference effective = JobSetups.Effective(job, setup);
-        CoolerPart? cooler = Machine.Find(_parts, PartKind.Cooler, effective.Cooler) is { Values.Cooler: { } values } part
-            ? CoolerLeague.Apply(values with { Id = part.Id.ToString(), Name = part.Name }, _learnt.GetValueOrDefault(part.Name))
-            : effective.CoolerKind is { } kind ? CoolerPart.OfKind(kind) : null;
+        CoolerPart? cooler =
+            Machine.Find(_parts, PartKind.Cooler, effective.Cooler) is { Values.Cooler: { } values } part
+                ? CoolerLeague.Apply(values with { Id = part.Id.ToString(), Name = part.Name }, _learnt.GetValueOrDefault(part.Name))
+            : effective.CoolerKind is { } kind ? CoolerPart.OfKind(kind)
+            : null;
         Build? build = Machine.BuildOf(MachineNames.Of(job) with { Cooler = effective.Cooler }, _parts, WhatIf.Nothing, out _);
         return _made[(setup.Id, job.Version)] = build is null ? null : ReferenceMachine.Of(build, cooler, AirPlanner.Start(build, cooler));
     }
@@ -63,5 +74,6 @@ internal sealed class References
     }
 
     /// <summary>A run's heat path held against its own machine.</summary>
-    public HeatStaircase? StaircaseOf(Job job, Run run) => Seen(job, run) is var seen ? HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected) : null;
+    public HeatStaircase? StaircaseOf(Job job, Run run) =>
+        Seen(job, run) is var seen ? HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected) : null;
 }

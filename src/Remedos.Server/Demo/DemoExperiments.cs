@@ -6,12 +6,14 @@ using Remedos.Server.Jobs;
 namespace Remedos.Server.Demo;
 
 /// <summary>
-/// Demo jobs that are more than a before and an after: a series of coolers, pastes that settle, a repair in two rounds, a card, a machine made quiet, and one whose power
+/// Demo jobs that are more than a before and an after: a series of coolers, pastes that settle, a repair in two rounds, a card, a machine
+/// made quiet, and one whose power
 /// is capped.
 /// </summary>
 internal static class DemoExperiments
 {
-    private static readonly SimulationStep[] FixedFans = [new(240, 0, 60), new(1080, 1, 60), new(240, 0, 60)], OwnFans = [new(240, 0), new(1080, 1), new(240, 0)];
+    private static readonly SimulationStep[] FixedFans = [new(240, 0, 60), new(1080, 1, 60), new(240, 0, 60)],
+        OwnFans = [new(240, 0), new(1080, 1), new(240, 0)];
 
     public static async Task AddAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
     {
@@ -23,51 +25,160 @@ internal static class DemoExperiments
         await CappedAsync(bench, now);
     }
 
-    private static SimulationRequest On(string machine, SimulationStep[] steps, double roomC, string? cooler = null, string? fan = null, string? caseFans = null, params (string Id, double Severity)[] faults) => new(
-        steps, machine, Cooler: cooler, CoolerFan: fan, CaseFans: caseFans, RoomC: roomC, Faults: faults.ToDictionary(fault => fault.Id, fault => fault.Severity));
+    private static SimulationRequest On(
+        string machine,
+        SimulationStep[] steps,
+        double roomC,
+        string? cooler = null,
+        string? fan = null,
+        string? caseFans = null,
+        params (string Id, double Severity)[] faults
+    ) =>
+        new(
+            steps,
+            machine,
+            Cooler: cooler,
+            CoolerFan: fan,
+            CaseFans: caseFans,
+            RoomC: roomC,
+            Faults: faults.ToDictionary(fault => fault.Id, fault => fault.Severity)
+        );
 
     /// <summary>Four coolers on one machine, fans fixed, two mounts each: which is worth its money and its noise?</summary>
     private static Task CoolersAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
     {
-        DemoWorkshop.DemoRun Run(int setup, int mount, string name, string? cooler, double seat, double room, double daysAgo) => new(
-            setup, $"{name}-mount-{mount}.csv", null, room, TimeSpan.FromDays(daysAgo), FanPercent: 60, Mount: mount, OnBench: On("image-stacker", FixedFans, room, cooler, faults: ("poor-contact", seat)));
+        DemoWorkshop.DemoRun Run(int setup, int mount, string name, string? cooler, double seat, double room, double daysAgo) =>
+            new(
+                setup,
+                $"{name}-mount-{mount}.csv",
+                null,
+                room,
+                TimeSpan.FromDays(daysAgo),
+                FanPercent: 60,
+                Mount: mount,
+                OnBench: On("image-stacker", FixedFans, room, cooler, faults: ("poor-contact", seat))
+            );
         return bench.AddAsync(
-            DemoWorkshop.NewJob(bench.Next(12), "Ebb Street film club", "Tuesdays", "Cutting desk, tower, 8 months; wants to know which cooler is worth buying", "Loud while rendering", 22, 95, 125, "tower", job =>
-            {
-                DemoWorkshop.Made(job, now.AddMonths(-8), Job.SelfBuilt, "home", "Corbel C125", "Quoin B7 Plus", "Dowel Flat 2 × 16", 31, null, "Gable Mid", "Mullion 120", "one in front, one at the rear", "cpu");
-                job.Wish = "quiet";
-                job.DecisionRoute = "cooler";
-                DemoWorkshop.Seen(job, ("onset", "since-new"), ("fans-always-loud", "yes"), ("shutdowns", "no"), ("dust", "none"));
-                JobSetups.AddMount(job.Setups[0], now.AddDays(-10), now.AddDays(-10));
-                foreach ((string cooler, string kind, long price, double days) in new[] { ("Mullion Hush", "tower", 5900L, 9.0), ("Corvane Ridge 2", "dual-tower", 8900L, 8.0), ("Rill 240", "liquid", 11900L, 7.0) })
+            DemoWorkshop.NewJob(
+                bench.Next(12),
+                "Ebb Street film club",
+                "Tuesdays",
+                "Cutting desk, tower, 8 months; wants to know which cooler is worth buying",
+                "Loud while rendering",
+                22,
+                95,
+                125,
+                "tower",
+                job =>
                 {
-                    Setup setup = DemoWorkshop.Changed(job, SetupKind.Cooler, now.AddDays(-days), ("cooler", cooler), ("coolerKind", kind), ("priceMinor", price), ("paste", "Tallow Grey 5"));
-                    JobSetups.AddMount(setup, now.AddDays(-days + 0.5), now.AddDays(-days + 0.5));
+                    DemoWorkshop.Made(
+                        job,
+                        now.AddMonths(-8),
+                        Job.SelfBuilt,
+                        "home",
+                        "Corbel C125",
+                        "Quoin B7 Plus",
+                        "Dowel Flat 2 × 16",
+                        31,
+                        null,
+                        "Gable Mid",
+                        "Mullion 120",
+                        "one in front, one at the rear",
+                        "cpu"
+                    );
+                    job.Wish = "quiet";
+                    job.DecisionRoute = "cooler";
+                    DemoWorkshop.Seen(job, ("onset", "since-new"), ("fans-always-loud", "yes"), ("shutdowns", "no"), ("dust", "none"));
+                    JobSetups.AddMount(job.Setups[0], now.AddDays(-10), now.AddDays(-10));
+                    foreach (
+                        (string cooler, string kind, long price, double days) in new[]
+                        {
+                            ("Mullion Hush", "tower", 5900L, 9.0),
+                            ("Corvane Ridge 2", "dual-tower", 8900L, 8.0),
+                            ("Rill 240", "liquid", 11900L, 7.0),
+                        }
+                    )
+                    {
+                        Setup setup = DemoWorkshop.Changed(
+                            job,
+                            SetupKind.Cooler,
+                            now.AddDays(-days),
+                            ("cooler", cooler),
+                            ("coolerKind", kind),
+                            ("priceMinor", price),
+                            ("paste", "Tallow Grey 5")
+                        );
+                        JobSetups.AddMount(setup, now.AddDays(-days + 0.5), now.AddDays(-days + 0.5));
+                    }
                 }
-            }),
-            Run(1, 1, "as-it-came", null, 0.02, 21.8, 11), Run(1, 2, "as-it-came", null, 0.05, 22.4, 9.9),
-            Run(2, 1, "mullion-hush", "tower-quiet", 0.03, 22.1, 8.9), Run(2, 2, "mullion-hush", "tower-quiet", 0.0, 22.6, 8.4),
-            Run(3, 1, "corvane-ridge-2", "dual-tower", 0.04, 21.9, 7.9), Run(3, 2, "corvane-ridge-2", "dual-tower", 0.01, 22.3, 7.4),
-            Run(4, 1, "rill-240", "liquid-240", 0.02, 22.0, 6.9), Run(4, 2, "rill-240", "liquid-240", 0.05, 22.5, 6.4));
+            ),
+            Run(1, 1, "as-it-came", null, 0.02, 21.8, 11),
+            Run(1, 2, "as-it-came", null, 0.05, 22.4, 9.9),
+            Run(2, 1, "mullion-hush", "tower-quiet", 0.03, 22.1, 8.9),
+            Run(2, 2, "mullion-hush", "tower-quiet", 0.0, 22.6, 8.4),
+            Run(3, 1, "corvane-ridge-2", "dual-tower", 0.04, 21.9, 7.9),
+            Run(3, 2, "corvane-ridge-2", "dual-tower", 0.01, 22.3, 7.4),
+            Run(4, 1, "rill-240", "liquid-240", 0.02, 22.0, 6.9),
+            Run(4, 2, "rill-240", "liquid-240", 0.05, 22.5, 6.4)
+        );
     }
 
     /// <summary>Two pastes on one cooler, each run again over days: how far does it settle?</summary>
     private static Task PastesAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
     {
-        DemoWorkshop.DemoRun Run(int setup, string name, double paste, double room, double daysAgo) => new(
-            setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), FanPercent: 60, OnBench: On("home-tower", FixedFans, room, faults: ("paste-aged", paste)));
+        DemoWorkshop.DemoRun Run(int setup, string name, double paste, double room, double daysAgo) =>
+            new(
+                setup,
+                $"{name}.csv",
+                null,
+                room,
+                TimeSpan.FromDays(daysAgo),
+                FanPercent: 60,
+                OnBench: On("home-tower", FixedFans, room, faults: ("paste-aged", paste))
+            );
         return bench.AddAsync(
-            DemoWorkshop.NewJob(bench.Next(15), "Lamp museum", "scanner room", "Scanner station, tower, 30 months", "Warmer than it was", 21, 95, 65, "tower", job =>
-            {
-                DemoWorkshop.Made(job, now.AddMonths(-30), Job.SelfBuilt, "office", "Corbel C65", "Quoin B5", "Dowel Flat 2 × 8", 31, null, "Gable Mid", "Mullion 120", "one in front, one at the rear", "cpu");
-                DemoWorkshop.Seen(job, ("onset", "gradual"), ("dust", "light"), ("paste-print", "dried"));
-                job.Repair.Found = "Paste dried out";
-                job.Repair.Done = "Cleaned, two pastes tried";
-                DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-13), ("paste", "Chalk 2"), ("pasteMethod", "one dot"));
-                DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-6), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
-            }),
-            Run(1, "museum-as-it-came", 0.55, 21.2, 14), Run(2, "museum-chalk-hour", 0.22, 21.0, 12.9), Run(2, "museum-chalk-day", 0.15, 21.4, 12), Run(2, "museum-chalk-week", 0.12, 21.1, 6.5),
-            Run(3, "museum-tallow-hour", 0.10, 21.3, 5.9), Run(3, "museum-tallow-day", 0.04, 20.9, 5), Run(3, "museum-tallow-days", 0.02, 21.2, 2));
+            DemoWorkshop.NewJob(
+                bench.Next(15),
+                "Lamp museum",
+                "scanner room",
+                "Scanner station, tower, 30 months",
+                "Warmer than it was",
+                21,
+                95,
+                65,
+                "tower",
+                job =>
+                {
+                    DemoWorkshop.Made(
+                        job,
+                        now.AddMonths(-30),
+                        Job.SelfBuilt,
+                        "office",
+                        "Corbel C65",
+                        "Quoin B5",
+                        "Dowel Flat 2 × 8",
+                        31,
+                        null,
+                        "Gable Mid",
+                        "Mullion 120",
+                        "one in front, one at the rear",
+                        "cpu"
+                    );
+                    DemoWorkshop.Seen(job, ("onset", "gradual"), ("dust", "light"), ("paste-print", "dried"));
+                    job.Repair.Found = "Paste dried out";
+                    job.Repair.Done = "Cleaned, two pastes tried";
+                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-13), ("paste", "Chalk 2"), ("pasteMethod", "one dot"));
+                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-6), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
+                }
+            ),
+            Run(1, "museum-as-it-came", 0.55, 21.2, 14),
+            Run(2, "museum-chalk-hour", 0.22, 21.0, 12.9),
+            Run(2, "museum-chalk-day", 0.15, 21.4, 12),
+            Run(2, "museum-chalk-week", 0.12, 21.1, 6.5),
+            Run(3, "museum-tallow-hour", 0.10, 21.3, 5.9),
+            Run(3, "museum-tallow-day", 0.04, 20.9, 5),
+            Run(3, "museum-tallow-days", 0.02, 21.2, 2)
+        );
     }
 
     /// <summary>The first repair sat badly; the second round found it.</summary>
@@ -76,79 +187,268 @@ internal static class DemoExperiments
         DemoWorkshop.DemoRun Run(int setup, string name, (string, double)[] faults, double room, double daysAgo) =>
             new(setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("image-stacker", OwnFans, room, faults: faults));
         return bench.AddAsync(
-            DemoWorkshop.NewJob(bench.Next(4.5), "Tide table printers", "back door", "Typesetting machine, tower, four years", "Slows down with long documents", 22, 95, 125, "tower", job =>
-            {
-                DemoWorkshop.Made(job, now.AddMonths(-49), Job.SelfBuilt, "office", "Corbel C125", "Quoin B7 Plus", "Dowel Flat 2 × 16", 31, null, "Gable Mid", "Mullion 120", "one in front, one at the rear", "cpu");
-                DemoWorkshop.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "light"));
-                Setup first = DemoWorkshop.Changed(job, SetupKind.Repair, now.AddDays(-3.4), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"), ("failedWhy", "Sat on one side: a stand-off was still the old board’s"));
-                first.Mounts[0].Print = "ring-or-spot";
-                job.Round = 2;
-                DemoWorkshop.Changed(job, SetupKind.Repair, now.AddDays(-2.2), ("paste", "Tallow Grey 5"), ("pasteMethod", "spread film"), ("mountingKit", "stand-offs for this board"));
-                (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = ("One stand-off a millimetre too high: the cooler stood on it", "Right stand-offs, new paste, tightened across in three rounds", 35);
-                job.Repair.Causes = ["poor-contact"];
-            }),
-            job => [new Round
-            {
-                Id = Guid.CreateVersion7(now.AddDays(-2.5)), WorkshopId = job.WorkshopId, JobId = job.Id, Number = 1, Reason = RoundReason.BadPrint, Verdict = "Worse: it gives up earlier than before.", ClosedAt = now.AddDays(-2.5),
-                Note = new RoundNote("Paste dried to a crust", "Cleaned, new paste", null, 40, ["paste-aged"], null, null, job.Observations),
-            }],
-            Run(1, "typesetting-as-it-came", [("paste-aged", 0.6)], 22.1, 4), Run(2, "typesetting-first-repair", [("poor-contact", 0.75)], 21.8, 3), Run(3, "typesetting-second-repair", [], 22.4, 2));
+            DemoWorkshop.NewJob(
+                bench.Next(4.5),
+                "Tide table printers",
+                "back door",
+                "Typesetting machine, tower, four years",
+                "Slows down with long documents",
+                22,
+                95,
+                125,
+                "tower",
+                job =>
+                {
+                    DemoWorkshop.Made(
+                        job,
+                        now.AddMonths(-49),
+                        Job.SelfBuilt,
+                        "office",
+                        "Corbel C125",
+                        "Quoin B7 Plus",
+                        "Dowel Flat 2 × 16",
+                        31,
+                        null,
+                        "Gable Mid",
+                        "Mullion 120",
+                        "one in front, one at the rear",
+                        "cpu"
+                    );
+                    DemoWorkshop.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "light"));
+                    Setup first = DemoWorkshop.Changed(
+                        job,
+                        SetupKind.Repair,
+                        now.AddDays(-3.4),
+                        ("paste", "Tallow Grey 5"),
+                        ("pasteMethod", "one dot"),
+                        ("failedWhy", "Sat on one side: a stand-off was still the old board’s")
+                    );
+                    first.Mounts[0].Print = "ring-or-spot";
+                    job.Round = 2;
+                    DemoWorkshop.Changed(
+                        job,
+                        SetupKind.Repair,
+                        now.AddDays(-2.2),
+                        ("paste", "Tallow Grey 5"),
+                        ("pasteMethod", "spread film"),
+                        ("mountingKit", "stand-offs for this board")
+                    );
+                    (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = (
+                        "One stand-off a millimetre too high: the cooler stood on it",
+                        "Right stand-offs, new paste, tightened across in three rounds",
+                        35
+                    );
+                    job.Repair.Causes = ["poor-contact"];
+                }
+            ),
+            job =>
+                [
+                    new Round
+                    {
+                        Id = Guid.CreateVersion7(now.AddDays(-2.5)),
+                        WorkshopId = job.WorkshopId,
+                        JobId = job.Id,
+                        Number = 1,
+                        Reason = RoundReason.BadPrint,
+                        Verdict = "Worse: it gives up earlier than before.",
+                        ClosedAt = now.AddDays(-2.5),
+                        Note = new RoundNote(
+                            "Paste dried to a crust",
+                            "Cleaned, new paste",
+                            null,
+                            40,
+                            ["paste-aged"],
+                            null,
+                            null,
+                            job.Observations
+                        ),
+                    },
+                ],
+            Run(1, "typesetting-as-it-came", [("paste-aged", 0.6)], 22.1, 4),
+            Run(2, "typesetting-first-repair", [("poor-contact", 0.75)], 21.8, 3),
+            Run(3, "typesetting-second-repair", [], 22.4, 2)
+        );
     }
 
     /// <summary>The graphics card is the patient.</summary>
     private static Task CardAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
     {
         SimulationStep[] both = [new(240, 0), new(1200, 0.35, GraphicsLoad: 1), new(300, 0)];
-        DemoWorkshop.DemoRun Run(int setup, string name, double fault, double room, double daysAgo) => new(
-            setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("render-dual-tower", both, room, faults: ("gpu-cooling", fault)) with { Values = fault > 0 ? new Dictionary<string, double> { ["graphics.insideCPerW"] = 0.06 } : null }, Load: "game-like")
-        { GpuLimitC = 90 };
-        return bench.AddAsync(
-            DemoWorkshop.NewJob(bench.Next(5.5), "Kite school", "weekends", "Flight simulator, dual tower, large card, three years", "The picture stutters after ten minutes, the card roars", 23, 95, 180, "dual-tower", job =>
+        DemoWorkshop.DemoRun Run(int setup, string name, double fault, double room, double daysAgo) =>
+            new(
+                setup,
+                $"{name}.csv",
+                null,
+                room,
+                TimeSpan.FromDays(daysAgo),
+                OnBench: On("render-dual-tower", both, room, faults: ("gpu-cooling", fault)) with
+                {
+                    Values = fault > 0 ? new Dictionary<string, double> { ["graphics.insideCPerW"] = 0.06 } : null,
+                },
+                Load: "game-like"
+            )
             {
-                DemoWorkshop.Made(job, now.AddMonths(-36), Job.SelfBuilt, "home", "Corbel C180", "Ashlar W9", "Dowel Crest 4 × 16", 44, "Pantile 320", "Gable Grand", "Corvane Ridge 2", "three in front, one at the rear", "cpu-gpu");
-                DemoWorkshop.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "light"));
-                (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = ("The card’s paste had dried out", "Card taken apart, new paste and pads of 1.5 mm, fans oiled", 65);
-                job.Repair.Causes = ["gpu-cooling"];
-                DemoWorkshop.Changed(job, SetupKind.Card, now.AddDays(-1.2), ("cardPaste", "Tallow Grey 5, pads 1.5 mm"));
-            }),
-            Run(1, "simulator-as-it-came", 0.8, 23.2, 5), Run(2, "simulator-new-paste", 0, 22.8, 1));
+                GpuLimitC = 90,
+            };
+        return bench.AddAsync(
+            DemoWorkshop.NewJob(
+                bench.Next(5.5),
+                "Kite school",
+                "weekends",
+                "Flight simulator, dual tower, large card, three years",
+                "The picture stutters after ten minutes, the card roars",
+                23,
+                95,
+                180,
+                "dual-tower",
+                job =>
+                {
+                    DemoWorkshop.Made(
+                        job,
+                        now.AddMonths(-36),
+                        Job.SelfBuilt,
+                        "home",
+                        "Corbel C180",
+                        "Ashlar W9",
+                        "Dowel Crest 4 × 16",
+                        44,
+                        "Pantile 320",
+                        "Gable Grand",
+                        "Corvane Ridge 2",
+                        "three in front, one at the rear",
+                        "cpu-gpu"
+                    );
+                    DemoWorkshop.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "light"));
+                    (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = (
+                        "The card’s paste had dried out",
+                        "Card taken apart, new paste and pads of 1.5 mm, fans oiled",
+                        65
+                    );
+                    job.Repair.Causes = ["gpu-cooling"];
+                    DemoWorkshop.Changed(job, SetupKind.Card, now.AddDays(-1.2), ("cardPaste", "Tallow Grey 5, pads 1.5 mm"));
+                }
+            ),
+            Run(1, "simulator-as-it-came", 0.8, 23.2, 5),
+            Run(2, "simulator-new-paste", 0, 22.8, 1)
+        );
     }
 
     /// <summary>Made quiet: the chip is warmer, far from its limit, and the owner gets what was asked for.</summary>
     private static Task QuietAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
     {
         DemoWorkshop.DemoRun Run(int setup, string name, string fan, double room, double daysAgo) =>
-            new(setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("home-tower", OwnFans, room, fan: fan, caseFans: setup == 1 ? "full" : "slow"));
+            new(
+                setup,
+                $"{name}.csv",
+                null,
+                room,
+                TimeSpan.FromDays(daysAgo),
+                OnBench: On("home-tower", OwnFans, room, fan: fan, caseFans: setup == 1 ? "full" : "slow")
+            );
         return bench.AddAsync(
-            DemoWorkshop.NewJob(bench.Next(6.5), "Net loft poet", "evenings", "Writing machine, tower, 20 months", "Roars as soon as it is switched on", 21.5, 95, 65, "tower", job =>
-            {
-                DemoWorkshop.Made(job, now.AddMonths(-20), Job.SelfBuilt, "home", "Corbel C65", "Quoin B5", "Dowel Flat 2 × 8", 31, null, "Gable Mid", "Mullion 120", "one in front, one at the rear", "board");
-                job.Wish = "quiet";
-                DemoWorkshop.Seen(job, ("onset", "since-new"), ("fans-always-loud", "yes"), ("dust", "none"));
-                (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = ("All fans on headers that nothing steers", "Fans re-plugged and set to follow the processor, flat and late", 25);
-                job.Repair.Causes = ["fan-control"];
-                DemoWorkshop.Changed(job, SetupKind.Fans, now.AddDays(-2), ("steering", "fans follow the processor, flat and late"));
-            }),
-            Run(1, "poet-as-it-came", "full", 21.4, 6), Run(2, "poet-quiet", "quiet", 21.7, 1.9));
+            DemoWorkshop.NewJob(
+                bench.Next(6.5),
+                "Net loft poet",
+                "evenings",
+                "Writing machine, tower, 20 months",
+                "Roars as soon as it is switched on",
+                21.5,
+                95,
+                65,
+                "tower",
+                job =>
+                {
+                    DemoWorkshop.Made(
+                        job,
+                        now.AddMonths(-20),
+                        Job.SelfBuilt,
+                        "home",
+                        "Corbel C65",
+                        "Quoin B5",
+                        "Dowel Flat 2 × 8",
+                        31,
+                        null,
+                        "Gable Mid",
+                        "Mullion 120",
+                        "one in front, one at the rear",
+                        "board"
+                    );
+                    job.Wish = "quiet";
+                    DemoWorkshop.Seen(job, ("onset", "since-new"), ("fans-always-loud", "yes"), ("dust", "none"));
+                    (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = (
+                        "All fans on headers that nothing steers",
+                        "Fans re-plugged and set to follow the processor, flat and late",
+                        25
+                    );
+                    job.Repair.Causes = ["fan-control"];
+                    DemoWorkshop.Changed(job, SetupKind.Fans, now.AddDays(-2), ("steering", "fans follow the processor, flat and late"));
+                }
+            ),
+            Run(1, "poet-as-it-came", "full", 21.4, 6),
+            Run(2, "poet-quiet", "quiet", 21.7, 1.9)
+        );
     }
 
-    /// <summary>Its power capped by the owner's choice: compared at the cap on both sides, which tells the cooling apart from the throttle.</summary>
+    /// <summary>
+    /// Its power capped by the owner's choice: compared at the cap on both sides, which tells the cooling apart from the throttle.
+    /// </summary>
     private static Task CappedAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
     {
         SimulationStep[] capped = [new(240, 0, PowerCapW: 75), new(1080, 1, PowerCapW: 75), new(240, 0, PowerCapW: 75)];
-        DemoWorkshop.DemoRun Run(int setup, string name, bool cap, double dust, double room, double daysAgo) => new(
-            setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("box-cooler-chiplet", cap ? capped : OwnFans, room, faults: ("dust-blocked-fins", dust)))
-        { PowerCapW = cap ? 75 : 0 };
-        return bench.AddAsync(
-            DemoWorkshop.NewJob(bench.Next(3.5), "Saltworks office", "before noon", "Accounts machine under its box cooler, two years", "At its limit in every spreadsheet", 22, 95, 105, "down-draught", job =>
+        DemoWorkshop.DemoRun Run(int setup, string name, bool cap, double dust, double room, double daysAgo) =>
+            new(
+                setup,
+                $"{name}.csv",
+                null,
+                room,
+                TimeSpan.FromDays(daysAgo),
+                OnBench: On("box-cooler-chiplet", cap ? capped : OwnFans, room, faults: ("dust-blocked-fins", dust))
+            )
             {
-                DemoWorkshop.Made(job, now.AddMonths(-25), Job.Complete, "office", "Lintel L105", "Stanchion office board", "Dowel Flat 2 × 8", 31, null, "Gable Mid", "Sill box cooler", "one at the rear", "cpu");
-                job.Wish = "cheap";
-                job.DecisionRoute = "cap";
-                DemoWorkshop.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "heavy"));
-                (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = ("Fins half full of dust; too small for the chip even when clean", "Cleaned, power capped at 75 W in the firmware", 20);
-                DemoWorkshop.Changed(job, SetupKind.Setting, now.AddDays(-2), ("settings", "power capped at 75 W, cleaned"));
-            }),
-            Run(1, "accounts-as-it-came", false, 0.6, 22.2, 3.2), Run(1, "accounts-as-it-came-capped", true, 0.6, 22.0, 3.1), Run(2, "accounts-cleaned-capped", true, 0.05, 22.5, 1.8));
+                PowerCapW = cap ? 75 : 0,
+            };
+        return bench.AddAsync(
+            DemoWorkshop.NewJob(
+                bench.Next(3.5),
+                "Saltworks office",
+                "before noon",
+                "Accounts machine under its box cooler, two years",
+                "At its limit in every spreadsheet",
+                22,
+                95,
+                105,
+                "down-draught",
+                job =>
+                {
+                    DemoWorkshop.Made(
+                        job,
+                        now.AddMonths(-25),
+                        Job.Complete,
+                        "office",
+                        "Lintel L105",
+                        "Stanchion office board",
+                        "Dowel Flat 2 × 8",
+                        31,
+                        null,
+                        "Gable Mid",
+                        "Sill box cooler",
+                        "one at the rear",
+                        "cpu"
+                    );
+                    job.Wish = "cheap";
+                    job.DecisionRoute = "cap";
+                    DemoWorkshop.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "heavy"));
+                    (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = (
+                        "Fins half full of dust; too small for the chip even when clean",
+                        "Cleaned, power capped at 75 W in the firmware",
+                        20
+                    );
+                    DemoWorkshop.Changed(job, SetupKind.Setting, now.AddDays(-2), ("settings", "power capped at 75 W, cleaned"));
+                }
+            ),
+            Run(1, "accounts-as-it-came", false, 0.6, 22.2, 3.2),
+            Run(1, "accounts-as-it-came-capped", true, 0.6, 22.0, 3.1),
+            Run(2, "accounts-cleaned-capped", true, 0.05, 22.5, 1.8)
+        );
     }
 }

@@ -3,17 +3,115 @@ namespace Remedos.Server.Demo;
 /// <summary>Machines that were here in the years before: what was found out in each, and nothing measured any more.</summary>
 internal static class DemoHistory
 {
-    private sealed record Visit(int Number, double DaysAgo, string Owner, string Machine, string Noticed, string CoolerKind, string Cooler, int AgeMonths, string Found, string Done, string[] Causes, string? Serial = null);
+    private sealed record Visit(
+        int Number,
+        double DaysAgo,
+        string Owner,
+        string Machine,
+        string Noticed,
+        string CoolerKind,
+        string Cooler,
+        int AgeMonths,
+        string Found,
+        string Done,
+        string[] Causes,
+        string? Serial = null
+    );
 
     private static readonly Visit[] Visits =
     [
-        new(311, 702, "Net loft co-operative", "Pattern cutter’s desktop, one radiator", "Off after minutes", "liquid", "Rill 240", 38, "Pump stood, one tube hot", "Loop replaced by a Mullion 120", ["pump-failed"]),
-        new(324, 610, "Harbour master", "Tide display, one radiator", "Slows in the afternoon", "liquid", "Rill 240", 29, "Block full of residue", "Loop replaced", ["loop-restricted"]),
-        new(337, 498, "Lamp museum", "Scanner station, one radiator", "Loud", "liquid", "Rill 240", 33, "Hardly any flow, pump at speed", "Loop replaced by a Corvane Ridge 2", ["loop-restricted"]),
-        new(352, 391, "Pilot boat crew", "Plotter, one radiator", "Hot since summer", "liquid", "Rill 240", 17, "Radiator felted", "Radiator cleaned", ["dust-blocked-fins"]),
-        new(368, 287, "Kite school", "Video desk, one radiator", "Crawls at exports", "liquid", "Rill 240", 35, "Residue in the block", "Loop replaced", ["loop-restricted"]),
-        new(371, 268, "Quayside veterinary clinic", "Compact behind the counter", "Fan rattles", "tower", "Sill Low 47", 6, "A label hung in the blades", "Label taken off, fan tried", ["fan-failed"], "STS-20771"),
-        new(390, 120, "Saltworks office", "Accounts machine, one radiator", "Gurgles and slows", "liquid", "Rill 240", 44, "Liquid a third down, air in the block", "Loop replaced by a Mullion Hush", ["coolant-lost", "loop-restricted"]),
+        new(
+            311,
+            702,
+            "Net loft co-operative",
+            "Pattern cutter’s desktop, one radiator",
+            "Off after minutes",
+            "liquid",
+            "Rill 240",
+            38,
+            "Pump stood, one tube hot",
+            "Loop replaced by a Mullion 120",
+            ["pump-failed"]
+        ),
+        new(
+            324,
+            610,
+            "Harbour master",
+            "Tide display, one radiator",
+            "Slows in the afternoon",
+            "liquid",
+            "Rill 240",
+            29,
+            "Block full of residue",
+            "Loop replaced",
+            ["loop-restricted"]
+        ),
+        new(
+            337,
+            498,
+            "Lamp museum",
+            "Scanner station, one radiator",
+            "Loud",
+            "liquid",
+            "Rill 240",
+            33,
+            "Hardly any flow, pump at speed",
+            "Loop replaced by a Corvane Ridge 2",
+            ["loop-restricted"]
+        ),
+        new(
+            352,
+            391,
+            "Pilot boat crew",
+            "Plotter, one radiator",
+            "Hot since summer",
+            "liquid",
+            "Rill 240",
+            17,
+            "Radiator felted",
+            "Radiator cleaned",
+            ["dust-blocked-fins"]
+        ),
+        new(
+            368,
+            287,
+            "Kite school",
+            "Video desk, one radiator",
+            "Crawls at exports",
+            "liquid",
+            "Rill 240",
+            35,
+            "Residue in the block",
+            "Loop replaced",
+            ["loop-restricted"]
+        ),
+        new(
+            371,
+            268,
+            "Quayside veterinary clinic",
+            "Compact behind the counter",
+            "Fan rattles",
+            "tower",
+            "Sill Low 47",
+            6,
+            "A label hung in the blades",
+            "Label taken off, fan tried",
+            ["fan-failed"],
+            "STS-20771"
+        ),
+        new(
+            390,
+            120,
+            "Saltworks office",
+            "Accounts machine, one radiator",
+            "Gurgles and slows",
+            "liquid",
+            "Rill 240",
+            44,
+            "Liquid a third down, air in the block",
+            "Loop replaced by a Mullion Hush",
+            ["coolant-lost", "loop-restricted"]
+        ),
     ];
 
     public static async Task AddAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
@@ -21,14 +119,27 @@ internal static class DemoHistory
         foreach (Visit visit in Visits)
         {
             DateTimeOffset at = now.AddDays(-visit.DaysAgo);
-            await bench.AddAsync(DemoWorkshop.NewJob(bench.Earlier(visit.Number, visit.DaysAgo), visit.Owner, null, visit.Machine, visit.Noticed, null, null, null, visit.CoolerKind, job =>
-            {
-                job.Serial = visit.Serial;
-                job.BuiltOn = DateOnly.FromDateTime(at.AddMonths(-visit.AgeMonths).UtcDateTime);
-                job.Parts.Cooler = visit.Cooler;
-                (job.Repair.Found, job.Repair.Done, job.Repair.Causes) = (visit.Found, visit.Done, visit.Causes);
-                job.HandedOverAt = at.AddDays(2);
-            }));
+            await bench.AddAsync(
+                DemoWorkshop.NewJob(
+                    bench.Earlier(visit.Number, visit.DaysAgo),
+                    visit.Owner,
+                    null,
+                    visit.Machine,
+                    visit.Noticed,
+                    null,
+                    null,
+                    null,
+                    visit.CoolerKind,
+                    job =>
+                    {
+                        job.Serial = visit.Serial;
+                        job.BuiltOn = DateOnly.FromDateTime(at.AddMonths(-visit.AgeMonths).UtcDateTime);
+                        job.Parts.Cooler = visit.Cooler;
+                        (job.Repair.Found, job.Repair.Done, job.Repair.Causes) = (visit.Found, visit.Done, visit.Causes);
+                        job.HandedOverAt = at.AddDays(2);
+                    }
+                )
+            );
         }
     }
 }

@@ -23,23 +23,42 @@ internal static class DiagnoseJob
     public static void MapDiagnosis(this RouteGroupBuilder api) =>
         api.MapGet("/jobs/{id:guid}/diagnosis", HandleAsync).WithTags("diagnosis").WithName("getDiagnosis");
 
-    private static async Task<Results<Ok<JobDiagnosis>, ProblemHttpResult>> HandleAsync(Guid id, Caller caller, JobCases cases, IMemoryCache remembered, TimeProvider clock, CancellationToken cancellation)
+    private static async Task<Results<Ok<JobDiagnosis>, ProblemHttpResult>> HandleAsync(
+        Guid id,
+        Caller caller,
+        JobCases cases,
+        IMemoryCache remembered,
+        TimeProvider clock,
+        CancellationToken cancellation
+    )
     {
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        Job? job = await context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
+        Job? job = await context
+            .Jobs.AsNoTracking()
+            .WithSetups()
+            .SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
         if (job is null)
         {
             return JobEndpoints.NoSuchJob();
         }
 
-        List<Run> runs = await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId == job.Id && r.RemovedAt == null).OrderBy(r => r.ImportedAt).ToListAsync(cancellation);
+        List<Run> runs = await context
+            .Runs.AsNoTracking()
+            .Where(r => r.WorkshopId == workshop.Id && r.JobId == job.Id && r.RemovedAt == null)
+            .OrderBy(r => r.ImportedAt)
+            .ToListAsync(cancellation);
         DateOnly today = who.Today(clock.GetUtcNow());
-        SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
+        SeriesRecord? series = job.Parts.Cooler is { } cooler
+            ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim())
+            : null;
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
         JobCase asked = JobCases.Of(job, runs, references, series, today);
-        bool proof = await context.JobPhotos.AnyAsync(photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null, cancellation);
+        bool proof = await context.JobPhotos.AnyAsync(
+            photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null,
+            cancellation
+        );
         return TypedResults.Ok(JobDiagnosis.Of(asked, cases.Answer(asked.Case), JobSheets.WarrantyOf(job, proof), today));
     }
 }

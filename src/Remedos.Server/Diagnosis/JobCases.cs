@@ -20,31 +20,50 @@ public sealed class JobCases(IMemoryCache answers)
 
     private static readonly TimeSpan Remembered = TimeSpan.FromMinutes(30);
 
-    public DiagnosisAnswer Answer(DiagnosisCase asked) => answers.GetOrCreate($"diagnosis {System.Text.Json.JsonSerializer.Serialize(asked, RemedosContext.Json)}", entry =>
-    {
-        entry.SlidingExpiration = Remembered;
-        return Diagnoser.Of(asked);
-    })!;
+    public DiagnosisAnswer Answer(DiagnosisCase asked) =>
+        answers.GetOrCreate($"diagnosis {System.Text.Json.JsonSerializer.Serialize(asked, RemedosContext.Json)}", entry =>
+        {
+            entry.SlidingExpiration = Remembered;
+            return Diagnoser.Of(asked);
+        })!;
 
     /// <summary>
-    /// The case: what hands and eyes observed, what thermometers on the tubes mean, noted at the intake or carried by the run, and what the runs of the setup that this round found show
+    /// The case: what hands and eyes observed, what thermometers on the tubes mean, noted at the intake or carried by the run, and what the
+    /// runs of the setup that this round found show
     /// against what is expected of this machine.
     /// </summary>
     /// <param name="job">With its setups.</param>
     /// <param name="runs">All of the job's, in the order they came.</param>
     internal static JobCase Of(Job job, IEnumerable<Run> runs, References references, SeriesRecord? series, DateOnly today)
     {
-        double? age = (job.BuiltOn ?? job.Warranty.PurchasedOn) is { } built ? Math.Clamp((today.DayNumber - built.DayNumber) / DaysAMonth, 0, 600) : null;
+        double? age = (job.BuiltOn ?? job.Warranty.PurchasedOn) is { } built
+            ? Math.Clamp((today.DayNumber - built.DayNumber) / DaysAMonth, 0, 600)
+            : null;
         Setup diagnosed = JobSetups.Diagnosed(job);
         Run[] before = [.. JobSetups.RunsOf(diagnosed, runs).Where(run => run.RemovedAt is null)];
         SetupReading reading = SetupEvidence.Of([.. before.Select(run => references.Seen(job, run))]);
-        bool? card = job.Parts.Graphics is not null || before.Any(run => run.Analysis.Graphics is not null) ? true : before.Any(run => run.Analysis.Load is not null) ? false : null;
+        bool? card =
+            job.Parts.Graphics is not null || before.Any(run => run.Analysis.Graphics is not null) ? true
+            : before.Any(run => run.Analysis.Load is not null) ? false
+            : null;
         CaseMachine machine = new(
-            JobSetups.Effective(job, diagnosed).CoolerKind ?? reading.Usual?.Conditions.CoolerKind, age, job.Origin is null ? null : job.Origin == Job.Complete, job.Setting, job.LastDone, series, card,
-            reading.Usual is null ? null : reading.Usual.Expected?.Reference.ByParts != true);
+            JobSetups.Effective(job, diagnosed).CoolerKind ?? reading.Usual?.Conditions.CoolerKind,
+            age,
+            job.Origin is null ? null : job.Origin == Job.Complete,
+            job.Setting,
+            job.LastDone,
+            series,
+            card,
+            reading.Usual is null ? null : reading.Usual.Expected?.Reference.ByParts != true
+        );
         Dictionary<string, EvidenceItem> found = reading.Items.ToDictionary(item => item.Id, StringComparer.Ordinal);
         TubeCheck? tubes = job is { TubeOneC: { } one, TubeOtherC: { } other }
-            ? TubeCheck.Of(one, other, reading.Usual?.Run.Load?.SustainedPowerW ?? job.RatedPowerW, reading.Usual?.Run.AmbientC ?? job.RoomC)
+            ? TubeCheck.Of(
+                one,
+                other,
+                reading.Usual?.Run.Load?.SustainedPowerW ?? job.RatedPowerW,
+                reading.Usual?.Run.AmbientC ?? job.RoomC
+            )
             : reading.Tubes;
         if (tubes is not null)
         {
@@ -52,19 +71,54 @@ public sealed class JobCases(IMemoryCache answers)
         }
 
         double? watts = reading.Usual?.Run.Load?.SustainedPowerW;
-        EvidenceItem[] told = [.. job.Observations.Select(item => item is { Id: "tube-difference", State: "even" } && watts is { } drawn && !TubeCheck.HandTells(drawn) ? item with { Doubtful = true } : item)];
+        EvidenceItem[] told =
+        [
+            .. job.Observations.Select(item =>
+                item is { Id: "tube-difference", State: "even" } && watts is { } drawn && !TubeCheck.HandTells(drawn)
+                    ? item with
+                    {
+                        Doubtful = true,
+                    }
+                    : item
+            ),
+        ];
         EvidenceItem[] readOff = [.. found.Values.Where(item => job.Observations.All(seen => seen.Id != item.Id))];
-        return new JobCase(new DiagnosisCase(machine, [.. told, .. readOff]), readOff.Select(item => item.Id).ToHashSet(StringComparer.Ordinal), tubes, reading.Usual);
+        return new JobCase(
+            new DiagnosisCase(machine, [.. told, .. readOff]),
+            readOff.Select(item => item.Id).ToHashSet(StringComparer.Ordinal),
+            tubes,
+            reading.Usual
+        );
     }
 
     /// <summary>What was found out in machines with the same coolers, by the cooler's name.</summary>
     /// <param name="but">A job that is not counted: the one that is being diagnosed.</param>
-    public static async Task<IReadOnlyDictionary<string, SeriesRecord>> SeriesAsync(RemedosContext context, Guid workshop, Guid? but, CancellationToken cancellation)
+    public static async Task<IReadOnlyDictionary<string, SeriesRecord>> SeriesAsync(
+        RemedosContext context,
+        Guid workshop,
+        Guid? but,
+        CancellationToken cancellation
+    )
     {
-        var known = await context.Jobs.AsNoTracking().Where(j => j.WorkshopId == workshop && j.Parts.Cooler != null && j.Id != but).Select(j => new { Cooler = j.Parts.Cooler!, j.Repair.Causes }).ToListAsync(cancellation);
-        return known.Where(job => job.Causes.Count > 0).GroupBy(job => job.Cooler.Trim(), StringComparer.OrdinalIgnoreCase).ToDictionary(
-            series => series.Key,
-            series => new SeriesRecord(series.Key, series.Count(), series.SelectMany(job => job.Causes).GroupBy(cause => cause, StringComparer.Ordinal).ToDictionary(cause => cause.Key, cause => cause.Count(), StringComparer.Ordinal)),
-            StringComparer.OrdinalIgnoreCase);
+        var known = await context
+            .Jobs.AsNoTracking()
+            .Where(j => j.WorkshopId == workshop && j.Parts.Cooler != null && j.Id != but)
+            .Select(j => new { Cooler = j.Parts.Cooler!, j.Repair.Causes })
+            .ToListAsync(cancellation);
+        return known
+            .Where(job => job.Causes.Count > 0)
+            .GroupBy(job => job.Cooler.Trim(), StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(
+                series => series.Key,
+                series => new SeriesRecord(
+                    series.Key,
+                    series.Count(),
+                    series
+                        .SelectMany(job => job.Causes)
+                        .GroupBy(cause => cause, StringComparer.Ordinal)
+                        .ToDictionary(cause => cause.Key, cause => cause.Count(), StringComparer.Ordinal)
+                ),
+                StringComparer.OrdinalIgnoreCase
+            );
     }
 }

@@ -10,7 +10,16 @@ namespace Remedos.Server.Diagnosis;
 /// <param name="Notes">What the odds began from besides the tables.</param>
 /// <param name="Tubes">What the thermometer's readings on the tubes mean; null without them.</param>
 public sealed record JobDiagnosis(
-    string Conclusion, bool Sure, double NothingWrong, IReadOnlyList<JobCause> Causes, IReadOnlyList<JobCheck> Checks, IReadOnlyList<string> Warnings, IReadOnlyList<string> Notes, string? Tubes, IReadOnlyList<JobObservation> Observations)
+    string Conclusion,
+    bool Sure,
+    double NothingWrong,
+    IReadOnlyList<JobCause> Causes,
+    IReadOnlyList<JobCheck> Checks,
+    IReadOnlyList<string> Warnings,
+    IReadOnlyList<string> Notes,
+    string? Tubes,
+    IReadOnlyList<JobObservation> Observations
+)
 {
     public static JobDiagnosis Of(JobCase asked, DiagnosisAnswer answer, Warranty warranty, DateOnly today)
     {
@@ -25,7 +34,14 @@ public sealed record JobDiagnosis(
             [.. answer.Warnings.Select(warning => warning.Message)],
             answer.Notes,
             asked.Tubes?.Sentence,
-            [.. DiagnosisTables.Evidence.Where(row => row.IsOf(asked.Case.Machine.CoolerKind)).Select(row => JobObservation.Of(row, evidence.FirstOrDefault(item => item.Id == row.Id), asked.ReadOff.Contains(row.Id)))]);
+            [
+                .. DiagnosisTables
+                    .Evidence.Where(row => row.IsOf(asked.Case.Machine.CoolerKind))
+                    .Select(row =>
+                        JobObservation.Of(row, evidence.FirstOrDefault(item => item.Id == row.Id), asked.ReadOff.Contains(row.Id))
+                    ),
+            ]
+        );
     }
 
     internal static string Words(string state) => state.Replace('-', ' ');
@@ -33,14 +49,31 @@ public sealed record JobDiagnosis(
 
 /// <summary>A rung of the ladder of causes.</summary>
 /// <param name="Warranty">Why the owner should be asked for a claim before its repair; null when there is nothing to ask.</param>
-public sealed record JobCause(string Id, string Title, double Probability, string Repair, string? Warranty, IReadOnlyList<JobReason> For, IReadOnlyList<JobReason> Against)
+public sealed record JobCause(
+    string Id,
+    string Title,
+    double Probability,
+    string Repair,
+    string? Warranty,
+    IReadOnlyList<JobReason> For,
+    IReadOnlyList<JobReason> Against
+)
 {
     private const int MostReasons = 4;
 
     public static JobCause Of(CauseAnswer cause, string? warranty)
     {
         CauseRow row = DiagnosisTables.CauseOf(cause.Id);
-        JobReason[] Reasons(bool speaksFor) => [.. cause.Reasons.Where(reason => reason.Bits > 0 == speaksFor).Take(MostReasons).Select(reason => new JobReason($"{DiagnosisTables.EvidenceOf(reason.Evidence)!.Title}: {JobDiagnosis.Words(reason.State)}.", reason.Because))];
+        JobReason[] Reasons(bool speaksFor) =>
+            [
+                .. cause
+                    .Reasons.Where(reason => reason.Bits > 0 == speaksFor)
+                    .Take(MostReasons)
+                    .Select(reason => new JobReason(
+                        $"{DiagnosisTables.EvidenceOf(reason.Evidence)!.Title}: {JobDiagnosis.Words(reason.State)}.",
+                        reason.Because
+                    )),
+            ];
         return new JobCause(cause.Id, row.Title, cause.Probability, row.RepairTitle, warranty, Reasons(true), Reasons(false));
     }
 }
@@ -50,13 +83,42 @@ public sealed record JobReason(string Observed, string? Because);
 
 /// <summary>A check that is still open, and what each answer would make of it.</summary>
 /// <param name="Variant">The guided run that makes it; null when it is done by eye or hand.</param>
-public sealed record JobCheck(string Id, string Title, string How, string? Caution, double Minutes, double Bits, bool Reversible, bool KeepsWarranty, string? Variant, IReadOnlyList<JobOutcome> Outcomes)
+public sealed record JobCheck(
+    string Id,
+    string Title,
+    string How,
+    string? Caution,
+    double Minutes,
+    double Bits,
+    bool Reversible,
+    bool KeepsWarranty,
+    string? Variant,
+    IReadOnlyList<JobOutcome> Outcomes
+)
 {
     public static JobCheck Of(NextCheck check)
     {
         EvidenceRow row = DiagnosisTables.EvidenceOf(check.Evidence)!;
-        return new JobCheck(row.Id, row.Title, row.How, row.Caution, row.Minutes, check.ExpectedInformationBits, row.Reversible, row.KeepsWarranty, row.Variant,
-            [.. check.Outcomes.Select(outcome => new JobOutcome(outcome.State, JobDiagnosis.Words(outcome.State), outcome.Probability, DiagnosisTables.CauseOf(outcome.Leads).Title, outcome.LeadProbability))]);
+        return new JobCheck(
+            row.Id,
+            row.Title,
+            row.How,
+            row.Caution,
+            row.Minutes,
+            check.ExpectedInformationBits,
+            row.Reversible,
+            row.KeepsWarranty,
+            row.Variant,
+            [
+                .. check.Outcomes.Select(outcome => new JobOutcome(
+                    outcome.State,
+                    JobDiagnosis.Words(outcome.State),
+                    outcome.Probability,
+                    DiagnosisTables.CauseOf(outcome.Leads).Title,
+                    outcome.LeadProbability
+                )),
+            ]
+        );
     }
 }
 
@@ -67,10 +129,32 @@ public sealed record JobOutcome(string State, string Words, double Probability, 
 /// <param name="State">What was; null when it was not.</param>
 /// <param name="OffRuns">Whether a run or a thermometer told it, and no hand has overruled it.</param>
 /// <param name="Untouched">Whether it is looked at before anything is moved.</param>
-public sealed record JobObservation(string Id, string Title, string Kind, string How, string? Caution, IReadOnlyList<JobState> States, string? State, bool Doubtful, bool OffRuns, bool Untouched)
+public sealed record JobObservation(
+    string Id,
+    string Title,
+    string Kind,
+    string How,
+    string? Caution,
+    IReadOnlyList<JobState> States,
+    string? State,
+    bool Doubtful,
+    bool OffRuns,
+    bool Untouched
+)
 {
     public static JobObservation Of(EvidenceRow row, EvidenceItem? item, bool offRuns) =>
-        new(row.Id, row.Title, row.Kind, row.How, row.Caution, [.. row.States.Select(state => new JobState(state, JobDiagnosis.Words(state)))], item?.State, item?.Doubtful == true, offRuns && item is not null, row.Untouched);
+        new(
+            row.Id,
+            row.Title,
+            row.Kind,
+            row.How,
+            row.Caution,
+            [.. row.States.Select(state => new JobState(state, JobDiagnosis.Words(state)))],
+            item?.State,
+            item?.Doubtful == true,
+            offRuns && item is not null,
+            row.Untouched
+        );
 }
 
 public sealed record JobState(string Id, string Words);

@@ -4,7 +4,8 @@ using System.Security.Cryptography;
 namespace Remedos.Server.Files;
 
 /// <summary>
-/// A store in a folder. A file is written under another name, flushed, renamed, and the folder flushed too, so that not even a power cut leaves a half one or loses
+/// A store in a folder. A file is written under another name, flushed, renamed, and the folder flushed too, so that not even a power cut
+/// leaves a half one or loses
 /// one that was told as kept. Only the user who runs the server can read any of it.
 /// </summary>
 public sealed partial class FolderStore : IFileStore
@@ -29,7 +30,9 @@ public sealed partial class FolderStore : IFileStore
         Directory.CreateDirectory(folder, OwnFolder);
         Directory.CreateDirectory(_incoming, OwnFolder);
         File.SetUnixFileMode(folder, OwnFolder);
-        foreach (FileInfo left in new DirectoryInfo(_incoming).EnumerateFiles().Where(file => DateTime.UtcNow - file.LastWriteTimeUtc > LeftOver))
+        foreach (
+            FileInfo left in new DirectoryInfo(_incoming).EnumerateFiles().Where(file => DateTime.UtcNow - file.LastWriteTimeUtc > LeftOver)
+        )
         {
             // A crash in the middle of an upload left it; what is being written by another server is younger.
             left.Delete();
@@ -80,7 +83,8 @@ public sealed partial class FolderStore : IFileStore
             }
 
             string name = Convert.ToHexStringLower(hash.GetHashAndReset());
-            string place = PathOf(name), folder = Path.GetDirectoryName(place)!;
+            string place = PathOf(name),
+                folder = Path.GetDirectoryName(place)!;
             bool isNew = !Directory.Exists(folder);
             Directory.CreateDirectory(folder, OwnFolder);
             File.Move(temporary, place, overwrite: true);

@@ -1,7 +1,8 @@
 namespace Remedos.Server.Files;
 
 /// <summary>
-/// Keeps files byte for byte, named by their SHA-256. A file appears there whole or not at all, equal files are kept once, and none is ever changed.
+/// Keeps files byte for byte, named by their SHA-256. A file appears there whole or not at all, equal files are kept once, and none is ever
+/// changed.
 /// </summary>
 public interface IFileStore
 {

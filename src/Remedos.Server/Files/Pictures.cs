@@ -7,7 +7,8 @@ namespace Remedos.Server.Files;
 internal sealed record KeptPicture(string GivenSha256, string Sha256, string ThumbnailSha256, string MediaType, long Bytes);
 
 /// <summary>
-/// Decodes pictures, and keeps what is seen: upright, of a size that a page can show, and without what the camera wrote into it (place, time, serial number).
+/// Decodes pictures, and keeps what is seen: upright, of a size that a page can show, and without what the camera wrote into it (place,
+/// time, serial number).
 /// A file that only begins like a picture is none.
 /// </summary>
 internal sealed class Pictures(IFileStore files)
@@ -17,7 +18,8 @@ internal sealed class Pictures(IFileStore files)
     /// <summary>A larger one would fill the memory of whoever looks at it; what telephones take is below half of it.</summary>
     private const long MostPixels = 120_000_000;
 
-    private const int LongestSide = 3000, ThumbnailSide = 400;
+    private const int LongestSide = 3000,
+        ThumbnailSide = 400;
 
     private static readonly string[] Loaders = ["jpegload", "pngload", "webpload", "heifload"];
 
@@ -27,7 +29,8 @@ internal sealed class Pictures(IFileStore files)
     /// <returns>What is kept, or the sentence that says why it is no picture.</returns>
     public async Task<(KeptPicture? Kept, string? Problem)> KeepAsync(byte[] content, CancellationToken cancellation)
     {
-        byte[] picture, thumbnail;
+        byte[] picture,
+            thumbnail;
         try
         {
             (picture, thumbnail) = await Task.Run(() => Drawn(content), cancellation);
@@ -38,12 +41,24 @@ internal sealed class Pictures(IFileStore files)
         }
         catch (VipsException)
         {
-            return (null, "is no picture that can be read to its end. JPEG, PNG, WebP and AVIF are shown; a log goes to the before or the after run.");
+            return (
+                null,
+                "is no picture that can be read to its end. JPEG, PNG, WebP and AVIF are shown; a log goes to the before or the after run."
+            );
         }
 
         (string sha256, long bytes) = await files.SaveAsync(new MemoryStream(picture), picture.Length, cancellation);
         (string small, _) = await files.SaveAsync(new MemoryStream(thumbnail), thumbnail.Length, cancellation);
-        return (new KeptPicture(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(content)), sha256, small, "image/jpeg", bytes), null);
+        return (
+            new KeptPicture(
+                Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(content)),
+                sha256,
+                small,
+                "image/jpeg",
+                bytes
+            ),
+            null
+        );
     }
 
     private static (byte[] Picture, byte[] Thumbnail) Drawn(byte[] content)
@@ -58,7 +73,9 @@ internal sealed class Pictures(IFileStore files)
 
             if ((long)head.Width * head.Height > MostPixels)
             {
-                throw new PictureException($"has {head.Width} × {head.Height} dots; pictures up to {MostPixels / 1_000_000} million dots are taken.");
+                throw new PictureException(
+                    $"has {head.Width} × {head.Height} dots; pictures up to {MostPixels / 1_000_000} million dots are taken."
+                );
             }
         }
 

@@ -12,20 +12,35 @@ internal sealed class AntiforgeryForApi(RequestDelegate next, IAntiforgery antif
 {
     public async Task InvokeAsync(HttpContext context)
     {
-        bool changes = !HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method) && !HttpMethods.IsOptions(context.Request.Method);
+        bool changes =
+            !HttpMethods.IsGet(context.Request.Method)
+            && !HttpMethods.IsHead(context.Request.Method)
+            && !HttpMethods.IsOptions(context.Request.Method);
         bool sender = context.GetEndpoint()?.Metadata.GetMetadata<SenderTokenAttribute>() is not null;
         if (changes && !sender && context.Request.Path.StartsWithSegments("/api") && !await antiforgery.IsRequestValidAsync(context))
         {
             log.LogWarning("{Method} {Path} came without the session's token", context.Request.Method, context.Request.Path);
-            await TypedResults.Problem("This page has grown old: reload it, then try again. Nothing was changed.", statusCode: StatusCodes.Status400BadRequest, type: "stale-page").ExecuteAsync(context);
+            await TypedResults
+                .Problem(
+                    "This page has grown old: reload it, then try again. Nothing was changed.",
+                    statusCode: StatusCodes.Status400BadRequest,
+                    type: "stale-page"
+                )
+                .ExecuteAsync(context);
             return;
         }
 
         // A live connection is no ordinary request: a browser lets any page open one, so another page is refused by where it comes from.
         string origin = context.Request.Headers.Origin.ToString();
-        if (context.Request.Path.StartsWithSegments(LiveHub.Path) && origin.Length > 0 && origin != $"{context.Request.Scheme}://{context.Request.Host}")
+        if (
+            context.Request.Path.StartsWithSegments(LiveHub.Path)
+            && origin.Length > 0
+            && origin != $"{context.Request.Scheme}://{context.Request.Host}"
+        )
         {
-            await TypedResults.Problem("Only Remedos’ own pages may follow the bays.", statusCode: StatusCodes.Status403Forbidden).ExecuteAsync(context);
+            await TypedResults
+                .Problem("Only Remedos’ own pages may follow the bays.", statusCode: StatusCodes.Status403Forbidden)
+                .ExecuteAsync(context);
             return;
         }
 

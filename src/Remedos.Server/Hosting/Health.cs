@@ -5,7 +5,9 @@ using Remedos.Server.Files;
 
 namespace Remedos.Server.Hosting;
 
-/// <summary>Healthy while the database answers and the file store is this database's; degraded while work has failed for good or waits for long.</summary>
+/// <summary>
+/// Healthy while the database answers and the file store is this database's; degraded while work has failed for good or waits for long.
+/// </summary>
 internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileStore files, TimeProvider clock) : IHealthCheck
 {
     private static readonly TimeSpan LongWait = TimeSpan.FromMinutes(10);
@@ -24,10 +26,23 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
         }
 
         DateTimeOffset late = clock.GetUtcNow() - LongWait;
-        var queue = await database.WorkItems.GroupBy(_ => 1)
-            .Select(all => new { Waiting = all.Count(i => i.SetAsideAt == null), Late = all.Count(i => i.SetAsideAt == null && i.NotBefore < late), SetAside = all.Count(i => i.SetAsideAt != null) })
+        var queue = await database
+            .WorkItems.GroupBy(_ => 1)
+            .Select(all => new
+            {
+                Waiting = all.Count(i => i.SetAsideAt == null),
+                Late = all.Count(i => i.SetAsideAt == null && i.NotBefore < late),
+                SetAside = all.Count(i => i.SetAsideAt != null),
+            })
             .SingleOrDefaultAsync(cancellationToken);
-        string? lastError = queue?.SetAside > 0 ? await database.WorkItems.Where(i => i.SetAsideAt != null).OrderByDescending(i => i.SetAsideAt).Select(i => i.Kind + ": " + i.LastError).FirstAsync(cancellationToken) : null;
+        string? lastError =
+            queue?.SetAside > 0
+                ? await database
+                    .WorkItems.Where(i => i.SetAsideAt != null)
+                    .OrderByDescending(i => i.SetAsideAt)
+                    .Select(i => i.Kind + ": " + i.LastError)
+                    .FirstAsync(cancellationToken)
+                : null;
         int missing = await database.Runs.CountAsync(run => run.MissingOriginal, cancellationToken);
         Dictionary<string, object> data = new()
         {
@@ -43,10 +58,13 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
     }
 
     /// <summary>Writes the report as JSON: a status, and a sentence where it is not healthy.</summary>
-    public static Task WriteAsync(HttpContext context, HealthReport report) => context.Response.WriteAsJsonAsync(new
-    {
-        status = report.Status.ToString().ToLowerInvariant(),
-        sentence = report.Entries.Values.Select(entry => entry.Description).FirstOrDefault(sentence => sentence is not null),
-        figures = report.Entries.Values.SelectMany(entry => entry.Data).ToDictionary(),
-    });
+    public static Task WriteAsync(HttpContext context, HealthReport report) =>
+        context.Response.WriteAsJsonAsync(
+            new
+            {
+                status = report.Status.ToString().ToLowerInvariant(),
+                sentence = report.Entries.Values.Select(entry => entry.Description).FirstOrDefault(sentence => sentence is not null),
+                figures = report.Entries.Values.SelectMany(entry => entry.Data).ToDictionary(),
+            }
+        );
 }

@@ -1,6 +1,8 @@
 namespace Remedos.Server.Hosting;
 
-/// <summary>The address by which others reach this server, for codes that are scanned; what the request came by where none is set.</summary>
+/// <summary>
+/// The address by which others reach this server, for codes that are scanned; what the request came by where none is set.
+/// </summary>
 internal sealed class PublicAddress(IConfiguration configuration)
 {
     private readonly string? _set = configuration.GetValue<string>("PublicAddress")?.TrimEnd('/');

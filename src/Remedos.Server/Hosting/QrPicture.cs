@@ -10,6 +10,9 @@ internal static class QrPicture
     {
         using QRCodeData code = QRCodeGenerator.GenerateQrCode(text, QRCodeGenerator.ECCLevel.M);
         using SvgQRCode picture = new(code);
-        return TypedResults.Content(picture.GetGraphic(4, "#000000", "#ffffff", drawQuietZones: true, SvgQRCode.SizingMode.ViewBoxAttribute), "image/svg+xml");
+        return TypedResults.Content(
+            picture.GetGraphic(4, "#000000", "#ffffff", drawQuietZones: true, SvgQRCode.SizingMode.ViewBoxAttribute),
+            "image/svg+xml"
+        );
     }
 }

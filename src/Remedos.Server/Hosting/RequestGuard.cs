@@ -4,7 +4,8 @@ using System.Text.Json;
 namespace Remedos.Server.Hosting;
 
 /// <summary>
-/// Looks at every request of the API before anything else does: at its address for what no text can hold, and at its JSON for what the serializer does not look at, a null in
+/// Looks at every request of the API before anything else does: at its address for what no text can hold, and at its JSON for what the
+/// serializer does not look at, a null in
 /// a list, half a letter, a number beyond all measures. What it refuses, it names.
 /// </summary>
 internal sealed class RequestGuard(RequestDelegate next)
@@ -33,13 +34,22 @@ internal sealed class RequestGuard(RequestDelegate next)
 
     private static async Task<(int Status, string Sentence)?> ProblemAsync(HttpRequest request)
     {
-        if (request.Path.Value!.Contains('\0', StringComparison.Ordinal) || request.Query.Any(pair => pair.Key.Contains('\0', StringComparison.Ordinal) || pair.Value.Any(value => value?.Contains('\0', StringComparison.Ordinal) == true)))
+        if (
+            request.Path.Value!.Contains('\0', StringComparison.Ordinal)
+            || request.Query.Any(pair =>
+                pair.Key.Contains('\0', StringComparison.Ordinal)
+                || pair.Value.Any(value => value?.Contains('\0', StringComparison.Ordinal) == true)
+            )
+        )
         {
             return (StatusCodes.Status400BadRequest, "The address holds a letter that no text can hold.");
         }
 
         string type = request.ContentType ?? "";
-        if (type.StartsWith("application/x-www-form-urlencoded", StringComparison.OrdinalIgnoreCase) || type.StartsWith("multipart/", StringComparison.OrdinalIgnoreCase))
+        if (
+            type.StartsWith("application/x-www-form-urlencoded", StringComparison.OrdinalIgnoreCase)
+            || type.StartsWith("multipart/", StringComparison.OrdinalIgnoreCase)
+        )
         {
             return (StatusCodes.Status415UnsupportedMediaType, "Forms are not taken here; JSON is.");
         }

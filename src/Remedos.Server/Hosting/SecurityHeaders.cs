@@ -4,8 +4,8 @@ namespace Remedos.Server.Hosting;
 internal sealed class SecurityHeaders(RequestDelegate next)
 {
     private const string Policy =
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; " +
-        "base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; "
+        + "base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
     public Task InvokeAsync(HttpContext context)
     {

@@ -8,7 +8,9 @@ namespace Remedos.Server.Hosting;
 /// <summary>Why this server does not start, as a sentence.</summary>
 public sealed class StartupException(string sentence) : Exception(sentence);
 
-/// <summary>What must be true before the first request: the schema is current, the file store is this database's, and a workshop exists.</summary>
+/// <summary>
+/// What must be true before the first request: the schema is current, the file store is this database's, and a workshop exists.
+/// </summary>
 internal static class Startup
 {
     /// <summary>Any number, the same for all servers: whoever holds it prepares the database, and the others wait.</summary>
@@ -16,7 +18,9 @@ internal static class Startup
 
     public static async Task PrepareAsync(IServiceProvider services, bool demo, CancellationToken cancellation)
     {
-        await using RemedosContext context = await services.GetRequiredService<IDbContextFactory<RemedosContext>>().CreateDbContextAsync(cancellation);
+        await using RemedosContext context = await services
+            .GetRequiredService<IDbContextFactory<RemedosContext>>()
+            .CreateDbContextAsync(cancellation);
         IFileStore files = services.GetRequiredService<IFileStore>();
         await context.Database.OpenConnectionAsync(cancellation);
         await context.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock({PreparingLock})", cancellation);
@@ -39,16 +43,24 @@ internal static class Startup
     private static async Task MigrateAsync(RemedosContext context, CancellationToken cancellation)
     {
         string[] known = [.. context.Database.GetMigrations()];
-        if ((await context.Database.GetAppliedMigrationsAsync(cancellation)).FirstOrDefault(applied => !known.Contains(applied)) is { } other)
+        if (
+            (await context.Database.GetAppliedMigrationsAsync(cancellation)).FirstOrDefault(applied => !known.Contains(applied)) is
+            { } other
+        )
         {
             throw new StartupException(
-                $"this database was made by another version of Remedos ({other}), which this one cannot read. ./start --fresh makes a new demo beside it; a workshop’s own is opened by the version that made it.");
+                $"this database was made by another version of Remedos ({other}), which this one cannot read. ./start --fresh makes a "
+                    + $"new demo beside it; a workshop’s own is opened by the version that made it."
+            );
         }
 
         await context.Database.MigrateAsync(cancellation);
     }
 
-    /// <summary>Refuses a store that belongs to another database: its originals would all be missing, and what is added would lie where nobody looks.</summary>
+    /// <summary>
+    /// Refuses a store that belongs to another database: its originals would all be missing, and what is added would lie where nobody
+    /// looks.
+    /// </summary>
     private static async Task RecogniseAsync(RemedosContext context, IFileStore files, CancellationToken cancellation)
     {
         Installation? installation = await context.Installations.SingleOrDefaultAsync(cancellation);
@@ -63,13 +75,23 @@ internal static class Startup
         if (installation?.StoreId != files.Identity)
         {
             throw new StartupException(
-                installation is null ? "the file store belongs to another database; a new workshop begins with an empty one (FileStore, docs/operating.md)."
-                : files.Identity is null ? "the file store is empty or is not the one that belongs to this database: its disk may not be there, or FileStore may name another folder (docs/operating.md)."
-                : "the file store belongs to another database (FileStore, docs/operating.md).");
+                installation is null
+                    ? "the file store belongs to another database; a new workshop begins with an empty one (FileStore, docs/operating.md)."
+                : files.Identity is null
+                    ? "the file store is empty or is not the one that belongs to this database: its disk may not be there, or FileStore "
+                        + "may name another folder (docs/operating.md)."
+                : "the file store belongs to another database (FileStore, docs/operating.md)."
+            );
         }
     }
 
-    private static async Task OpenWorkshopAsync(RemedosContext context, IServiceProvider services, IFileStore files, bool demo, CancellationToken cancellation)
+    private static async Task OpenWorkshopAsync(
+        RemedosContext context,
+        IServiceProvider services,
+        IFileStore files,
+        bool demo,
+        CancellationToken cancellation
+    )
     {
         Workshop workshop = new()
         {
@@ -82,10 +104,22 @@ internal static class Startup
             TaxPercent = demo ? 20 : 0,
             TimeZone = TimeZoneInfo.Local.HasIanaId ? TimeZoneInfo.Local.Id : "UTC",
         };
-        Person person = new() { Id = Guid.CreateVersion7(), WorkshopId = workshop.Id, Name = demo ? "Ines" : "Technician" };
+        Person person = new()
+        {
+            Id = Guid.CreateVersion7(),
+            WorkshopId = workshop.Id,
+            Name = demo ? "Ines" : "Technician",
+        };
         if (demo)
         {
-            await DemoWorkshop.LoadAsync(context, files, workshop, person, services.GetRequiredService<TimeProvider>().GetUtcNow(), cancellation);
+            await DemoWorkshop.LoadAsync(
+                context,
+                files,
+                workshop,
+                person,
+                services.GetRequiredService<TimeProvider>().GetUtcNow(),
+                cancellation
+            );
         }
         else
         {

@@ -8,7 +8,11 @@ namespace Remedos.Server.Jobs;
 /// <summary>A new machine comes in: its number at once, its fields as they are typed.</summary>
 internal static class CreateJob
 {
-    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(WriteDoor door, JobSheets sheets, CancellationToken cancellation)
+    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(
+        WriteDoor door,
+        JobSheets sheets,
+        CancellationToken cancellation
+    )
     {
         Guid id = Guid.Empty;
         return await door.WriteAsync(
@@ -31,6 +35,7 @@ internal static class CreateJob
                 return null;
             },
             async () => (await sheets.FindAsync(id, cancellation))!,
-            cancellation);
+            cancellation
+        );
     }
 }

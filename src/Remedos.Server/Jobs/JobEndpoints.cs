@@ -19,7 +19,10 @@ internal static class JobEndpoints
         jobs.MapGet("/", ListAsync).WithName("listJobs").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         jobs.MapGet("/{id:guid}", FindAsync).WithName("getJob");
         jobs.MapPost("/", CreateJob.HandleAsync).WithName("createJob");
-        jobs.MapPatch("/{id:guid}/fields/{field}", SaveField.HandleAsync).WithName("saveField").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        jobs.MapPatch("/{id:guid}/fields/{field}", SaveField.HandleAsync)
+            .WithName("saveField")
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         jobs.MapPost("/{id:guid}/take-over/{earlier:guid}", EarlierJobs.TakeOverAsync).WithName("takeOverMachine");
         jobs.MapGet("/{id:guid}/code.svg", CodeAsync).WithName("getJobCode").ExcludeFromDescription();
         jobs.MapSetups();
@@ -29,13 +32,27 @@ internal static class JobEndpoints
 
     public static ProblemHttpResult NoSuchJob() => Refusal.None("job");
 
-    private static async Task<Results<Ok<IReadOnlyList<JobTag>>, ProblemHttpResult>> ListAsync(JobSheets sheets, string? search, CancellationToken cancellation) =>
-        JobSearch.Of(search, out string? problem) is { } words ? TypedResults.Ok(await sheets.ListAsync(words, cancellation)) : Refusal.Of(problem!);
+    private static async Task<Results<Ok<IReadOnlyList<JobTag>>, ProblemHttpResult>> ListAsync(
+        JobSheets sheets,
+        string? search,
+        CancellationToken cancellation
+    ) =>
+        JobSearch.Of(search, out string? problem) is { } words
+            ? TypedResults.Ok(await sheets.ListAsync(words, cancellation))
+            : Refusal.Of(problem!);
 
     /// <summary>The job's address as a picture that a telephone or a scanner reads, for the tag on the machine.</summary>
-    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> CodeAsync(Guid id, HttpRequest request, JobSheets sheets, PublicAddress address, CancellationToken cancellation) =>
-        await sheets.FindAsync(id, cancellation) is null ? NoSuchJob() : QrPicture.Of($"{address.For(request)}/jobs/{id}");
+    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> CodeAsync(
+        Guid id,
+        HttpRequest request,
+        JobSheets sheets,
+        PublicAddress address,
+        CancellationToken cancellation
+    ) => await sheets.FindAsync(id, cancellation) is null ? NoSuchJob() : QrPicture.Of($"{address.For(request)}/jobs/{id}");
 
-    private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> FindAsync(Guid id, JobSheets sheets, CancellationToken cancellation) =>
-        await sheets.FindAsync(id, cancellation) is { } sheet ? TypedResults.Ok(sheet) : NoSuchJob();
+    private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> FindAsync(
+        Guid id,
+        JobSheets sheets,
+        CancellationToken cancellation
+    ) => await sheets.FindAsync(id, cancellation) is { } sheet ? TypedResults.Ok(sheet) : NoSuchJob();
 }

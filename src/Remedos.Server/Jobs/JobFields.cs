@@ -4,10 +4,10 @@ using System.Reflection;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Machines;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Server.Hosting;
-using Remedos.Core.Machines;
 
 namespace Remedos.Server.Jobs;
 
@@ -22,10 +22,31 @@ namespace Remedos.Server.Jobs;
 /// <param name="Elsewhere">Whether it travels by a page of its own and not with the sheet.</param>
 /// <param name="Wrong">The sentence for what is out of bounds; made from the bounds where there is none.</param>
 public sealed record JobFieldRow(
-    string Name, string Label, string Words, string Kind, string? Unit = null, double? Least = null, double? Most = null, string[][]? Choices = null,
-    string? Property = null, bool Past = false, bool Kept = false, bool Elsewhere = false, string? Wrong = null)
+    string Name,
+    string Label,
+    string Words,
+    string Kind,
+    string? Unit = null,
+    double? Least = null,
+    double? Most = null,
+    string[][]? Choices = null,
+    string? Property = null,
+    bool Past = false,
+    bool Kept = false,
+    bool Elsewhere = false,
+    string? Wrong = null
+)
 {
-    public const string Line = "line", Text = "text", Number = "number", Whole = "whole", Money = "money", Date = "date", Instant = "instant", Choice = "choice", Causes = "causes", AirPlan = "air-plan";
+    public const string Line = "line",
+        Text = "text",
+        Number = "number",
+        Whole = "whole",
+        Money = "money",
+        Date = "date",
+        Instant = "instant",
+        Choice = "choice",
+        Causes = "causes",
+        AirPlan = "air-plan";
 
     public int LongestText => Kind == Line ? 200 : 4000;
 }
@@ -33,7 +54,8 @@ public sealed record JobFieldRow(
 /// <summary>A field of a job that saves as it is typed: how it is read, checked, written and named.</summary>
 /// <param name="Get">Its value.</param>
 /// <param name="Set">Sets what <paramref name="Read"/> has read.</param>
-/// <param name="Read">Reads JSON, at a moment and a day where the workshop stands; throws <see cref="FieldException"/> with the sentence for what cannot be.</param>
+/// <param name="Read">Reads JSON, at a moment and a day where the workshop stands; throws <see cref="FieldException"/> with the sentence
+/// for what cannot be.</param>
 public sealed record JobField(JobFieldRow Row, Func<Job, object?> Get, Action<Job, object?> Set, Func<JsonElement, DateOnly, object?> Read)
 {
     public string Name => Row.Name;
@@ -84,14 +106,19 @@ public sealed record JobField(JobFieldRow Row, Func<Job, object?> Get, Action<Jo
 /// <summary>Why a field cannot hold something, as a sentence.</summary>
 public sealed class FieldException(string sentence) : Exception(sentence);
 
-/// <summary>Every field that a page may change, from the one table that saving, checks, undo, history, the API's description and the forms are made from.</summary>
+/// <summary>
+/// Every field that a page may change, from the one table that saving, checks, undo, history, the API's description and the forms are made
+/// from.
+/// </summary>
 public static partial class JobFields
 {
-    private const string EvidencePrefix = "evidence.", DoubtMark = "?";
+    private const string EvidencePrefix = "evidence.",
+        DoubtMark = "?";
 
     private static readonly DateTimeOffset Earliest = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
 
-    public static IReadOnlyList<JobField> All { get; } = [.. Bound<Job>("job-fields").Values.Select(field => Of(field.Row, field, job => job))];
+    public static IReadOnlyList<JobField> All { get; } =
+    [.. Bound<Job>("job-fields").Values.Select(field => Of(field.Row, field, job => job))];
 
     private static readonly Dictionary<string, BoundField<Setup>> SetupFields = Bound<Setup>("setup-fields");
 
@@ -100,13 +127,22 @@ public static partial class JobFields
     private static readonly Dictionary<string, JobField> ByName = All.ToDictionary(field => field.Name, StringComparer.Ordinal);
 
     /// <summary>A field by its name; “evidence.” before an observation's id is one as well.</summary>
-    public static JobField? Find(string name) => ByName.GetValueOrDefault(name)
-        ?? (name.StartsWith(EvidencePrefix, StringComparison.Ordinal) && DiagnosisTables.EvidenceOf(name[EvidencePrefix.Length..]) is { } row ? Observation(name, row)
-        : SetupName().Match(name) is { Success: true } setup && SetupFields.TryGetValue(setup.Groups[2].Value, out BoundField<Setup>? its)
-            ? Of(its.Row with { Name = name }, its, job => SetupOf(job, NumberIn(setup, 1)))
-        : MountName().Match(name) is { Success: true } mount && MountFields.TryGetValue(mount.Groups[3].Value, out BoundField<Mount>? part)
-            ? Of(part.Row with { Name = name }, part, job => SetupOf(job, NumberIn(mount, 1))?.Mounts.Find(one => one.Number == NumberIn(mount, 2) && one.RemovedAt is null))
-        : null);
+    public static JobField? Find(string name) =>
+        ByName.GetValueOrDefault(name)
+        ?? (
+            name.StartsWith(EvidencePrefix, StringComparison.Ordinal)
+            && DiagnosisTables.EvidenceOf(name[EvidencePrefix.Length..]) is { } row
+                ? Observation(name, row)
+            : SetupName().Match(name) is { Success: true } setup
+            && SetupFields.TryGetValue(setup.Groups[2].Value, out BoundField<Setup>? its)
+                ? Of(its.Row with { Name = name }, its, job => SetupOf(job, NumberIn(setup, 1)))
+            : MountName().Match(name) is { Success: true } mount
+            && MountFields.TryGetValue(mount.Groups[3].Value, out BoundField<Mount>? part)
+                ? Of(part.Row with { Name = name }, part, job =>
+                    SetupOf(job, NumberIn(mount, 1))?.Mounts.Find(one => one.Number == NumberIn(mount, 2) && one.RemovedAt is null)
+                )
+            : null
+        );
 
     /// <summary>Values of a setup's own fields, by name.</summary>
     public static IReadOnlyDictionary<string, object?> ValuesOf(Setup setup) =>
@@ -129,7 +165,8 @@ public static partial class JobFields
     private static string Property(JobFieldRow row) => char.ToUpperInvariant(row.Name[0]) + row.Name[1..];
 
     /// <summary>What hands and eyes have told, by the observation's id.</summary>
-    public static IReadOnlyDictionary<string, string> Observed(Job job) => job.Observations.ToDictionary(item => item.Id, Marked, StringComparer.Ordinal);
+    public static IReadOnlyDictionary<string, string> Observed(Job job) =>
+        job.Observations.ToDictionary(item => item.Id, Marked, StringComparer.Ordinal);
 
     private static string Marked(EvidenceItem item) => item.State + (item.Doubtful ? DoubtMark : "");
 
@@ -140,14 +177,25 @@ public static partial class JobFields
     }
 
     /// <summary>A row with its property, whosever it is.</summary>
-    private sealed record BoundField<T>(JobFieldRow Row, Func<T, object?> Get, Action<T, object?> Set, Func<JsonElement, DateOnly, object?> Read);
+    private sealed record BoundField<T>(
+        JobFieldRow Row,
+        Func<T, object?> Get,
+        Action<T, object?> Set,
+        Func<JsonElement, DateOnly, object?> Read
+    );
 
-    private static Dictionary<string, BoundField<T>> Bound<T>(string table) => Rows(table).Select(Bound<T>).ToDictionary(field => field.Row.Name, StringComparer.Ordinal);
+    private static Dictionary<string, BoundField<T>> Bound<T>(string table) =>
+        Rows(table).Select(Bound<T>).ToDictionary(field => field.Row.Name, StringComparer.Ordinal);
 
     /// <summary>A field of a job, or of something that it may have.</summary>
     private static JobField Of<T>(JobFieldRow row, BoundField<T> field, Func<Job, T?> of)
         where T : class =>
-        new(row, job => of(job) is { } its ? field.Get(its) : null, (job, value) => field.Set(of(job)!, row.Kind == JobFieldRow.Causes ? value ?? Array.Empty<string>() : value), field.Read)
+        new(
+            row,
+            job => of(job) is { } its ? field.Get(its) : null,
+            (job, value) => field.Set(of(job)!, row.Kind == JobFieldRow.Causes ? value ?? Array.Empty<string>() : value),
+            field.Read
+        )
         {
             Exists = job => of(job) is not null,
         };
@@ -155,12 +203,15 @@ public static partial class JobFields
     /// <summary>Binds a row to its property; a row that has none ends the program at its start.</summary>
     private static BoundField<T> Bound<T>(JobFieldRow row)
     {
-        ParameterExpression its = Expression.Parameter(typeof(T)), value = Expression.Parameter(typeof(object));
+        ParameterExpression its = Expression.Parameter(typeof(T)),
+            value = Expression.Parameter(typeof(object));
         Expression property = (row.Property ?? Property(row)).Split('.').Aggregate((Expression)its, Expression.Property);
         return new BoundField<T>(
             row,
             Expression.Lambda<Func<T, object?>>(Expression.Convert(property, typeof(object)), its).Compile(),
-            Expression.Lambda<Action<T, object?>>(Expression.Assign(property, Expression.Convert(value, property.Type)), its, value).Compile(),
+            Expression
+                .Lambda<Action<T, object?>>(Expression.Assign(property, Expression.Convert(value, property.Type)), its, value)
+                .Compile(),
             row.Kind switch
             {
                 JobFieldRow.Line or JobFieldRow.Text => (json, _) => TextOf(row, json),
@@ -173,13 +224,16 @@ public static partial class JobFields
                 JobFieldRow.Causes => (json, _) => CausesOf(json),
                 JobFieldRow.AirPlan => (json, _) => AirPlanOf(json),
                 _ => throw new InvalidDataException($"job-fields.json: “{row.Kind}” of {row.Name} is no kind of field."),
-            });
+            }
+        );
     }
 
     private static string? TextOf(JobFieldRow row, JsonElement json)
     {
         string? text = StringOf(json, "text");
-        return string.IsNullOrWhiteSpace(text) ? null : text.Length <= row.LongestText ? text : throw new FieldException($"At most {row.LongestText} letters fit here.");
+        return string.IsNullOrWhiteSpace(text) ? null
+            : text.Length <= row.LongestText ? text
+            : throw new FieldException($"At most {row.LongestText} letters fit here.");
     }
 
     private static string? ChoiceOf(JobFieldRow row, JsonElement json)
@@ -197,8 +251,10 @@ public static partial class JobFields
             return null;
         }
 
-        return json.ValueKind != JsonValueKind.Number || !json.TryGetDouble(out double number) ? throw new FieldException("Expected a number.")
-            : !(number >= row.Least && number <= row.Most) ? throw new FieldException(row.Wrong ?? $"Expected {row.Least:0} to {row.Most:0} {row.Unit}.")
+        return json.ValueKind != JsonValueKind.Number || !json.TryGetDouble(out double number)
+                ? throw new FieldException("Expected a number.")
+            : !(number >= row.Least && number <= row.Most)
+                ? throw new FieldException(row.Wrong ?? $"Expected {row.Least:0} to {row.Most:0} {row.Unit}.")
             : number;
     }
 
@@ -209,8 +265,10 @@ public static partial class JobFields
             return null;
         }
 
-        return !DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out DateOnly date) ? throw new FieldException("Expected a date.")
-            : date.Year < Earliest.Year || (row.Past && date > today) ? throw new FieldException($"Expected a date after {Earliest.Year} that is not still to come.")
+        return !DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out DateOnly date)
+                ? throw new FieldException("Expected a date.")
+            : date.Year < Earliest.Year || (row.Past && date > today)
+                ? throw new FieldException($"Expected a date after {Earliest.Year} that is not still to come.")
             : date.Year > 2200 ? throw new FieldException("Expected a date before the year 2200.")
             : date;
     }
@@ -223,7 +281,8 @@ public static partial class JobFields
         }
 
         // A clock may be a little ahead of the server's.
-        return json.ValueKind != JsonValueKind.String || !json.TryGetDateTimeOffset(out DateTimeOffset at) ? throw new FieldException("Expected a date and time.")
+        return json.ValueKind != JsonValueKind.String || !json.TryGetDateTimeOffset(out DateTimeOffset at)
+                ? throw new FieldException("Expected a date and time.")
             : at < Earliest || (row.Past && today < DateOnly.MaxValue && DateOnly.FromDateTime(at.UtcDateTime) > today.AddDays(1))
                 ? throw new FieldException($"Expected a moment after {Earliest.Year} that is not still to come.")
             : at.ToUniversalTime();
@@ -243,7 +302,9 @@ public static partial class JobFields
         }
 
         string[] ids = [.. json.EnumerateArray().Select(one => StringOf(one, "text")!).Distinct().Order(StringComparer.Ordinal)];
-        return ids.FirstOrDefault(id => DiagnosisTables.Causes.All(cause => cause.Id != id)) is { } unknown ? throw new FieldException($"There is no cause “{unknown}”.") : ids;
+        return ids.FirstOrDefault(id => DiagnosisTables.Causes.All(cause => cause.Id != id)) is { } unknown
+            ? throw new FieldException($"There is no cause “{unknown}”.")
+            : ids;
     }
 
     private static AirPlan? AirPlanOf(JsonElement json)
@@ -263,22 +324,29 @@ public static partial class JobFields
             // Told below like any other that cannot be.
         }
 
-        return plan is null || WireJson.HoldsNull(json) ? throw new FieldException("Expected a plan of fans and headers.") : plan.Problem() is { } problem ? throw new FieldException(problem) : plan;
+        return plan is null || WireJson.HoldsNull(json) ? throw new FieldException("Expected a plan of fans and headers.")
+            : plan.Problem() is { } problem ? throw new FieldException(problem)
+            : plan;
     }
 
     /// <summary>An observation's state, with a question mark behind it when it is doubtful.</summary>
-    private static JobField Observation(string name, EvidenceRow row) => new(
-        new JobFieldRow(name, row.Title, row.Title, JobFieldRow.Choice),
-        job => job.Observations.FirstOrDefault(item => item.Id == row.Id) is { } item ? Marked(item) : null,
-        (job, value) =>
-        {
-            string? text = (string?)value;
-            EvidenceItem[] others = [.. job.Observations.Where(item => item.Id != row.Id)];
-            job.Observations = text is null ? others : [.. others, new EvidenceItem(row.Id, text.TrimEnd(DoubtMark[0]), text.EndsWith(DoubtMark, StringComparison.Ordinal))];
-        },
-        (json, _) => StringOf(json, "text") is not { } text ? null
-            : row.States.Contains(text.TrimEnd(DoubtMark[0])) ? text
-            : throw new FieldException($"“{row.Title}” is one of {string.Join(", ", row.States)}, not “{text}”."));
+    private static JobField Observation(string name, EvidenceRow row) =>
+        new(
+            new JobFieldRow(name, row.Title, row.Title, JobFieldRow.Choice),
+            job => job.Observations.FirstOrDefault(item => item.Id == row.Id) is { } item ? Marked(item) : null,
+            (job, value) =>
+            {
+                string? text = (string?)value;
+                EvidenceItem[] others = [.. job.Observations.Where(item => item.Id != row.Id)];
+                job.Observations = text is null
+                    ? others
+                    : [.. others, new EvidenceItem(row.Id, text.TrimEnd(DoubtMark[0]), text.EndsWith(DoubtMark, StringComparison.Ordinal))];
+            },
+            (json, _) =>
+                StringOf(json, "text") is not { } text ? null
+                : row.States.Contains(text.TrimEnd(DoubtMark[0])) ? text
+                : throw new FieldException($"“{row.Title}” is one of {string.Join(", ", row.States)}, not “{text}”.")
+        );
 
     private static string? StringOf(JsonElement json, string expected)
     {
@@ -299,11 +367,17 @@ public static partial class JobFields
     }
 }
 
-/// <summary>A job's fields as a page shows them, by name; what they are stands in job-fields.json, and the API's description is made from it.</summary>
+/// <summary>
+/// A job's fields as a page shows them, by name; what they are stands in job-fields.json, and the API's description is made from it.
+/// </summary>
 public sealed class JobFieldValues(IReadOnlyDictionary<string, object?> values)
 {
     public IReadOnlyDictionary<string, object?> Values => values;
 
     public static JobFieldValues Of(Job job) =>
-        new(JobFields.All.Where(field => !field.Row.Elsewhere).ToDictionary(field => field.Name, field => field.Get(job), StringComparer.Ordinal));
+        new(
+            JobFields
+                .All.Where(field => !field.Row.Elsewhere)
+                .ToDictionary(field => field.Name, field => field.Get(job), StringComparer.Ordinal)
+        );
 }

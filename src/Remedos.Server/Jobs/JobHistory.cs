@@ -14,7 +14,18 @@ namespace Remedos.Server.Jobs;
 /// <param name="Mine">Whether the caller made it.</param>
 /// <param name="CanTurn">Whether it can be taken back, or put back.</param>
 /// <param name="Undone">Whether it is taken back at present.</param>
-public sealed record HistoryEntry(long EventId, string Kind, string Words, string? Before, string? After, string Person, bool Mine, DateTimeOffset At, bool CanTurn, bool Undone);
+public sealed record HistoryEntry(
+    long EventId,
+    string Kind,
+    string Words,
+    string? Before,
+    string? After,
+    string Person,
+    bool Mine,
+    DateTimeOffset At,
+    bool CanTurn,
+    bool Undone
+);
 
 /// <summary>What has happened to a job, the latest first.</summary>
 /// <param name="Before">Ask for what was before this event; null at the end.</param>
@@ -22,7 +33,8 @@ public sealed record HistoryPage(IReadOnlyList<HistoryEntry> Entries, long? Befo
 
 internal static class JobHistory
 {
-    private const int Page = 50, LongestValue = 120;
+    private const int Page = 50,
+        LongestValue = 120;
 
     private static readonly Dictionary<string, string> KindWords = new(StringComparer.Ordinal)
     {
@@ -46,14 +58,27 @@ internal static class JobHistory
     };
 
     /// <summary>A change in words.</summary>
-    public static string Words(string kind, string? subject) => kind == JobEvents.Field ? JobFields.Find(subject ?? "")?.Row.Words ?? "a field" : KindWords.GetValueOrDefault(kind, "a change");
+    public static string Words(string kind, string? subject) =>
+        kind == JobEvents.Field ? JobFields.Find(subject ?? "")?.Row.Words ?? "a field" : KindWords.GetValueOrDefault(kind, "a change");
 
     /// <summary>Changes that undo takes back one after the other: those of their own that are not taken back yet.</summary>
-    public static IQueryable<JobEvent> Standing(RemedosContext context, Guid workshop, Guid job) => context.JobEvents.AsNoTracking()
-        .Where(e => e.WorkshopId == workshop && e.JobId == job && e.Undoes == null && JobEvents.Undoable.Contains(e.Kind)
-            && context.JobEvents.Count(other => other.WorkshopId == workshop && other.JobId == job && other.Undoes == e.Id) % 2 == 0);
+    public static IQueryable<JobEvent> Standing(RemedosContext context, Guid workshop, Guid job) =>
+        context
+            .JobEvents.AsNoTracking()
+            .Where(e =>
+                e.WorkshopId == workshop
+                && e.JobId == job
+                && e.Undoes == null
+                && JobEvents.Undoable.Contains(e.Kind)
+                && context.JobEvents.Count(other => other.WorkshopId == workshop && other.JobId == job && other.Undoes == e.Id) % 2 == 0
+            );
 
-    public static async Task<Results<Ok<HistoryPage>, ProblemHttpResult>> HandleAsync(Guid id, long? before, Caller caller, CancellationToken cancellation)
+    public static async Task<Results<Ok<HistoryPage>, ProblemHttpResult>> HandleAsync(
+        Guid id,
+        long? before,
+        Caller caller,
+        CancellationToken cancellation
+    )
     {
         Who who = await caller.WhoAsync(cancellation);
         await using RemedosContext context = await caller.OpenAsync(cancellation);
@@ -64,18 +89,41 @@ internal static class JobHistory
         }
 
         long from = before ?? long.MaxValue;
-        var found = await context.JobEvents.AsNoTracking().Where(e => e.WorkshopId == workshop && e.JobId == id && e.Undoes == null && e.Id < from)
-            .OrderByDescending(e => e.Id).Take(Page)
+        var found = await context
+            .JobEvents.AsNoTracking()
+            .Where(e => e.WorkshopId == workshop && e.JobId == id && e.Undoes == null && e.Id < from)
+            .OrderByDescending(e => e.Id)
+            .Take(Page)
             .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { Event = e, p.Name })
-            .Select(pair => new { pair.Event, pair.Name, Turned = context.JobEvents.Count(other => other.WorkshopId == workshop && other.JobId == id && other.Undoes == pair.Event.Id) })
-            .OrderByDescending(one => one.Event.Id).ToListAsync(cancellation);
-        return TypedResults.Ok(new HistoryPage(
-            [
-                .. found.Select(one => new HistoryEntry(
-                    one.Event.Id, one.Event.Kind, Words(one.Event.Kind, one.Event.Subject), Shown(one.Event, one.Event.Before), Shown(one.Event, one.Event.After), one.Name,
-                    one.Event.PersonId == who.Person.Id, one.Event.At, JobEvents.Undoable.Contains(one.Event.Kind), one.Turned % 2 == 1)),
-            ],
-            found.Count == Page ? found[^1].Event.Id : null));
+            .Select(pair => new
+            {
+                pair.Event,
+                pair.Name,
+                Turned = context.JobEvents.Count(other =>
+                    other.WorkshopId == workshop && other.JobId == id && other.Undoes == pair.Event.Id
+                ),
+            })
+            .OrderByDescending(one => one.Event.Id)
+            .ToListAsync(cancellation);
+        return TypedResults.Ok(
+            new HistoryPage(
+                [
+                    .. found.Select(one => new HistoryEntry(
+                        one.Event.Id,
+                        one.Event.Kind,
+                        Words(one.Event.Kind, one.Event.Subject),
+                        Shown(one.Event, one.Event.Before),
+                        Shown(one.Event, one.Event.After),
+                        one.Name,
+                        one.Event.PersonId == who.Person.Id,
+                        one.Event.At,
+                        JobEvents.Undoable.Contains(one.Event.Kind),
+                        one.Turned % 2 == 1
+                    )),
+                ],
+                found.Count == Page ? found[^1].Event.Id : null
+            )
+        );
     }
 
     /// <summary>A field's value as a text; what is no plain value has none.</summary>

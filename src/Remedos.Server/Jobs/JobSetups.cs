@@ -49,12 +49,15 @@ internal static class JobSetups
     }
 
     /// <summary>In the order of their numbers, those that were taken away left out.</summary>
-    public static IReadOnlyList<Setup> Standing(Job job) => [.. job.Setups.Where(setup => setup.RemovedAt is null).OrderBy(setup => setup.Number)];
+    public static IReadOnlyList<Setup> Standing(Job job) =>
+        [.. job.Setups.Where(setup => setup.RemovedAt is null).OrderBy(setup => setup.Number)];
 
-    public static IReadOnlyList<Mount> Standing(Setup setup) => [.. setup.Mounts.Where(mount => mount.RemovedAt is null).OrderBy(mount => mount.Number)];
+    public static IReadOnlyList<Mount> Standing(Setup setup) =>
+        [.. setup.Mounts.Where(mount => mount.RemovedAt is null).OrderBy(mount => mount.Number)];
 
     /// <summary>What is on the machine now: the last setup that was not given up.</summary>
-    public static Setup Current(Job job) => Standing(job) is var all && all.LastOrDefault(setup => setup.FailedWhy is null) is { } current ? current : all[0];
+    public static Setup Current(Job job) =>
+        Standing(job) is var all && all.LastOrDefault(setup => setup.FailedWhy is null) is { } current ? current : all[0];
 
     public static Mount CurrentMount(Job job) => Standing(Current(job))[^1];
 
@@ -94,28 +97,41 @@ internal static class JobSetups
     /// <param name="job">With its setups.</param>
     /// <param name="runs">All of the job's, in the order they came; each with what the rules see of it.</param>
     public static IReadOnlyList<SetupFacts> Facts(Job job, IReadOnlyList<(Run Run, ConditionedRun Seen)> runs) =>
-    [
-        .. Standing(job).Select(setup =>
-        {
-            IReadOnlyList<Mount> mounts = Standing(setup);
-            HashSet<Guid> ids = [.. mounts.Select(mount => mount.Id)];
-            return new SetupFacts(
-                setup.Number, SetupKind.Title(setup.Kind, setup.Difference), setup.Round, setup.Kind,
-                [.. runs.Where(pair => pair.Run.RemovedAt is null && ids.Contains(pair.Run.MountId)).Select(pair => pair.Seen)])
-            {
-                FailedWhy = setup.FailedWhy,
-                Print = mounts.LastOrDefault(mount => mount.Print is not null)?.Print,
-                MountedAt = setup.Number == 1 && mounts.Count == 1 ? null : mounts.LastOrDefault(mount => mount.MountedAt is not null)?.MountedAt,
-                PriceMinor = setup.PriceMinor,
-            };
-        }),
-    ];
+        [
+            .. Standing(job)
+                .Select(setup =>
+                {
+                    IReadOnlyList<Mount> mounts = Standing(setup);
+                    HashSet<Guid> ids = [.. mounts.Select(mount => mount.Id)];
+                    return new SetupFacts(
+                        setup.Number,
+                        SetupKind.Title(setup.Kind, setup.Difference),
+                        setup.Round,
+                        setup.Kind,
+                        [.. runs.Where(pair => pair.Run.RemovedAt is null && ids.Contains(pair.Run.MountId)).Select(pair => pair.Seen)]
+                    )
+                    {
+                        FailedWhy = setup.FailedWhy,
+                        Print = mounts.LastOrDefault(mount => mount.Print is not null)?.Print,
+                        MountedAt =
+                            setup.Number == 1 && mounts.Count == 1
+                                ? null
+                                : mounts.LastOrDefault(mount => mount.MountedAt is not null)?.MountedAt,
+                        PriceMinor = setup.PriceMinor,
+                    };
+                }),
+        ];
 
     /// <summary>Runs as the rules see them.</summary>
-    public static IReadOnlyList<(Run Run, ConditionedRun Seen)> Seen(IEnumerable<Run> runs) => [.. runs.Select(run => (run, new ConditionedRun(run.Analysis, run.Conditions, run.MountId.ToString())))];
+    public static IReadOnlyList<(Run Run, ConditionedRun Seen)> Seen(IEnumerable<Run> runs) =>
+        [.. runs.Select(run => (run, new ConditionedRun(run.Analysis, run.Conditions, run.MountId.ToString())))];
 
     /// <summary>The setup in which the present round found the machine: its runs are evidence of what is wrong.</summary>
-    public static Setup Diagnosed(Job job) => Standing(job) is var all && all.LastOrDefault(setup => setup.Round < job.Round && setup.FailedWhy is null) is { } found ? found : all[0];
+    public static Setup Diagnosed(Job job) =>
+        Standing(job) is var all && all.LastOrDefault(setup => setup.Round < job.Round && setup.FailedWhy is null) is { } found
+            ? found
+            : all[0];
 
-    public static IReadOnlyList<Run> RunsOf(Setup setup, IEnumerable<Run> runs) => [.. runs.Where(run => setup.Mounts.Exists(mount => mount.Id == run.MountId))];
+    public static IReadOnlyList<Run> RunsOf(Setup setup, IEnumerable<Run> runs) =>
+        [.. runs.Where(run => setup.Mounts.Exists(mount => mount.Id == run.MountId))];
 }

@@ -1,6 +1,5 @@
 using Remedos.Core.Comparison;
 using Remedos.Core.Handover;
-using Remedos.Core.HeatPath;
 using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
 using Remedos.Data.Jobs;
@@ -17,8 +16,24 @@ namespace Remedos.Server.Jobs;
 /// <param name="AlsoOn">Tags of other jobs that hold the same file.</param>
 /// <param name="MissingOriginal">Whether its original was not in the file store when it was wanted.</param>
 public sealed record RunAnswer(
-    Guid Id, Guid MountId, int Setup, int Mount, string FileName, long FileBytes, DateTimeOffset ImportedAt, uint Version, RunConditions Conditions, RunAnalysis Analysis, string Finding,
-    string? CardFinding, IReadOnlyList<string> Unknown, RunStretch? Stretch, IReadOnlyList<RunMark> Marks, IReadOnlyList<string> AlsoOn, bool MissingOriginal);
+    Guid Id,
+    Guid MountId,
+    int Setup,
+    int Mount,
+    string FileName,
+    long FileBytes,
+    DateTimeOffset ImportedAt,
+    uint Version,
+    RunConditions Conditions,
+    RunAnalysis Analysis,
+    string Finding,
+    string? CardFinding,
+    IReadOnlyList<string> Unknown,
+    RunStretch? Stretch,
+    IReadOnlyList<RunMark> Marks,
+    IReadOnlyList<string> AlsoOn,
+    bool MissingOriginal
+);
 
 /// <summary>A setup on the sheet: what was changed, what it is in all, and the times that its cooler was put on.</summary>
 /// <param name="Name">“Setup 3 Corvane Ridge 2”.</param>
@@ -28,12 +43,31 @@ public sealed record RunAnswer(
 /// <param name="Values">Its own fields, by name: the difference.</param>
 /// <param name="Whole">All that it is, with what it has from the setups that it is like.</param>
 public sealed record SetupAnswer(
-    Guid Id, int Number, string Name, string Title, int Round, string Kind, int? Like, bool Current, string? FailedWhy, IReadOnlyDictionary<string, object?> Values, SetupDifference Whole, IReadOnlyList<MountAnswer> Mounts);
+    Guid Id,
+    int Number,
+    string Name,
+    string Title,
+    int Round,
+    string Kind,
+    int? Like,
+    bool Current,
+    string? FailedWhy,
+    IReadOnlyDictionary<string, object?> Values,
+    SetupDifference Whole,
+    IReadOnlyList<MountAnswer> Mounts
+);
 
 /// <summary>One time that the cooler was put on.</summary>
 /// <param name="Settling">How its paste settled, where it was run alike over days; null otherwise.</param>
 /// <param name="Values">Its fields, by name.</param>
-public sealed record MountAnswer(Guid Id, int Number, DateTimeOffset? MountedAt, int Runs, PasteSettling? Settling, IReadOnlyDictionary<string, object?> Values);
+public sealed record MountAnswer(
+    Guid Id,
+    int Number,
+    DateTimeOffset? MountedAt,
+    int Runs,
+    PasteSettling? Settling,
+    IReadOnlyDictionary<string, object?> Values
+);
 
 /// <summary>What is held against what, and what could be instead.</summary>
 /// <param name="Reference">Number of the setup that is held against.</param>
@@ -44,18 +78,45 @@ public sealed record MountAnswer(Guid Id, int Number, DateTimeOffset? MountedAt,
 /// <param name="Before">Runs of the reference that count, by id.</param>
 /// <param name="After">Runs of the compared setup that count, by id.</param>
 public sealed record PairAnswer(
-    int Reference, int? Compared, string Words, string? Load, IReadOnlyList<string?> Loads, string Subject, IReadOnlyList<string> Subjects, IReadOnlyList<Guid> Before, IReadOnlyList<Guid> After);
+    int Reference,
+    int? Compared,
+    string Words,
+    string? Load,
+    IReadOnlyList<string?> Loads,
+    string Subject,
+    IReadOnlyList<string> Subjects,
+    IReadOnlyList<Guid> Before,
+    IReadOnlyList<Guid> After
+);
 
 /// <summary>Another load of the pair, in a line.</summary>
 public sealed record LoadLineAnswer(string? Load, string Verdict, string Sentence);
 
 /// <summary>A round that is over.</summary>
 /// <param name="Why">Why it did not end the job.</param>
-public sealed record RoundAnswer(int Number, string Reason, string Why, string? Found, string? Done, IReadOnlyList<string> Causes, string? Verdict, DateTimeOffset ClosedAt);
+public sealed record RoundAnswer(
+    int Number,
+    string Reason,
+    string Why,
+    string? Found,
+    string? Done,
+    IReadOnlyList<string> Causes,
+    string? Verdict,
+    DateTimeOffset ClosedAt
+);
 
 /// <summary>A log on its way to a run, or one that did not become one.</summary>
 /// <param name="ColumnsHelp">Whether it failed for want of a column, so that the column desk can help.</param>
-public sealed record ImportAnswer(Guid Id, Guid MountId, string FileName, string State, long BytesRead, long BytesTotal, string? Problem, bool ColumnsHelp)
+public sealed record ImportAnswer(
+    Guid Id,
+    Guid MountId,
+    string FileName,
+    string State,
+    long BytesRead,
+    long BytesTotal,
+    string? Problem,
+    bool ColumnsHelp
+)
 {
     /// <summary>Problems of the reader that a role said by hand can mend.</summary>
     internal static readonly string?[] CodesOfColumns = ["no-temperature", "no-time", "time-stands-still"];
@@ -71,7 +132,17 @@ public sealed record WarrantyAnswer(int? DaysLeft, string? Sentence);
 
 /// <summary>An earlier job of the same machine, or of the same owner.</summary>
 /// <param name="SameMachine">Whether the serial number is the same.</param>
-public sealed record EarlierJob(Guid Id, string Tag, DateTimeOffset CreatedAt, string? Machine, bool SameMachine, string? Found, string? Done, IReadOnlyList<string> Causes, DateTimeOffset? HandedOverAt);
+public sealed record EarlierJob(
+    Guid Id,
+    string Tag,
+    DateTimeOffset CreatedAt,
+    string? Machine,
+    bool SameMachine,
+    string? Found,
+    string? Done,
+    IReadOnlyList<string> Causes,
+    DateTimeOffset? HandedOverAt
+);
 
 /// <summary>The last change that stands, which undo would take back.</summary>
 /// <param name="Words">What was changed, in the middle of a sentence.</param>
@@ -85,20 +156,73 @@ public sealed record VerdictAnswer(ComparisonResult Result, string Lead, string 
 /// <param name="Observed">What hands and eyes have told, by the observation's id; with a question mark behind a doubtful one.</param>
 /// <param name="LastEventId">Counts up with every change of the job.</param>
 public sealed record JobSheet(
-    Guid Id, string Tag, uint Version, DateTimeOffset CreatedAt, JobFieldValues Fields, IReadOnlyDictionary<string, string> Observed,
-    int Round, IReadOnlyList<RoundAnswer> Rounds, IReadOnlyList<SetupAnswer> Setups, PairAnswer Pair,
-    IReadOnlyList<RunAnswer> Runs, IReadOnlyList<ImportAnswer> Imports, VerdictAnswer? Verdict, IReadOnlyList<LoadLineAnswer> OtherLoads, SeriesResult? Series,
-    IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor, OwnerPage OwnerPage, LastChange? LastChange, long LastEventId,
-    IReadOnlyList<PhotoAnswer> Photos, WarrantyAnswer Warranty, IReadOnlyList<EarlierJob> Earlier)
+    Guid Id,
+    string Tag,
+    uint Version,
+    DateTimeOffset CreatedAt,
+    JobFieldValues Fields,
+    IReadOnlyDictionary<string, string> Observed,
+    int Round,
+    IReadOnlyList<RoundAnswer> Rounds,
+    IReadOnlyList<SetupAnswer> Setups,
+    PairAnswer Pair,
+    IReadOnlyList<RunAnswer> Runs,
+    IReadOnlyList<ImportAnswer> Imports,
+    VerdictAnswer? Verdict,
+    IReadOnlyList<LoadLineAnswer> OtherLoads,
+    SeriesResult? Series,
+    IReadOnlyList<JobStep> Steps,
+    string CurrentStep,
+    Headline Headline,
+    NowCard Now,
+    string WaitsFor,
+    OwnerPage OwnerPage,
+    LastChange? LastChange,
+    long LastEventId,
+    IReadOnlyList<PhotoAnswer> Photos,
+    WarrantyAnswer Warranty,
+    IReadOnlyList<EarlierJob> Earlier
+)
 {
     internal static RunAnswer RunOf(Job job, Run run, References references, LogFile file, IReadOnlyList<string> alsoOn)
     {
         (Setup Setup, Mount Mount)? on = JobSetups.OfMount(job, run.MountId);
         return new(
-            run.Id, run.MountId, on?.Setup.Number ?? 1, on?.Mount.Number ?? 1, file.Name, file.Bytes, run.ImportedAt, run.Version, run.Conditions, run.Analysis with { Staircase = references.StaircaseOf(job, run) }, RunWords.Finding(run.Analysis, run.Conditions),
-            run.Analysis.Graphics is { } card ? RunWords.CardFinding(card) : null, UnknownConditions.Of(run.Conditions, run.Analysis), run.Stretch, run.Marks, alsoOn, run.MissingOriginal);
+            run.Id,
+            run.MountId,
+            on?.Setup.Number ?? 1,
+            on?.Mount.Number ?? 1,
+            file.Name,
+            file.Bytes,
+            run.ImportedAt,
+            run.Version,
+            run.Conditions,
+            run.Analysis with
+            {
+                Staircase = references.StaircaseOf(job, run),
+            },
+            RunWords.Finding(run.Analysis, run.Conditions),
+            run.Analysis.Graphics is { } card ? RunWords.CardFinding(card) : null,
+            UnknownConditions.Of(run.Conditions, run.Analysis),
+            run.Stretch,
+            run.Marks,
+            alsoOn,
+            run.MissingOriginal
+        );
     }
 }
 
 /// <summary>A machine as a tag in the list.</summary>
-public sealed record JobTag(Guid Id, string Tag, string? Owner, string? Machine, string? Noticed, string WaitsFor, Headline Headline, string NowTitle, DateTimeOffset ChangedAt, HeatStaircase? Staircase, double? LimitC);
+public sealed record JobTag(
+    Guid Id,
+    string Tag,
+    string? Owner,
+    string? Machine,
+    string? Noticed,
+    string WaitsFor,
+    Headline Headline,
+    string NowTitle,
+    DateTimeOffset ChangedAt,
+    HeatStaircase? Staircase,
+    double? LimitC
+);

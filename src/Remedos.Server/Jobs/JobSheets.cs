@@ -24,34 +24,84 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        Job? job = await context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
+        Job? job = await context
+            .Jobs.AsNoTracking()
+            .WithSetups()
+            .SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
         if (job is null)
         {
             return null;
         }
 
-        DateTimeOffset now = clock.GetUtcNow(), oldest = now - FailedImportStays;
-        var runs = await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null)
+        DateTimeOffset now = clock.GetUtcNow(),
+            oldest = now - FailedImportStays;
+        var runs = await context
+            .Runs.AsNoTracking()
+            .Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null)
             .Join(context.LogFiles, r => r.LogFileId, f => f.Id, (run, file) => new { Run = run, File = file })
-            .OrderBy(pair => pair.Run.ImportedAt).ToListAsync(cancellation);
-        List<ImportAnswer> imports = await context.Imports.AsNoTracking()
-            .Where(i => i.WorkshopId == workshop.Id && i.JobId == id && (i.State == Import.Queued || i.State == Import.Reading || (i.State == Import.Failed && i.CreatedAt > oldest)))
-            .Join(context.LogFiles, i => i.LogFileId, f => f.Id, (i, f) => new { i, f }).OrderBy(pair => pair.i.CreatedAt)
-            .Select(pair => new ImportAnswer(pair.i.Id, pair.i.MountId, pair.f.Name, pair.i.State, pair.i.BytesRead, pair.f.Bytes, pair.i.Problem, ImportAnswer.CodesOfColumns.Contains(pair.i.ProblemCode)))
+            .OrderBy(pair => pair.Run.ImportedAt)
+            .ToListAsync(cancellation);
+        List<ImportAnswer> imports = await context
+            .Imports.AsNoTracking()
+            .Where(i =>
+                i.WorkshopId == workshop.Id
+                && i.JobId == id
+                && (i.State == Import.Queued || i.State == Import.Reading || (i.State == Import.Failed && i.CreatedAt > oldest))
+            )
+            .Join(context.LogFiles, i => i.LogFileId, f => f.Id, (i, f) => new { i, f })
+            .OrderBy(pair => pair.i.CreatedAt)
+            .Select(pair => new ImportAnswer(
+                pair.i.Id,
+                pair.i.MountId,
+                pair.f.Name,
+                pair.i.State,
+                pair.i.BytesRead,
+                pair.f.Bytes,
+                pair.i.Problem,
+                ImportAnswer.CodesOfColumns.Contains(pair.i.ProblemCode)
+            ))
             .ToListAsync(cancellation);
         string[] hashes = [.. runs.Select(pair => pair.File.Sha256).Distinct()];
-        ILookup<string, int> elsewhere = (await context.Runs.AsNoTracking().Where(r => r.WorkshopId == workshop.Id && r.JobId != id && r.RemovedAt == null)
-            .Join(context.LogFiles.Where(f => f.WorkshopId == workshop.Id && hashes.Contains(f.Sha256)), r => r.LogFileId, f => f.Id, (r, f) => new { r.JobId, f.Sha256 })
-            .Join(context.Jobs, pair => pair.JobId, j => j.Id, (pair, j) => new { pair.Sha256, j.Number }).Distinct().ToListAsync(cancellation)).ToLookup(pair => pair.Sha256, pair => pair.Number);
-        var last = await JobHistory.Standing(context, workshop.Id, id).OrderByDescending(e => e.Id).Take(1)
-            .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { Event = e, Person = p }).FirstOrDefaultAsync(cancellation);
-        long lastEvent = await context.JobEvents.Where(e => e.WorkshopId == workshop.Id && e.JobId == id).MaxAsync(e => (long?)e.Id, cancellation) ?? 0;
+        ILookup<string, int> elsewhere = (
+            await context
+                .Runs.AsNoTracking()
+                .Where(r => r.WorkshopId == workshop.Id && r.JobId != id && r.RemovedAt == null)
+                .Join(
+                    context.LogFiles.Where(f => f.WorkshopId == workshop.Id && hashes.Contains(f.Sha256)),
+                    r => r.LogFileId,
+                    f => f.Id,
+                    (r, f) => new { r.JobId, f.Sha256 }
+                )
+                .Join(context.Jobs, pair => pair.JobId, j => j.Id, (pair, j) => new { pair.Sha256, j.Number })
+                .Distinct()
+                .ToListAsync(cancellation)
+        ).ToLookup(pair => pair.Sha256, pair => pair.Number);
+        var last = await JobHistory
+            .Standing(context, workshop.Id, id)
+            .OrderByDescending(e => e.Id)
+            .Take(1)
+            .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { Event = e, Person = p })
+            .FirstOrDefaultAsync(cancellation);
+        long lastEvent = await context
+            .JobEvents.Where(e => e.WorkshopId == workshop.Id && e.JobId == id)
+            .MaxAsync(e => (long?)e.Id, cancellation)
+            ?? 0;
 
-        List<JobPhoto> photos = await context.JobPhotos.AsNoTracking().Where(photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.RemovedAt == null).OrderBy(photo => photo.AddedAt).ToListAsync(cancellation);
+        List<JobPhoto> photos = await context
+            .JobPhotos.AsNoTracking()
+            .Where(photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.RemovedAt == null)
+            .OrderBy(photo => photo.AddedAt)
+            .ToListAsync(cancellation);
         Warranty warranty = WarrantyOf(job, photos.Any(photo => photo.Kind == JobPhoto.Proof));
-        SeriesRecord? series = job.Parts.Cooler is { } cooler ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim()) : null;
+        SeriesRecord? series = job.Parts.Cooler is { } cooler
+            ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim())
+            : null;
         Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, id, cancellation);
-        List<Round> rounds = await context.Rounds.AsNoTracking().Where(round => round.WorkshopId == workshop.Id && round.JobId == id && round.RemovedAt == null).OrderBy(round => round.Number).ToListAsync(cancellation);
+        List<Round> rounds = await context
+            .Rounds.AsNoTracking()
+            .Where(round => round.WorkshopId == workshop.Id && round.JobId == id && round.RemovedAt == null)
+            .OrderBy(round => round.Number)
+            .ToListAsync(cancellation);
         IReadOnlyList<(Run Run, ConditionedRun Seen)> seen = JobSetups.Seen(runs.Select(pair => pair.Run));
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
         JobFacts facts = Facts(job, seen, references, series, warranty, workshop, now, bench, view.Choice);
@@ -64,13 +114,51 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         }
 
         return new JobSheet(
-            job.Id, Tag(workshop, job), job.Version, job.CreatedAt, JobFieldValues.Of(job), JobFields.Observed(job),
-            job.Round, [.. rounds.Select(RoundOf)], SetupAnswers.Of(job, seen, bench), SetupAnswers.PairOf(facts.Pair!, seen),
-            [.. runs.Select(pair => JobSheet.RunOf(job, pair.Run, references, pair.File, [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]))], imports, verdict, SetupAnswers.OtherLoads(facts, bench), SetupAnswers.SeriesOf(facts, bench),
-            progress.Steps, progress.CurrentStep, progress.Headline, progress.Now, progress.WaitsFor, OwnerPage.Of(facts),
-            last is null ? null : new LastChange(last.Event.Id, JobHistory.Words(last.Event.Kind, last.Event.Subject), last.Person.Name, last.Person.Id == who.Person.Id, last.Event.At), lastEvent,
-            [.. photos.Select(photo => new PhotoAnswer(photo.Id, photo.Kind, photo.Name, photo.AddedAt))], new WarrantyAnswer(warranty.DaysLeft(facts.Today), warranty.Sentence(facts.Today)),
-            await EarlierJobs.OfAsync(context, workshop, job, cancellation));
+            job.Id,
+            Tag(workshop, job),
+            job.Version,
+            job.CreatedAt,
+            JobFieldValues.Of(job),
+            JobFields.Observed(job),
+            job.Round,
+            [.. rounds.Select(RoundOf)],
+            SetupAnswers.Of(job, seen, bench),
+            SetupAnswers.PairOf(facts.Pair!, seen),
+            [
+                .. runs.Select(pair =>
+                    JobSheet.RunOf(
+                        job,
+                        pair.Run,
+                        references,
+                        pair.File,
+                        [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]
+                    )
+                ),
+            ],
+            imports,
+            verdict,
+            SetupAnswers.OtherLoads(facts, bench),
+            SetupAnswers.SeriesOf(facts, bench),
+            progress.Steps,
+            progress.CurrentStep,
+            progress.Headline,
+            progress.Now,
+            progress.WaitsFor,
+            OwnerPage.Of(facts),
+            last is null
+                ? null
+                : new LastChange(
+                    last.Event.Id,
+                    JobHistory.Words(last.Event.Kind, last.Event.Subject),
+                    last.Person.Name,
+                    last.Person.Id == who.Person.Id,
+                    last.Event.At
+                ),
+            lastEvent,
+            [.. photos.Select(photo => new PhotoAnswer(photo.Id, photo.Kind, photo.Name, photo.AddedAt))],
+            new WarrantyAnswer(warranty.DaysLeft(facts.Today), warranty.Sentence(facts.Today)),
+            await EarlierJobs.OfAsync(context, workshop, job, cancellation)
+        );
     }
 
     /// <summary>Tags of all machines, or of those that a search finds, sorted by what they wait for and then by the last change.</summary>
@@ -84,15 +172,49 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         {
             // One haystack against all words at once, however many there are.
             string[] patterns = [.. words.Select(word => $"%{Literally(word)}%")];
-            query = query.Where(job => patterns.All(pattern => EF.Functions.ILike(
-                (job.Owner ?? "") + " " + (job.Machine ?? "") + " " + (job.Serial ?? "") + " " + (job.Noticed ?? "") + " " + (job.Contact ?? "") + " "
-                + workshop.TagPrefix + "-" + job.Number.ToString().PadLeft(4, '0'), pattern)));
+            query = query.Where(job =>
+                patterns.All(pattern =>
+                    EF.Functions.ILike(
+                        (job.Owner ?? "")
+                            + " "
+                            + (job.Machine ?? "")
+                            + " "
+                            + (job.Serial ?? "")
+                            + " "
+                            + (job.Noticed ?? "")
+                            + " "
+                            + (job.Contact ?? "")
+                            + " "
+                            + workshop.TagPrefix
+                            + "-"
+                            + job.Number.ToString().PadLeft(4, '0'),
+                        pattern
+                    )
+                )
+            );
         }
 
-        List<Job> jobs = await query.WithSetups().OrderBy(job => job.HandedOverAt != null).ThenByDescending(job => job.ChangedAt).Take(300).ToListAsync(cancellation);
+        List<Job> jobs = await query
+            .WithSetups()
+            .OrderBy(job => job.HandedOverAt != null)
+            .ThenByDescending(job => job.ChangedAt)
+            .Take(300)
+            .ToListAsync(cancellation);
         Guid[] ids = [.. jobs.Select(job => job.Id)];
-        ILookup<Guid, Run> runs = (await context.Runs.AsNoTracking().Where(run => run.WorkshopId == workshop.Id && ids.Contains(run.JobId) && run.RemovedAt == null).OrderBy(run => run.ImportedAt).ToListAsync(cancellation)).ToLookup(run => run.JobId);
-        Guid[] proven = await context.JobPhotos.Where(photo => photo.WorkshopId == workshop.Id && ids.Contains(photo.JobId) && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null).Select(photo => photo.JobId).Distinct().ToArrayAsync(cancellation);
+        ILookup<Guid, Run> runs = (
+            await context
+                .Runs.AsNoTracking()
+                .Where(run => run.WorkshopId == workshop.Id && ids.Contains(run.JobId) && run.RemovedAt == null)
+                .OrderBy(run => run.ImportedAt)
+                .ToListAsync(cancellation)
+        ).ToLookup(run => run.JobId);
+        Guid[] proven = await context
+            .JobPhotos.Where(photo =>
+                photo.WorkshopId == workshop.Id && ids.Contains(photo.JobId) && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null
+            )
+            .Select(photo => photo.JobId)
+            .Distinct()
+            .ToArrayAsync(cancellation);
         IReadOnlyDictionary<string, SeriesRecord> series = await JobCases.SeriesAsync(context, workshop.Id, null, cancellation);
         DateTimeOffset now = clock.GetUtcNow();
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
@@ -100,11 +222,37 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         return
         [
             .. jobs.Select(job =>
-            {
-                Run? latest = runs[job.Id].LastOrDefault();
-                JobProgress progress = JobProgress.Of(Facts(job, JobSetups.Seen(runs[job.Id]), references, job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null, WarrantyOf(job, proven.Contains(job.Id)), workshop, now, bench, null));
-                return new JobTag(job.Id, Tag(workshop, job), job.Owner, job.Machine, job.Noticed, progress.WaitsFor, progress.Headline, progress.Now.Title, job.ChangedAt, latest is null ? null : references.StaircaseOf(job, latest), latest?.Conditions.TemperatureLimitC);
-            }).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)).ThenByDescending(tag => tag.ChangedAt),
+                {
+                    Run? latest = runs[job.Id].LastOrDefault();
+                    JobProgress progress = JobProgress.Of(
+                        Facts(
+                            job,
+                            JobSetups.Seen(runs[job.Id]),
+                            references,
+                            job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null,
+                            WarrantyOf(job, proven.Contains(job.Id)),
+                            workshop,
+                            now,
+                            bench,
+                            null
+                        )
+                    );
+                    return new JobTag(
+                        job.Id,
+                        Tag(workshop, job),
+                        job.Owner,
+                        job.Machine,
+                        job.Noticed,
+                        progress.WaitsFor,
+                        progress.Headline,
+                        progress.Now.Title,
+                        job.ChangedAt,
+                        latest is null ? null : references.StaircaseOf(job, latest),
+                        latest?.Conditions.TemperatureLimitC
+                    );
+                })
+                .OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor))
+                .ThenByDescending(tag => tag.ChangedAt),
         ];
     }
 
@@ -115,12 +263,17 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
     /// <summary>A text for a pattern that matches nothing but itself.</summary>
     internal static string Literally(string text) => text.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_");
 
-    public static Warranty WarrantyOf(Job job, bool hasProof) => new(job.Warranty.PurchasedOn, job.Warranty.Months, hasProof, job.Warranty.EndedBy, job.Warranty.Route);
+    public static Warranty WarrantyOf(Job job, bool hasProof) =>
+        new(job.Warranty.PurchasedOn, job.Warranty.Months, hasProof, job.Warranty.EndedBy, job.Warranty.Route);
 
     /// <summary>The verdict that stands on a job: of the setup that leaves against the one that came. Null while there is none.</summary>
     internal static async Task<ComparisonResult?> VerdictAsync(RemedosContext context, Job job, CancellationToken cancellation)
     {
-        List<Run> runs = await context.Runs.AsNoTracking().Where(run => run.WorkshopId == job.WorkshopId && run.JobId == job.Id && run.RemovedAt == null).OrderBy(run => run.ImportedAt).ToListAsync(cancellation);
+        List<Run> runs = await context
+            .Runs.AsNoTracking()
+            .Where(run => run.WorkshopId == job.WorkshopId && run.JobId == job.Id && run.RemovedAt == null)
+            .OrderBy(run => run.ImportedAt)
+            .ToListAsync(cancellation);
         SetupPair pair = SetupPair.Of(JobSetups.Facts(job, JobSetups.Seen(runs)));
         return VerdictOf(pair, await ScatterOfJob.OfWorkshopAsync(context, job.WorkshopId, job.Id, cancellation));
     }
@@ -128,18 +281,53 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
     private static ComparisonResult? VerdictOf(SetupPair pair, Repeatability bench) =>
         pair is { Before.Count: > 0, After.Count: > 0 } ? Comparer.Compare(pair.Before, pair.After, bench, pair.Subject) : null;
 
-    private static RoundAnswer RoundOf(Round round) => new(
-        round.Number, round.Reason, RoundReason.Words(round.Reason), round.Note.Found, round.Note.Done, [.. round.Note.Causes.Select(cause => DiagnosisTables.CauseOf(cause).Title)], round.Verdict, round.ClosedAt);
+    private static RoundAnswer RoundOf(Round round) =>
+        new(
+            round.Number,
+            round.Reason,
+            RoundReason.Words(round.Reason),
+            round.Note.Found,
+            round.Note.Done,
+            [.. round.Note.Causes.Select(cause => DiagnosisTables.CauseOf(cause).Title)],
+            round.Verdict,
+            round.ClosedAt
+        );
 
     private JobFacts Facts(
-        Job job, IReadOnlyList<(Run Run, ConditionedRun Seen)> runs, References references, SeriesRecord? series, Warranty warranty, Workshop workshop, DateTimeOffset now, Repeatability bench, PairChoice? choice)
+        Job job,
+        IReadOnlyList<(Run Run, ConditionedRun Seen)> runs,
+        References references,
+        SeriesRecord? series,
+        Warranty warranty,
+        Workshop workshop,
+        DateTimeOffset now,
+        Repeatability bench,
+        PairChoice? choice
+    )
     {
         IReadOnlyList<SetupFacts> setups = JobSetups.Facts(job, runs);
         SetupPair pair = SetupPair.Of(setups, choice);
-        DiagnosisCase asked = JobCases.Of(job, runs.Select(run => run.Run), references, series, DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date)).Case;
+        DiagnosisCase asked = JobCases
+            .Of(job, runs.Select(run => run.Run), references, series, DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date))
+            .Case;
         return new JobFacts(
-            job.Owner, job.Machine, job.Noticed, job.TemperatureLimitC, job.RatedPowerW, JobSetups.Now(job).CoolerKind, job.WaitingFor, pair.Before, pair.After,
-            job.Repair.Found, job.Repair.Done, (pair.Compared ?? setups[^1]).MountedAt, VerdictOf(pair, bench), job.HandedOverAt, job.RecheckOn, WorkshopClock.At(workshop, now))
+            job.Owner,
+            job.Machine,
+            job.Noticed,
+            job.TemperatureLimitC,
+            job.RatedPowerW,
+            JobSetups.Now(job).CoolerKind,
+            job.WaitingFor,
+            pair.Before,
+            pair.After,
+            job.Repair.Found,
+            job.Repair.Done,
+            (pair.Compared ?? setups[^1]).MountedAt,
+            VerdictOf(pair, bench),
+            job.HandedOverAt,
+            job.RecheckOn,
+            WorkshopClock.At(workshop, now)
+        )
         {
             Pair = pair,
             Setups = setups,
@@ -160,5 +348,6 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
 internal static class JobQueries
 {
     /// <summary>With their setups and mounts, in queries of their own.</summary>
-    public static IQueryable<Job> WithSetups(this IQueryable<Job> jobs) => jobs.Include(job => job.Setups).ThenInclude(setup => setup.Mounts).AsSplitQuery();
+    public static IQueryable<Job> WithSetups(this IQueryable<Job> jobs) =>
+        jobs.Include(job => job.Setups).ThenInclude(setup => setup.Mounts).AsSplitQuery();
 }

@@ -5,7 +5,8 @@ using Remedos.Core.Jobs;
 namespace Remedos.Server.Jobs;
 
 /// <summary>
-/// Which setups, load and subject a page looks at, as it tells with every request: the sheet that answers a change is of the same pair as the one before. Nothing is stored:
+/// Which setups, load and subject a page looks at, as it tells with every request: the sheet that answers a change is of the same pair as
+/// the one before. Nothing is stored:
 /// two people can look at two pairs.
 /// </summary>
 public sealed class PairView(IHttpContextAccessor http)
@@ -29,7 +30,12 @@ public sealed class PairView(IHttpContextAccessor http)
             Dictionary<string, Microsoft.Extensions.Primitives.StringValues> parts = QueryHelpers.ParseQuery(view);
             int? Number(string name) => parts.TryGetValue(name, out var text) && int.TryParse(text, out int number) ? number : null;
             string? Text(string name) => parts.TryGetValue(name, out var text) && !string.IsNullOrEmpty(text) ? text.ToString() : null;
-            return new PairChoice(Number("reference"), Number("compared"), Text("load"), Subjects.Parse(Text("subject")) ?? Subject.Processor);
+            return new PairChoice(
+                Number("reference"),
+                Number("compared"),
+                Text("load"),
+                Subjects.Parse(Text("subject")) ?? Subject.Processor
+            );
         }
     }
 }

@@ -12,10 +12,19 @@ namespace Remedos.Server.Jobs;
 /// <param name="Base">What it was when typing began; if it is something else by now, somebody else changed it.</param>
 public sealed record FieldChange(JsonElement Value, JsonElement? Base = null);
 
-/// <summary>Saves one field as it is typed. Changes to other fields never collide; a change to the same one is shown, not overwritten.</summary>
+/// <summary>
+/// Saves one field as it is typed. Changes to other fields never collide; a change to the same one is shown, not overwritten.
+/// </summary>
 internal static class SaveField
 {
-    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(Guid id, string field, FieldChange change, JobDoor door, Caller caller, CancellationToken cancellation)
+    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(
+        Guid id,
+        string field,
+        FieldChange change,
+        JobDoor door,
+        Caller caller,
+        CancellationToken cancellation
+    )
     {
         if (JobFields.Find(field) is not { } known)
         {
@@ -61,15 +70,34 @@ internal static class SaveField
 
     private static async Task<ProblemHttpResult> ConflictAsync(Write write, Job job, JobField field, string theirs, string mine)
     {
-        var last = await write.Context.JobEvents.AsNoTracking().Where(e => e.WorkshopId == job.WorkshopId && e.JobId == job.Id && e.Kind == JobEvents.Field && e.Subject == field.Name)
-            .Join(write.Context.People, e => e.PersonId, p => p.Id, (e, p) => new { e.Id, e.At, p.Name }).OrderByDescending(e => e.Id).FirstOrDefaultAsync(write.Cancellation);
+        var last = await write
+            .Context.JobEvents.AsNoTracking()
+            .Where(e => e.WorkshopId == job.WorkshopId && e.JobId == job.Id && e.Kind == JobEvents.Field && e.Subject == field.Name)
+            .Join(
+                write.Context.People,
+                e => e.PersonId,
+                p => p.Id,
+                (e, p) =>
+                    new
+                    {
+                        e.Id,
+                        e.At,
+                        p.Name,
+                    }
+            )
+            .OrderByDescending(e => e.Id)
+            .FirstOrDefaultAsync(write.Cancellation);
         return TypedResults.Problem(
             "This was changed elsewhere while you typed. Both are kept until you choose.",
             statusCode: StatusCodes.Status409Conflict,
             extensions:
             [
-                new("field", field.Name), new("theirs", JsonSerializer.Deserialize<JsonElement>(theirs)), new("mine", JsonSerializer.Deserialize<JsonElement>(mine)),
-                new("by", last?.Name), new("at", last?.At),
-            ]);
+                new("field", field.Name),
+                new("theirs", JsonSerializer.Deserialize<JsonElement>(theirs)),
+                new("mine", JsonSerializer.Deserialize<JsonElement>(mine)),
+                new("by", last?.Name),
+                new("at", last?.At),
+            ]
+        );
     }
 }

@@ -17,21 +17,59 @@ internal static class SetupAnswers
         Setup current = JobSetups.Current(job);
         return
         [
-            .. JobSetups.Standing(job).Select(setup => new SetupAnswer(
-                setup.Id, setup.Number, JobSetups.Name(setup), SetupKind.Title(setup.Kind, setup.Difference), setup.Round, setup.Kind, setup.LikeNumber, setup == current, setup.FailedWhy,
-                JobFields.ValuesOf(setup), JobSetups.Effective(job, setup),
-                [.. JobSetups.Standing(setup).Select(mount => new MountAnswer(mount.Id, mount.Number, mount.MountedAt, made[mount.Id].Count(), SettlingOf([.. made[mount.Id]], bench), JobFields.ValuesOf(mount)))])),
+            .. JobSetups
+                .Standing(job)
+                .Select(setup => new SetupAnswer(
+                    setup.Id,
+                    setup.Number,
+                    JobSetups.Name(setup),
+                    SetupKind.Title(setup.Kind, setup.Difference),
+                    setup.Round,
+                    setup.Kind,
+                    setup.LikeNumber,
+                    setup == current,
+                    setup.FailedWhy,
+                    JobFields.ValuesOf(setup),
+                    JobSetups.Effective(job, setup),
+                    [
+                        .. JobSetups
+                            .Standing(setup)
+                            .Select(mount => new MountAnswer(
+                                mount.Id,
+                                mount.Number,
+                                mount.MountedAt,
+                                made[mount.Id].Count(),
+                                SettlingOf([.. made[mount.Id]], bench),
+                                JobFields.ValuesOf(mount)
+                            )),
+                    ]
+                )),
         ];
     }
 
     /// <summary>Of the runs that were made alike most often.</summary>
     private static PasteSettling? SettlingOf(IReadOnlyList<ConditionedRun> runs, Repeatability bench) =>
-        RunPairing.Alike(runs).OrderByDescending(alike => alike.Count).Select(alike => PasteSettling.Of(alike, bench)).FirstOrDefault(settling => settling is not null);
+        RunPairing
+            .Alike(runs)
+            .OrderByDescending(alike => alike.Count)
+            .Select(alike => PasteSettling.Of(alike, bench))
+            .FirstOrDefault(settling => settling is not null);
 
     public static PairAnswer PairOf(SetupPair pair, IReadOnlyList<(Run Run, ConditionedRun Seen)> seen)
     {
-        Guid[] Ids(IReadOnlyList<ConditionedRun> runs) => [.. seen.Where(one => runs.Any(run => ReferenceEquals(run, one.Seen))).Select(one => one.Run.Id)];
-        return new PairAnswer(pair.Reference.Number, pair.Compared?.Number, pair.Words, pair.Load, pair.Loads, pair.Subject.Name(), [.. pair.Subjects.Select(subject => subject.Name())], Ids(pair.Before), Ids(pair.After));
+        Guid[] Ids(IReadOnlyList<ConditionedRun> runs) =>
+            [.. seen.Where(one => runs.Any(run => ReferenceEquals(run, one.Seen))).Select(one => one.Run.Id)];
+        return new PairAnswer(
+            pair.Reference.Number,
+            pair.Compared?.Number,
+            pair.Words,
+            pair.Load,
+            pair.Loads,
+            pair.Subject.Name(),
+            [.. pair.Subjects.Select(subject => subject.Name())],
+            Ids(pair.Before),
+            Ids(pair.After)
+        );
     }
 
     /// <summary>Every other load that both setups were run with, in a line.</summary>
@@ -41,7 +79,10 @@ internal static class SetupAnswers
         List<LoadLineAnswer> lines = [];
         foreach (string? load in shown.Loads.Where(load => load is not null && load != shown.Load))
         {
-            SetupPair other = SetupPair.Of(facts.Setups, new PairChoice(shown.Reference.Number, shown.Compared?.Number, load, shown.Subject));
+            SetupPair other = SetupPair.Of(
+                facts.Setups,
+                new PairChoice(shown.Reference.Number, shown.Compared?.Number, load, shown.Subject)
+            );
             if (other is { Before.Count: > 0, After.Count: > 0 } && other.Load == load)
             {
                 ComparisonResult result = Comparer.Compare(other.Before, other.After, bench, shown.Subject);
@@ -64,8 +105,10 @@ internal static class SetupAnswers
         List<SeriesSetup> setups = [];
         foreach (SetupFacts setup in facts.Setups.Where(setup => !setup.Failed))
         {
-            IReadOnlyList<ConditionedRun> runs = setup.Number == shown.Reference.Number ? shown.Before
-                : RunPairing.Of(shown.Before, [.. setup.Runs.Where(run => SetupPair.LoadOf(run.Conditions) == shown.Load)]).After;
+            IReadOnlyList<ConditionedRun> runs =
+                setup.Number == shown.Reference.Number
+                    ? shown.Before
+                    : RunPairing.Of(shown.Before, [.. setup.Runs.Where(run => SetupPair.LoadOf(run.Conditions) == shown.Load)]).After;
             if (runs.Count > 0)
             {
                 setups.Add(new SeriesSetup(setup.Name, runs, setup.PriceMinor));
@@ -74,6 +117,8 @@ internal static class SetupAnswers
 
         // The reference leads, whichever it is.
         SeriesSetup[] ordered = [.. setups.OrderByDescending(setup => setup.Name == shown.Reference.Name)];
-        return ordered.Length < SeriesFrom || ordered[0].Name != shown.Reference.Name ? null : SeriesComparer.Compare(ordered, bench, shown.Subject);
+        return ordered.Length < SeriesFrom || ordered[0].Name != shown.Reference.Name
+            ? null
+            : SeriesComparer.Compare(ordered, bench, shown.Subject);
     }
 }

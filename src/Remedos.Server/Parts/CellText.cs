@@ -1,7 +1,8 @@
 namespace Remedos.Server.Parts;
 
 /// <summary>
-/// Cells of CSV files. What a spreadsheet would take for a formula is written with an apostrophe before it, which spreadsheets show as text; one such apostrophe is
+/// Cells of CSV files. What a spreadsheet would take for a formula is written with an apostrophe before it, which spreadsheets show as
+/// text; one such apostrophe is
 /// taken off again when the file comes back.
 /// </summary>
 internal static class CellText
@@ -24,6 +25,7 @@ internal static class CellText
 
     /// <summary>A number may begin with a minus; nothing else that begins so is one.</summary>
     private static bool IsFormula(string cell) =>
-        cell.Length > 0 && FormulaStarts.Contains(cell[0], StringComparison.Ordinal)
+        cell.Length > 0
+        && FormulaStarts.Contains(cell[0], StringComparison.Ordinal)
         && !double.TryParse(cell, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out _);
 }

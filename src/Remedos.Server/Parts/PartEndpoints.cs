@@ -14,7 +14,16 @@ namespace Remedos.Server.Parts;
 /// <summary>A part that the workshop knows.</summary>
 /// <param name="Version">Sent back with a change, so that nobody's work is overwritten.</param>
 /// <param name="Learnt">What this bench has learnt of a cooler; null for nothing.</param>
-public sealed record PartAnswer(Guid Id, string Kind, string Name, PartValues Values, IReadOnlyDictionary<string, string> Cells, DateTimeOffset? RetiredAt, uint Version, string? Learnt);
+public sealed record PartAnswer(
+    Guid Id,
+    string Kind,
+    string Name,
+    PartValues Values,
+    IReadOnlyDictionary<string, string> Cells,
+    DateTimeOffset? RetiredAt,
+    uint Version,
+    string? Learnt
+);
 
 /// <summary>A part to be kept.</summary>
 public sealed record NewPart(string Kind, string Name, PartValues? Values = null);
@@ -35,9 +44,22 @@ internal static class PartEndpoints
         RouteGroupBuilder parts = api.MapGroup("/parts").WithTags("parts");
         parts.MapGet("/", ListAsync).WithName("listParts");
         parts.MapGet("/fields", () => TypedResults.Ok(PartFields.All)).WithName("listPartFields");
-        parts.MapPost("/", AddAsync).WithName("addPart").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        parts.MapPost("/typed", TypedAsync).WithName("addTypedPart").ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        parts.MapPut("/{id:guid}", ChangeAsync).WithName("changePart").ProducesProblem(StatusCodes.Status404NotFound).ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        parts
+            .MapPost("/", AddAsync)
+            .WithName("addPart")
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        parts
+            .MapPost("/typed", TypedAsync)
+            .WithName("addTypedPart")
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        parts
+            .MapPut("/{id:guid}", ChangeAsync)
+            .WithName("changePart")
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         parts.MapPut("/{id:guid}/retired", RetireAsync).WithName("retirePart").ProducesProblem(StatusCodes.Status404NotFound);
         parts.MapPartFiles();
     }
@@ -47,27 +69,61 @@ internal static class PartEndpoints
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).OrderBy(part => part.Kind).ThenBy(part => part.Name).ToListAsync(cancellation);
+        List<Part> parts = await context
+            .Parts.AsNoTracking()
+            .Where(part => part.WorkshopId == workshop.Id)
+            .OrderBy(part => part.Kind)
+            .ThenBy(part => part.Name)
+            .ToListAsync(cancellation);
         IReadOnlyDictionary<string, Core.Learning.LeagueEntry> learnt = await League.LearntAsync(context, remembered, parts, cancellation);
-        return TypedResults.Ok(parts.Select(part => Answer(part) with { Learnt = part.Kind == PartKind.Cooler ? learnt.GetValueOrDefault(part.Name)?.Sentence : null }).ToArray());
+        return TypedResults.Ok(
+            parts
+                .Select(part =>
+                    Answer(part) with
+                    {
+                        Learnt = part.Kind == PartKind.Cooler ? learnt.GetValueOrDefault(part.Name)?.Sentence : null,
+                    }
+                )
+                .ToArray()
+        );
     }
 
-    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> AddAsync(NewPart part, WriteDoor door, CancellationToken cancellation) =>
-        KeepAsync(null, part.Kind, part.Name, _ => (part.Values ?? new PartValues(), []), null, door, cancellation);
+    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> AddAsync(
+        NewPart part,
+        WriteDoor door,
+        CancellationToken cancellation
+    ) => KeepAsync(null, part.Kind, part.Name, _ => (part.Values ?? new PartValues(), []), null, door, cancellation);
 
-    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> TypedAsync(TypedPart part, WriteDoor door, CancellationToken cancellation) =>
-        KeepAsync(null, part.Kind, part.Name, Typed(part), null, door, cancellation);
+    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> TypedAsync(
+        TypedPart part,
+        WriteDoor door,
+        CancellationToken cancellation
+    ) => KeepAsync(null, part.Kind, part.Name, Typed(part), null, door, cancellation);
 
-    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> ChangeAsync(Guid id, TypedPart part, WriteDoor door, CancellationToken cancellation) =>
-        KeepAsync(id, part.Kind, part.Name, Typed(part), part.Version, door, cancellation);
+    private static Task<Results<Ok<PartAnswer>, ProblemHttpResult>> ChangeAsync(
+        Guid id,
+        TypedPart part,
+        WriteDoor door,
+        CancellationToken cancellation
+    ) => KeepAsync(id, part.Kind, part.Name, Typed(part), part.Version, door, cancellation);
 
     /// <summary>A name alone is a part as well: it is known, and nothing of it.</summary>
-    private static Func<string, (PartValues, IReadOnlyList<string>)> Typed(TypedPart part) => name =>
-        part.Cells.Values.All(string.IsNullOrWhiteSpace) ? (new PartValues(), []) : (PartText.Read(part.Kind, name, part.Cells, out IReadOnlyList<string> problems), problems);
+    private static Func<string, (PartValues, IReadOnlyList<string>)> Typed(TypedPart part) =>
+        name =>
+            part.Cells.Values.All(string.IsNullOrWhiteSpace)
+                ? (new PartValues(), [])
+                : (PartText.Read(part.Kind, name, part.Cells, out IReadOnlyList<string> problems), problems);
 
     /// <summary>Keeps a new part, or a known one anew.</summary>
     private static async Task<Results<Ok<PartAnswer>, ProblemHttpResult>> KeepAsync(
-        Guid? id, string kind, string typedName, Func<string, (PartValues Values, IReadOnlyList<string> Problems)> read, uint? version, WriteDoor door, CancellationToken cancellation)
+        Guid? id,
+        string kind,
+        string typedName,
+        Func<string, (PartValues Values, IReadOnlyList<string> Problems)> read,
+        uint? version,
+        WriteDoor door,
+        CancellationToken cancellation
+    )
     {
         if (!PartKind.All.Contains(kind))
         {
@@ -101,12 +157,21 @@ internal static class PartEndpoints
                     return TypedResults.Problem(
                         "This part was changed elsewhere meanwhile. What you typed stays here; look at theirs before you save it again.",
                         statusCode: StatusCodes.Status409Conflict,
-                        extensions: [new("theirs", Answer(row))]);
+                        extensions: [new("theirs", Answer(row))]
+                    );
                 }
 
                 string key = name.ToLowerInvariant();
-                if (await write.Context.Parts.AnyAsync(
-                    part => part.WorkshopId == write.WorkshopId && part.Kind == kind && part.Id != id && EF.Property<string>(part, "NameKey") == key, cancellation))
+                if (
+                    await write.Context.Parts.AnyAsync(
+                        part =>
+                            part.WorkshopId == write.WorkshopId
+                            && part.Kind == kind
+                            && part.Id != id
+                            && EF.Property<string>(part, "NameKey") == key,
+                        cancellation
+                    )
+                )
                 {
                     return Refusal.Conflict($"“{name}” is among the parts already.");
                 }
@@ -114,7 +179,13 @@ internal static class PartEndpoints
                 string? before = row is null ? null : Json(row);
                 if (row is null)
                 {
-                    row = new Part { Id = Guid.CreateVersion7(write.Now), WorkshopId = write.WorkshopId, Kind = kind, Name = name };
+                    row = new Part
+                    {
+                        Id = Guid.CreateVersion7(write.Now),
+                        WorkshopId = write.WorkshopId,
+                        Kind = kind,
+                        Name = name,
+                    };
                     write.Context.Parts.Add(row);
                 }
 
@@ -124,13 +195,19 @@ internal static class PartEndpoints
                 return null;
             },
             () => Task.FromResult(Answer(kept!)),
-            cancellation);
+            cancellation
+        );
     }
 
     /// <summary>A name as it is kept.</summary>
     internal static string NameOf(string typed) => Core.Bays.BayLine.Clean(typed).Trim();
 
-    private static async Task<Results<Ok<PartAnswer>, ProblemHttpResult>> RetireAsync(Guid id, bool retired, WriteDoor door, CancellationToken cancellation)
+    private static async Task<Results<Ok<PartAnswer>, ProblemHttpResult>> RetireAsync(
+        Guid id,
+        bool retired,
+        WriteDoor door,
+        CancellationToken cancellation
+    )
     {
         Part? kept = null;
         return await door.WriteAsync(
@@ -153,16 +230,30 @@ internal static class PartEndpoints
                 return null;
             },
             () => Task.FromResult(Answer(kept!)),
-            cancellation);
+            cancellation
+        );
     }
 
     /// <summary>Writes down who changed a part, when, and what it was.</summary>
-    internal static void Append(Write write, Part part, string kind, string? before) => write.Context.PartEvents.Add(
-        new PartEvent { WorkshopId = part.WorkshopId, PartId = part.Id, PersonId = write.PersonId, At = write.Now, Kind = kind, Before = before, After = Json(part) });
+    internal static void Append(Write write, Part part, string kind, string? before) =>
+        write.Context.PartEvents.Add(
+            new PartEvent
+            {
+                WorkshopId = part.WorkshopId,
+                PartId = part.Id,
+                PersonId = write.PersonId,
+                At = write.Now,
+                Kind = kind,
+                Before = before,
+                After = Json(part),
+            }
+        );
 
-    internal static string Json(Part part) => JsonSerializer.Serialize(new Snapshot(part.Name, part.Values, part.RetiredAt is not null), RemedosContext.Json);
+    internal static string Json(Part part) =>
+        JsonSerializer.Serialize(new Snapshot(part.Name, part.Values, part.RetiredAt is not null), RemedosContext.Json);
 
     private static ProblemHttpResult NoSuchPart() => Refusal.None("part");
 
-    private static PartAnswer Answer(Part part) => new(part.Id, part.Kind, part.Name, part.Values, PartText.Cells(part.Kind, part.Values), part.RetiredAt, part.Version, null);
+    private static PartAnswer Answer(Part part) =>
+        new(part.Id, part.Kind, part.Name, part.Values, PartText.Cells(part.Kind, part.Values), part.RetiredAt, part.Version, null);
 }

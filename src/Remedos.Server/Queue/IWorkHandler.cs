@@ -35,8 +35,15 @@ internal sealed class Lease(WorkItem item, Guid owner)
     /// <summary>Has it looked at again at a time; that is no failure.</summary>
     public async Task AgainAtAsync(RemedosContext context, DateTimeOffset at, CancellationToken cancellation)
     {
-        int kept = await Mine(context).ExecuteUpdateAsync(
-            set => set.SetProperty(i => i.NotBefore, at).SetProperty(i => i.Attempts, 0).SetProperty(i => i.LeaseOwner, (Guid?)null).SetProperty(i => i.LeaseUntil, (DateTimeOffset?)null), cancellation);
+        int kept = await Mine(context)
+            .ExecuteUpdateAsync(
+                set =>
+                    set.SetProperty(i => i.NotBefore, at)
+                        .SetProperty(i => i.Attempts, 0)
+                        .SetProperty(i => i.LeaseOwner, (Guid?)null)
+                        .SetProperty(i => i.LeaseUntil, (DateTimeOffset?)null),
+                cancellation
+            );
         if (kept == 0)
         {
             throw new LeaseLostException();

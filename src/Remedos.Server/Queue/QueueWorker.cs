@@ -7,8 +7,13 @@ using Remedos.Server.Hosting;
 namespace Remedos.Server.Queue;
 
 /// <summary>Takes work from the queue and has it done; see this folder's README.</summary>
-internal sealed class QueueWorker(IDbContextFactory<RemedosContext> contexts, IEnumerable<IWorkHandler> handlers, QueueBell bell, TimeProvider clock, ILogger<QueueWorker> log)
-    : BackgroundService
+internal sealed class QueueWorker(
+    IDbContextFactory<RemedosContext> contexts,
+    IEnumerable<IWorkHandler> handlers,
+    QueueBell bell,
+    TimeProvider clock,
+    ILogger<QueueWorker> log
+) : BackgroundService
 {
     /// <summary>After so many attempts an item is set aside.</summary>
     public const int Attempts = 5;
@@ -16,25 +21,33 @@ internal sealed class QueueWorker(IDbContextFactory<RemedosContext> contexts, IE
     /// <summary>Up to here a log is read in a second or so, bytes.</summary>
     private const long Light = 16_000_000;
 
-    private static readonly TimeSpan LeaseFor = TimeSpan.FromSeconds(30), Renew = TimeSpan.FromSeconds(5), Idle = TimeSpan.FromSeconds(1), FirstPause = TimeSpan.FromSeconds(5), LongestPause = TimeSpan.FromHours(1);
+    private static readonly TimeSpan LeaseFor = TimeSpan.FromSeconds(30),
+        Renew = TimeSpan.FromSeconds(5),
+        Idle = TimeSpan.FromSeconds(1),
+        FirstPause = TimeSpan.FromSeconds(5),
+        LongestPause = TimeSpan.FromHours(1);
 
     private readonly Dictionary<string, IWorkHandler> _handlers = handlers.ToDictionary(handler => handler.Kind, StringComparer.Ordinal);
 
-    protected override Task ExecuteAsync(CancellationToken stoppingToken) => Task.WhenAll(StaleAsync(stoppingToken), LaneAsync(long.MaxValue, stoppingToken), LaneAsync(Light, stoppingToken));
+    protected override Task ExecuteAsync(CancellationToken stoppingToken) =>
+        Task.WhenAll(StaleAsync(stoppingToken), LaneAsync(long.MaxValue, stoppingToken), LaneAsync(Light, stoppingToken));
 
     /// <summary>Once at the start: runs that an older reading made are read anew.</summary>
     private async Task StaleAsync(CancellationToken stopping)
     {
-        for (bool done = false; !done && !stopping.IsCancellationRequested;)
+        for (bool done = false; !done && !stopping.IsCancellationRequested; )
         {
-            done = await StumblingAsync(async () =>
-            {
-                await using RemedosContext context = await contexts.CreateDbContextAsync(stopping);
-                if (await WorkQueue.AddStaleRunsAsync(context, RunAnalyzer.Version, clock.GetUtcNow(), stopping) > 0)
+            done = await StumblingAsync(
+                async () =>
                 {
-                    bell.Ring();
-                }
-            }, stopping);
+                    await using RemedosContext context = await contexts.CreateDbContextAsync(stopping);
+                    if (await WorkQueue.AddStaleRunsAsync(context, RunAnalyzer.Version, clock.GetUtcNow(), stopping) > 0)
+                    {
+                        bell.Ring();
+                    }
+                },
+                stopping
+            );
         }
     }
 
@@ -54,7 +67,8 @@ internal sealed class QueueWorker(IDbContextFactory<RemedosContext> contexts, IE
                         await DoAsync(item, owner, stopping);
                     }
                 },
-                stopping);
+                stopping
+            );
             if (!more && fine)
             {
                 await Task.WhenAny(rung, Task.Delay(Idle, clock, stopping));
@@ -77,7 +91,11 @@ internal sealed class QueueWorker(IDbContextFactory<RemedosContext> contexts, IE
         catch (Exception failure)
         {
             // A database that is away is told in one line: it is tried again every second.
-            log.LogWarning(ProblemSentences.IsDatabaseAway(failure) ? null : failure, "The queue stumbled and goes on: {Why}", failure.Message);
+            log.LogWarning(
+                ProblemSentences.IsDatabaseAway(failure) ? null : failure,
+                "The queue stumbled and goes on: {Why}",
+                failure.Message
+            );
             await Task.Delay(Idle, clock, CancellationToken.None);
             return false;
         }
@@ -87,15 +105,23 @@ internal sealed class QueueWorker(IDbContextFactory<RemedosContext> contexts, IE
     private async Task<WorkItem?> TakeAsync(Guid owner, long heaviest, CancellationToken cancellation)
     {
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        DateTimeOffset now = clock.GetUtcNow(), until = now + LeaseFor;
-        List<WorkItem> taken = await context.WorkItems.FromSql($"""
-            UPDATE work_items SET lease_owner = {owner}, lease_until = {until}, attempts = attempts + 1
-            WHERE (workshop_id, id) = (
-                SELECT workshop_id, id FROM work_items
-                WHERE set_aside_at IS NULL AND not_before <= {now} AND (lease_until IS NULL OR lease_until < {now}) AND weight <= {heaviest}
-                ORDER BY urgency, created_at LIMIT 1 FOR UPDATE SKIP LOCKED)
-            RETURNING *
-            """).IgnoreQueryFilters().AsNoTracking().ToListAsync(cancellation);
+        DateTimeOffset now = clock.GetUtcNow(),
+            until = now + LeaseFor;
+        List<WorkItem> taken = await context
+            .WorkItems.FromSql(
+                $"""
+                UPDATE work_items SET lease_owner = {owner}, lease_until = {until}, attempts = attempts + 1
+                WHERE (workshop_id, id) = (
+                    SELECT workshop_id, id FROM work_items
+                    WHERE set_aside_at IS NULL AND not_before <= {now} AND (lease_until IS NULL OR lease_until < {now})
+                      AND weight <= {heaviest}
+                    ORDER BY urgency, created_at LIMIT 1 FOR UPDATE SKIP LOCKED)
+                RETURNING *
+                """
+            )
+            .IgnoreQueryFilters()
+            .AsNoTracking()
+            .ToListAsync(cancellation);
         return taken.SingleOrDefault();
     }
 
@@ -151,18 +177,40 @@ internal sealed class QueueWorker(IDbContextFactory<RemedosContext> contexts, IE
         double pause = Math.Min(FirstPause.TotalSeconds * Math.Pow(6, item.Attempts - 1), LongestPause.TotalSeconds);
         DateTimeOffset next = clock.GetUtcNow().AddSeconds(pause);
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        await Mine(context, item, owner).ExecuteUpdateAsync(
-            set => set.SetProperty(i => i.NotBefore, next).SetProperty(i => i.LastError, why).SetProperty(i => i.LeaseOwner, (Guid?)null).SetProperty(i => i.LeaseUntil, (DateTimeOffset?)null), cancellation);
+        await Mine(context, item, owner)
+            .ExecuteUpdateAsync(
+                set =>
+                    set.SetProperty(i => i.NotBefore, next)
+                        .SetProperty(i => i.LastError, why)
+                        .SetProperty(i => i.LeaseOwner, (Guid?)null)
+                        .SetProperty(i => i.LeaseUntil, (DateTimeOffset?)null),
+                cancellation
+            );
     }
 
     private async Task SetAsideAsync(WorkItem item, Guid owner, string why, CancellationToken cancellation)
     {
-        log.LogError("{Kind} of {Subject} is set aside after {Attempts} attempts: {Why}", item.Kind, item.SubjectId, item.Attempts - 1, why);
+        log.LogError(
+            "{Kind} of {Subject} is set aside after {Attempts} attempts: {Why}",
+            item.Kind,
+            item.SubjectId,
+            item.Attempts - 1,
+            why
+        );
         DateTimeOffset now = clock.GetUtcNow();
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        await using Microsoft.EntityFrameworkCore.Storage.IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(cancellation);
-        await Mine(context, item, owner).ExecuteUpdateAsync(
-            set => set.SetProperty(i => i.SetAsideAt, now).SetProperty(i => i.LastError, why).SetProperty(i => i.LeaseOwner, (Guid?)null).SetProperty(i => i.LeaseUntil, (DateTimeOffset?)null), cancellation);
+        await using Microsoft.EntityFrameworkCore.Storage.IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(
+            cancellation
+        );
+        await Mine(context, item, owner)
+            .ExecuteUpdateAsync(
+                set =>
+                    set.SetProperty(i => i.SetAsideAt, now)
+                        .SetProperty(i => i.LastError, why)
+                        .SetProperty(i => i.LeaseOwner, (Guid?)null)
+                        .SetProperty(i => i.LeaseUntil, (DateTimeOffset?)null),
+                cancellation
+            );
         await _handlers[item.Kind].SetAsideAsync(context, item, cancellation);
         await context.SaveChangesAsync(cancellation);
         await transaction.CommitAsync(cancellation);
@@ -174,8 +222,14 @@ internal sealed class QueueWorker(IDbContextFactory<RemedosContext> contexts, IE
         try
         {
             await using RemedosContext context = await contexts.CreateDbContextAsync(CancellationToken.None);
-            await Mine(context, item, owner).ExecuteUpdateAsync(
-                set => set.SetProperty(i => i.Attempts, i => i.Attempts - 1).SetProperty(i => i.LeaseOwner, (Guid?)null).SetProperty(i => i.LeaseUntil, (DateTimeOffset?)null), CancellationToken.None);
+            await Mine(context, item, owner)
+                .ExecuteUpdateAsync(
+                    set =>
+                        set.SetProperty(i => i.Attempts, i => i.Attempts - 1)
+                            .SetProperty(i => i.LeaseOwner, (Guid?)null)
+                            .SetProperty(i => i.LeaseUntil, (DateTimeOffset?)null),
+                    CancellationToken.None
+                );
         }
         catch (Exception failure) when (ProblemSentences.IsDatabaseAway(failure))
         {

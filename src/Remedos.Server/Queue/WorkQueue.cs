@@ -19,30 +19,46 @@ internal static class WorkQueue
     /// <param name="notBefore">Null for at once.</param>
     /// <param name="cancellation">Stops it.</param>
     public static Task AddAsync(
-        RemedosContext context, Guid workshopId, string kind, Guid subjectId, DateTimeOffset now, object? payload, long weight, DateTimeOffset? notBefore, CancellationToken cancellation)
+        RemedosContext context,
+        Guid workshopId,
+        string kind,
+        Guid subjectId,
+        DateTimeOffset now,
+        object? payload,
+        long weight,
+        DateTimeOffset? notBefore,
+        CancellationToken cancellation
+    )
     {
         string? json = payload is null ? null : JsonSerializer.Serialize(payload, RemedosContext.Json);
         short urgency = UrgencyOf(kind);
-        return context.Database.ExecuteSqlAsync($"""
+        return context.Database.ExecuteSqlAsync(
+            $"""
             INSERT INTO work_items (workshop_id, id, kind, subject_id, payload, urgency, weight, created_at, not_before, attempts)
-            VALUES ({workshopId}, {Guid.CreateVersion7(now)}, {kind}, {subjectId}, {json}::jsonb, {urgency}, {weight}, {now}, {notBefore ?? now}, 0)
+            VALUES ({workshopId}, {Guid.CreateVersion7(now)}, {kind}, {subjectId}, {json}::jsonb, {urgency}, {weight}, {now}, {notBefore
+                ?? now}, 0)
             ON CONFLICT (workshop_id, kind, subject_id) DO UPDATE SET
                 payload = EXCLUDED.payload, weight = EXCLUDED.weight, not_before = EXCLUDED.not_before, attempts = 0,
                 lease_owner = NULL, lease_until = NULL, last_error = NULL, set_aside_at = NULL
-            """, cancellation);
+            """,
+            cancellation
+        );
     }
 
     /// <summary>Has runs read anew that an older reading made, or whose columns have been overruled since.</summary>
     public static Task<int> AddStaleRunsAsync(RemedosContext context, int version, DateTimeOffset now, CancellationToken cancellation)
     {
         short urgency = UrgencyOf(WorkItem.RereadRun);
-        return context.Database.ExecuteSqlAsync($"""
+        return context.Database.ExecuteSqlAsync(
+            $"""
             INSERT INTO work_items (workshop_id, id, kind, subject_id, urgency, weight, created_at, not_before, attempts)
             SELECT r.workshop_id, gen_random_uuid(), {WorkItem.RereadRun}, r.id, {urgency}, f.bytes, {now}, {now}, 0
             FROM runs r JOIN log_files f ON f.workshop_id = r.workshop_id AND f.id = r.log_file_id
             WHERE r.analysis_version < {version}
             ON CONFLICT (workshop_id, kind, subject_id) DO NOTHING
-            """, cancellation);
+            """,
+            cancellation
+        );
     }
 
     private static short UrgencyOf(string kind) => (short)WorkItem.Kinds.ToList().IndexOf(kind);

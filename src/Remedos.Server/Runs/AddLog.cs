@@ -20,7 +20,18 @@ namespace Remedos.Server.Runs;
 internal static class AddLog
 {
     public static async Task<Results<Accepted<ImportAnswer>, ProblemHttpResult>> HandleAsync(
-        Guid id, [FromQuery] Guid? mount, [FromQuery] string fileName, [FromQuery] string? conditions, HttpContext http, IConfiguration configuration, Caller caller, IFileStore files, WriteDoor door, QueueBell bell, CancellationToken cancellation)
+        Guid id,
+        [FromQuery] Guid? mount,
+        [FromQuery] string fileName,
+        [FromQuery] string? conditions,
+        HttpContext http,
+        IConfiguration configuration,
+        Caller caller,
+        IFileStore files,
+        WriteDoor door,
+        QueueBell bell,
+        CancellationToken cancellation
+    )
     {
         long limit = UploadLimit.Of(configuration);
         if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } feature)
@@ -37,8 +48,10 @@ internal static class AddLog
         if (http.Request.ContentLength > limit)
         {
             return TypedResults.Problem(
-                $"“{name}” has {http.Request.ContentLength / 1e6:0} MB; logs up to {limit / 1e6:0} MB are taken. Record at one sample a second, or cut it.",
-                statusCode: StatusCodes.Status413PayloadTooLarge);
+                $"“{name}” has {http.Request.ContentLength / 1e6:0} MB; logs up to {limit / 1e6:0} MB are taken. Record at one sample a "
+                    + $"second, or cut it.",
+                statusCode: StatusCodes.Status413PayloadTooLarge
+            );
         }
 
         await using (RemedosContext context = await caller.OpenAsync(cancellation))
@@ -66,7 +79,10 @@ internal static class AddLog
                     return JobEndpoints.NoSuchJob();
                 }
 
-                if ((mount is null ? (JobSetups.Current(job), JobSetups.CurrentMount(job)) : JobSetups.OfMount(job, mount.Value)) is not var (setup, its))
+                if (
+                    (mount is null ? (JobSetups.Current(job), JobSetups.CurrentMount(job)) : JobSetups.OfMount(job, mount.Value))
+                    is not var (setup, its)
+                )
                 {
                     return Refusal.Unknown("This job has no such setup any more. Choose what was measured.");
                 }
@@ -76,25 +92,61 @@ internal static class AddLog
                     return Refusal.Conflict($"“{name}” is already on this job, on {already}.");
                 }
 
-                if (await write.Context.Imports.AnyAsync(i => i.WorkshopId == job.WorkshopId && i.JobId == id && i.Sha256 == sha256 && (i.State == Import.Queued || i.State == Import.Reading), cancellation))
+                if (
+                    await write.Context.Imports.AnyAsync(
+                        i =>
+                            i.WorkshopId == job.WorkshopId
+                            && i.JobId == id
+                            && i.Sha256 == sha256
+                            && (i.State == Import.Queued || i.State == Import.Reading),
+                        cancellation
+                    )
+                )
                 {
                     return Refusal.Conflict($"“{name}” is on its way to this job already.");
                 }
 
-                Import import = await AddAsync(write, job, name, sha256, bytes, its.Id, StartingConditions(job, setup, its, told, write.Now), []);
+                Import import = await AddAsync(
+                    write,
+                    job,
+                    name,
+                    sha256,
+                    bytes,
+                    its.Id,
+                    StartingConditions(job, setup, its, told, write.Now),
+                    []
+                );
                 answer = new ImportAnswer(import.Id, its.Id, name, import.State, 0, bytes, null, false);
                 write.Once(bell.Ring);
                 return null;
             },
             () => Task.FromResult(answer!),
-            cancellation);
+            cancellation
+        );
         return added.Result is ProblemHttpResult problem ? problem : TypedResults.Accepted($"/api/imports/{answer!.Id}", answer);
     }
 
     /// <summary>Puts a file that is in the store on its way to a run.</summary>
-    public static async Task<Import> AddAsync(Write write, Job job, string name, string sha256, long bytes, Guid mountId, RunConditions conditions, IReadOnlyList<RunMark> marks)
+    public static async Task<Import> AddAsync(
+        Write write,
+        Job job,
+        string name,
+        string sha256,
+        long bytes,
+        Guid mountId,
+        RunConditions conditions,
+        IReadOnlyList<RunMark> marks
+    )
     {
-        LogFile file = new() { Id = Guid.CreateVersion7(write.Now), WorkshopId = job.WorkshopId, Name = name, Sha256 = sha256, Bytes = bytes, StoredAt = write.Now };
+        LogFile file = new()
+        {
+            Id = Guid.CreateVersion7(write.Now),
+            WorkshopId = job.WorkshopId,
+            Name = name,
+            Sha256 = sha256,
+            Bytes = bytes,
+            StoredAt = write.Now,
+        };
         Import import = new()
         {
             Id = Guid.CreateVersion7(write.Now),
@@ -111,21 +163,47 @@ internal static class AddLog
         };
         write.Context.LogFiles.Add(file);
         write.Context.Imports.Add(import);
-        await WorkQueue.AddAsync(write.Context, job.WorkshopId, WorkItem.ImportLog, import.Id, write.Now, null, bytes, null, write.Cancellation);
+        await WorkQueue.AddAsync(
+            write.Context,
+            job.WorkshopId,
+            WorkItem.ImportLog,
+            import.Id,
+            write.Now,
+            null,
+            bytes,
+            null,
+            write.Cancellation
+        );
         return import;
     }
 
     /// <summary>The setup that a log is on already, by its name; null when it is not on this job.</summary>
     /// <param name="but">A file's row that does not count.</param>
-    public static async Task<string?> SetupOfLogAsync(RemedosContext context, Job job, string sha256, Guid? but, CancellationToken cancellation)
+    public static async Task<string?> SetupOfLogAsync(
+        RemedosContext context,
+        Job job,
+        string sha256,
+        Guid? but,
+        CancellationToken cancellation
+    )
     {
-        Guid? mount = await context.Runs.Where(r => r.WorkshopId == job.WorkshopId && r.JobId == job.Id && r.RemovedAt == null && r.LogFileId != but)
-            .Join(context.LogFiles.Where(f => f.WorkshopId == job.WorkshopId && f.Sha256 == sha256), r => r.LogFileId, f => f.Id, (r, f) => (Guid?)r.MountId).FirstOrDefaultAsync(cancellation);
-        return mount is null ? null : JobSetups.OfMount(job, mount.Value) is var (setup, _) ? JobSetups.Name(setup) : "another setup";
+        Guid? mount = await context
+            .Runs.Where(r => r.WorkshopId == job.WorkshopId && r.JobId == job.Id && r.RemovedAt == null && r.LogFileId != but)
+            .Join(
+                context.LogFiles.Where(f => f.WorkshopId == job.WorkshopId && f.Sha256 == sha256),
+                r => r.LogFileId,
+                f => f.Id,
+                (r, f) => (Guid?)r.MountId
+            )
+            .FirstOrDefaultAsync(cancellation);
+        return mount is null ? null
+            : JobSetups.OfMount(job, mount.Value) is var (setup, _) ? JobSetups.Name(setup)
+            : "another setup";
     }
 
     /// <summary>
-    /// What the machine and the mount tell of a run: limit, rated power, kind of cooler, age of the paste. How it was made is told with the log, or unknown: nothing is taken
+    /// What the machine and the mount tell of a run: limit, rated power, kind of cooler, age of the paste. How it was made is told with the
+    /// log, or unknown: nothing is taken
     /// over from another run.
     /// </summary>
     /// <param name="told">What came with the log; null for nothing.</param>

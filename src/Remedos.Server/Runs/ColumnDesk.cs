@@ -10,15 +10,32 @@ using Remedos.Server.Writing;
 namespace Remedos.Server.Runs;
 
 /// <summary>A column of a log: what it is taken for, how surely, its first values, and of a run that was read its samples.</summary>
-public sealed record ColumnAnswer(int Column, string Source, string Role, string Unit, double Confidence, int? Samples, int? Rejected, IReadOnlyList<string> First);
+public sealed record ColumnAnswer(
+    int Column,
+    string Source,
+    string Role,
+    string Unit,
+    double Confidence,
+    int? Samples,
+    int? Rejected,
+    IReadOnlyList<string> First
+);
 
 /// <summary>What a technician says a column is, and the version of the run that the page saw.</summary>
 public sealed record RoleChange(string Role, uint Version);
 
-/// <summary>Shows what each column of a run's log is taken for, and lets a technician overrule it, for this run and for every later log with the same header.</summary>
+/// <summary>
+/// Shows what each column of a run's log is taken for, and lets a technician overrule it, for this run and for every later log with the
+/// same header.
+/// </summary>
 internal static class ColumnDesk
 {
-    public static async Task<Results<Ok<ColumnAnswer[]>, ProblemHttpResult>> ListAsync(Guid id, Caller caller, RunReader reader, CancellationToken cancellation)
+    public static async Task<Results<Ok<ColumnAnswer[]>, ProblemHttpResult>> ListAsync(
+        Guid id,
+        Caller caller,
+        RunReader reader,
+        CancellationToken cancellation
+    )
     {
         await using RemedosContext context = await caller.OpenAsync(cancellation);
         if (await RunEndpoints.FindAsync(context, id, cancellation) is not { } run)
@@ -28,14 +45,25 @@ internal static class ColumnDesk
 
         string sha256 = await RunReader.Sha256Async(context, run.WorkshopId, run.LogFileId, cancellation);
         LogColumns columns = (await reader.ColumnsAsync(context, run.WorkshopId, sha256, cancellation))!;
-        return TypedResults.Ok(columns.Columns.Select(column => Answer(column, run.Analysis.Channels.SingleOrDefault(c => c.Column == column.Column))).ToArray());
+        return TypedResults.Ok(
+            columns
+                .Columns.Select(column => Answer(column, run.Analysis.Channels.SingleOrDefault(c => c.Column == column.Column)))
+                .ToArray()
+        );
     }
 
     public static ColumnAnswer Answer(LogColumn column, ChannelSummary? read) =>
         new(column.Column, column.Source, column.Role.Name(), column.Unit, column.Confidence, read?.Samples, read?.Rejected, column.First);
 
     public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> SayAsync(
-        Guid id, int column, RoleChange change, RunDoor door, Caller caller, RunReader reader, CancellationToken cancellation)
+        Guid id,
+        int column,
+        RoleChange change,
+        RunDoor door,
+        Caller caller,
+        RunReader reader,
+        CancellationToken cancellation
+    )
     {
         if (ColumnRoles.Refuse(change.Role, mayBeTime: false, out ChannelRole role) is { } refused)
         {
@@ -56,7 +84,11 @@ internal static class ColumnDesk
                 return Refusal.Of("The time’s column stays the time’s.");
             }
 
-            if (!run.Analysis.Channels.Any(c => c.Samples > 0 && ChannelRoles.IsProcessorTemperature(c.Column == column ? role.Name() : c.Role)))
+            if (
+                !run.Analysis.Channels.Any(c =>
+                    c.Samples > 0 && ChannelRoles.IsProcessorTemperature(c.Column == column ? role.Name() : c.Role)
+                )
+            )
             {
                 return Refusal.Of("No processor temperature would be left. Say first which other column holds it.");
             }

@@ -27,16 +27,23 @@ internal static class ConditionsText
         try
         {
             RunConditions? read = JsonSerializer.Deserialize<RunConditions>(text, Lenient);
-            wrong = read is null ? "expected JSON such as { \"ambientC\": 23.5 }." : read.Problems().Select(problem => $"{problem.Key}: {problem.Value}").FirstOrDefault();
+            wrong = read is null
+                ? "expected JSON such as { \"ambientC\": 23.5 }."
+                : read.Problems().Select(problem => $"{problem.Key}: {problem.Value}").FirstOrDefault();
             return wrong is null ? read : null;
         }
         catch (JsonException problem)
         {
-            wrong = $"line {problem.LineNumber + 1}: expected JSON such as {{ \"ambientC\": 23.5 }}{(problem.Path is { Length: > 2 } path ? $"; “{path[2..]}” cannot be read" : "")}.";
+            wrong =
+                $"line {problem.LineNumber + 1}: expected JSON such as {{ \"ambientC\": 23.5 "
+                + $"}}{(problem.Path is { Length: > 2 } path ? $"; “{path[2..]}” cannot be read" : "")}.";
             return null;
         }
     }
 
     /// <summary>A file may hold keys that another program wrote into it.</summary>
-    private static readonly JsonSerializerOptions Lenient = new(WireJson.Strict) { UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Skip };
+    private static readonly JsonSerializerOptions Lenient = new(WireJson.Strict)
+    {
+        UnmappedMemberHandling = System.Text.Json.Serialization.JsonUnmappedMemberHandling.Skip,
+    };
 }

@@ -15,10 +15,17 @@ namespace Remedos.Server.Runs;
 /// <summary>What a technician says a column of a log is that could not be read.</summary>
 public sealed record ImportRoleChange(string Role);
 
-/// <summary>The column desk of a log that could not be read: say which column is the time or the processor's temperature, and it is read again.</summary>
+/// <summary>
+/// The column desk of a log that could not be read: say which column is the time or the processor's temperature, and it is read again.
+/// </summary>
 internal static class ImportDesk
 {
-    public static async Task<Results<Ok<ColumnAnswer[]>, ProblemHttpResult>> ListAsync(Guid id, Caller caller, RunReader reader, CancellationToken cancellation)
+    public static async Task<Results<Ok<ColumnAnswer[]>, ProblemHttpResult>> ListAsync(
+        Guid id,
+        Caller caller,
+        RunReader reader,
+        CancellationToken cancellation
+    )
     {
         await using RemedosContext context = await caller.OpenAsync(cancellation);
         if (await FailedAsync(context, id, cancellation) is not { } import)
@@ -33,7 +40,14 @@ internal static class ImportDesk
 
     /// <summary>Remembers the role for the header and puts the import back into the queue.</summary>
     public static async Task<Results<NoContent, ProblemHttpResult>> SayAsync(
-        Guid id, int column, ImportRoleChange change, WriteDoor door, RunReader reader, QueueBell bell, CancellationToken cancellation)
+        Guid id,
+        int column,
+        ImportRoleChange change,
+        WriteDoor door,
+        RunReader reader,
+        QueueBell bell,
+        CancellationToken cancellation
+    )
     {
         if (ColumnRoles.Refuse(change.Role, mayBeTime: true, out _) is { } refused)
         {
@@ -43,8 +57,11 @@ internal static class ImportDesk
         Results<Ok<bool>, ProblemHttpResult> done = await door.WriteAsync(
             async write =>
             {
-                if (await FailedAsync(write.Context, id, cancellation) is not { } found || await write.JobAsync(found.JobId) is not { } job
-                    || await FailedAsync(write.Context, id, cancellation) is not { } import)
+                if (
+                    await FailedAsync(write.Context, id, cancellation) is not { } found
+                    || await write.JobAsync(found.JobId) is not { } job
+                    || await FailedAsync(write.Context, id, cancellation) is not { } import
+                )
                 {
                     return RunEndpoints.NoSuchImport();
                 }
@@ -55,28 +72,63 @@ internal static class ImportDesk
                     return Refusal.Of("This file has no such column.");
                 }
 
-                if (await write.Context.Imports.AnyAsync(i => i.WorkshopId == import.WorkshopId && i.JobId == job.Id && i.Sha256 == import.Sha256 && (i.State == Import.Queued || i.State == Import.Reading), cancellation))
+                if (
+                    await write.Context.Imports.AnyAsync(
+                        i =>
+                            i.WorkshopId == import.WorkshopId
+                            && i.JobId == job.Id
+                            && i.Sha256 == import.Sha256
+                            && (i.State == Import.Queued || i.State == Import.Reading),
+                        cancellation
+                    )
+                )
                 {
                     return Refusal.Conflict("This log is on its way to the job already.");
                 }
 
                 await ColumnRoles.RememberAsync(write, columns.HeaderFingerprint, column, change.Role);
-                write.Event(job, JobEvents.ImportRole, $"{import.Id}/{column}", JsonSerializer.Serialize(before.Role.Name()), JsonSerializer.Serialize(change.Role));
-                await write.Context.Imports.Where(i => i.WorkshopId == import.WorkshopId && i.Id == id)
-                    .ExecuteUpdateAsync(set => set.SetProperty(i => i.State, Import.Queued).SetProperty(i => i.Problem, (string?)null), cancellation);
-                long bytes = await write.Context.LogFiles.Where(f => f.WorkshopId == import.WorkshopId && f.Id == import.LogFileId).Select(f => f.Bytes).SingleAsync(cancellation);
-                await WorkQueue.AddAsync(write.Context, import.WorkshopId, WorkItem.ImportLog, id, write.Now, null, bytes, null, cancellation);
+                write.Event(
+                    job,
+                    JobEvents.ImportRole,
+                    $"{import.Id}/{column}",
+                    JsonSerializer.Serialize(before.Role.Name()),
+                    JsonSerializer.Serialize(change.Role)
+                );
+                await write
+                    .Context.Imports.Where(i => i.WorkshopId == import.WorkshopId && i.Id == id)
+                    .ExecuteUpdateAsync(
+                        set => set.SetProperty(i => i.State, Import.Queued).SetProperty(i => i.Problem, (string?)null),
+                        cancellation
+                    );
+                long bytes = await write
+                    .Context.LogFiles.Where(f => f.WorkshopId == import.WorkshopId && f.Id == import.LogFileId)
+                    .Select(f => f.Bytes)
+                    .SingleAsync(cancellation);
+                await WorkQueue.AddAsync(
+                    write.Context,
+                    import.WorkshopId,
+                    WorkItem.ImportLog,
+                    id,
+                    write.Now,
+                    null,
+                    bytes,
+                    null,
+                    cancellation
+                );
                 write.Once(bell.Ring);
                 return null;
             },
             () => Task.FromResult(true),
-            cancellation);
+            cancellation
+        );
         return done.Result is ProblemHttpResult problem ? problem : TypedResults.NoContent();
     }
 
     private static Task<Import?> FailedAsync(RemedosContext context, Guid id, CancellationToken cancellation)
     {
         Guid workshop = context.Workshop!.Value;
-        return context.Imports.AsNoTracking().SingleOrDefaultAsync(i => i.WorkshopId == workshop && i.Id == id && i.State == Import.Failed, cancellation);
+        return context
+            .Imports.AsNoTracking()
+            .SingleOrDefaultAsync(i => i.WorkshopId == workshop && i.Id == id && i.State == Import.Failed, cancellation);
     }
 }

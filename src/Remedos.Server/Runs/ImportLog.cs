@@ -11,8 +11,11 @@ using Remedos.Server.Writing;
 
 namespace Remedos.Server.Runs;
 
-/// <summary>Turns an uploaded log into runs. They appear whole or not at all: rows, samples and the end of the work are one transaction.</summary>
-internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writes writes, RunReader reader, TimeProvider clock) : IWorkHandler
+/// <summary>
+/// Turns an uploaded log into runs. They appear whole or not at all: rows, samples and the end of the work are one transaction.
+/// </summary>
+internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writes writes, RunReader reader, TimeProvider clock)
+    : IWorkHandler
 {
     private static readonly TimeSpan Report = TimeSpan.FromMilliseconds(250);
 
@@ -23,7 +26,9 @@ internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writ
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         (Guid workshop, Guid id) = (lease.Item.WorkshopId, lease.Item.SubjectId);
         Import import = await context.Imports.SingleAsync(i => i.WorkshopId == workshop && i.Id == id, cancellation);
-        LogFile file = await context.LogFiles.AsNoTracking().SingleAsync(f => f.WorkshopId == workshop && f.Id == import.LogFileId, cancellation);
+        LogFile file = await context
+            .LogFiles.AsNoTracking()
+            .SingleAsync(f => f.WorkshopId == workshop && f.Id == import.LogFileId, cancellation);
         if (import.CancelRequested)
         {
             await EndAsync(lease, import, Import.Cancelled, null, null, cancellation);
@@ -38,10 +43,23 @@ internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writ
         Task reporting = ReportAsync(import, () => Interlocked.Read(ref bytesRead), cancel, finished.Token);
         try
         {
-            LogReading reading = await reader.ReadAsync(context, workshop, file.Sha256, new Progress(bytes => Interlocked.Exchange(ref bytesRead, bytes)), cancel.Token);
+            LogReading reading = await reader.ReadAsync(
+                context,
+                workshop,
+                file.Sha256,
+                new Progress(bytes => Interlocked.Exchange(ref bytesRead, bytes)),
+                cancel.Token
+            );
             if (reading.Log is null)
             {
-                await EndAsync(lease, import, Import.Failed, $"“{file.Name}”: {reading.Problem!.Located}", reading.Problem.Code, cancellation);
+                await EndAsync(
+                    lease,
+                    import,
+                    Import.Failed,
+                    $"“{file.Name}”: {reading.Problem!.Located}",
+                    reading.Problem.Code,
+                    cancellation
+                );
                 return;
             }
 
@@ -55,7 +73,14 @@ internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writ
         }
         catch (OriginalMissingException)
         {
-            await EndAsync(lease, import, Import.Failed, $"“{file.Name}” is no longer in the file store. Add it again.", null, cancellation);
+            await EndAsync(
+                lease,
+                import,
+                Import.Failed,
+                $"“{file.Name}” is no longer in the file store. Add it again.",
+                null,
+                cancellation
+            );
         }
         finally
         {
@@ -67,44 +92,63 @@ internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writ
     public async Task SetAsideAsync(RemedosContext context, WorkItem item, CancellationToken cancellation)
     {
         Import import = await context.Imports.SingleAsync(i => i.WorkshopId == item.WorkshopId && i.Id == item.SubjectId, cancellation);
-        string name = await context.LogFiles.Where(f => f.WorkshopId == item.WorkshopId && f.Id == import.LogFileId).Select(f => f.Name).SingleAsync(cancellation);
-        (import.State, import.Problem) = (Import.Failed, $"“{name}” could not be read to the end, though it was tried {QueueWorker.Attempts} times. The original is kept; the server’s log says more.");
+        string name = await context
+            .LogFiles.Where(f => f.WorkshopId == item.WorkshopId && f.Id == import.LogFileId)
+            .Select(f => f.Name)
+            .SingleAsync(cancellation);
+        (import.State, import.Problem) = (
+            Import.Failed,
+            $"“{name}” could not be read to the end, though it was tried {QueueWorker.Attempts} times. The original is kept; the "
+                + $"server’s log says more."
+        );
     }
 
-    private async Task StoreAsync(Lease lease, Import import, LogFile file, IReadOnlyList<ReadRun> runs, CancellationToken cancellation) => await writes.RunAsync(
-        import.WorkshopId,
-        import.PersonId,
-        async write =>
-        {
-            Job job = (await write.JobAsync(import.JobId))!;
-            Import row = await write.Context.Imports.SingleAsync(i => i.WorkshopId == import.WorkshopId && i.Id == import.Id, cancellation);
-            if (await AddLog.SetupOfLogAsync(write.Context, job, file.Sha256, but: null, cancellation) is not null)
+    private async Task StoreAsync(Lease lease, Import import, LogFile file, IReadOnlyList<ReadRun> runs, CancellationToken cancellation) =>
+        await writes.RunAsync(
+            import.WorkshopId,
+            import.PersonId,
+            async write =>
             {
-                (row.State, row.Problem) = (Import.Failed, $"“{file.Name}” is already on this job.");
-            }
-            else
+                Job job = (await write.JobAsync(import.JobId))!;
+                Import row = await write.Context.Imports.SingleAsync(
+                    i => i.WorkshopId == import.WorkshopId && i.Id == import.Id,
+                    cancellation
+                );
+                if (await AddLog.SetupOfLogAsync(write.Context, job, file.Sha256, but: null, cancellation) is not null)
+                {
+                    (row.State, row.Problem) = (Import.Failed, $"“{file.Name}” is already on this job.");
+                }
+                else
+                {
+                    (row.State, row.RunId) = (Import.Done, await RunStore.AddAsync(write, job, import, runs));
+                }
+
+                await lease.EndAsync(write.Context, cancellation);
+                return null;
+            },
+            null,
+            cancellation
+        );
+
+    private async Task EndAsync(Lease lease, Import import, string state, string? problem, string? code, CancellationToken cancellation) =>
+        await writes.RunAsync(
+            import.WorkshopId,
+            import.PersonId,
+            async write =>
             {
-                (row.State, row.RunId) = (Import.Done, await RunStore.AddAsync(write, job, import, runs));
-            }
-
-            await lease.EndAsync(write.Context, cancellation);
-            return null;
-        },
-        null,
-        cancellation);
-
-    private async Task EndAsync(Lease lease, Import import, string state, string? problem, string? code, CancellationToken cancellation) => await writes.RunAsync(
-        import.WorkshopId,
-        import.PersonId,
-        async write =>
-        {
-            await write.Context.Imports.Where(i => i.WorkshopId == import.WorkshopId && i.Id == import.Id)
-                .ExecuteUpdateAsync(set => set.SetProperty(i => i.State, state).SetProperty(i => i.Problem, problem).SetProperty(i => i.ProblemCode, code), cancellation);
-            await lease.EndAsync(write.Context, cancellation);
-            return null;
-        },
-        null,
-        cancellation);
+                await write
+                    .Context.Imports.Where(i => i.WorkshopId == import.WorkshopId && i.Id == import.Id)
+                    .ExecuteUpdateAsync(
+                        set =>
+                            set.SetProperty(i => i.State, state).SetProperty(i => i.Problem, problem).SetProperty(i => i.ProblemCode, code),
+                        cancellation
+                    );
+                await lease.EndAsync(write.Context, cancellation);
+                return null;
+            },
+            null,
+            cancellation
+        );
 
     /// <summary>Writes progress, and looks whether somebody asked to stop.</summary>
     private async Task ReportAsync(Import import, Func<long> bytesRead, CancellationTokenSource cancel, CancellationToken finished)

@@ -11,7 +11,12 @@ public sealed record RunMove(Guid MountId, uint Version);
 /// <summary>Says that a run was measured on another mount, of this setup or of another one.</summary>
 internal static class MoveRun
 {
-    public static Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(Guid id, RunMove move, RunDoor door, CancellationToken cancellation) =>
+    public static Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(
+        Guid id,
+        RunMove move,
+        RunDoor door,
+        CancellationToken cancellation
+    ) =>
         door.ChangeAsync(
             id,
             move.Version,
@@ -24,17 +29,28 @@ internal static class MoveRun
 
                 if (mount.MountedAt is { } mounted && mounted > at.Run.ImportedAt)
                 {
-                    return Task.FromResult<ProblemHttpResult?>(Refusal.Of(
-                        $"This run was here by {at.Run.ImportedAt:d MMMM yyyy, HH:mm} (UTC), before the cooler of {JobSetups.Name(setup)} was put on ({mounted:d MMMM yyyy, HH:mm}). Mend the mount’s date, or choose another."));
+                    return Task.FromResult<ProblemHttpResult?>(
+                        Refusal.Of(
+                            $"This run was here by {at.Run.ImportedAt:d MMMM yyyy, HH:mm} (UTC), before the cooler of "
+                                + $"{JobSetups.Name(setup)} was put on ({mounted:d MMMM yyyy, HH:mm}). Mend the mount’s date, or choose "
+                                + $"another."
+                        )
+                    );
                 }
 
                 if (at.Run.MountId != mount.Id)
                 {
-                    at.Event(JobEvents.RunMoved, at.Run.Id.ToString(), JsonSerializer.Serialize(at.Run.MountId), JsonSerializer.Serialize(mount.Id));
+                    at.Event(
+                        JobEvents.RunMoved,
+                        at.Run.Id.ToString(),
+                        JsonSerializer.Serialize(at.Run.MountId),
+                        JsonSerializer.Serialize(mount.Id)
+                    );
                     at.Run.MountId = mount.Id;
                 }
 
                 return Task.FromResult<ProblemHttpResult?>(null);
             },
-            cancellation);
+            cancellation
+        );
 }

@@ -8,7 +8,9 @@ using Remedos.Server.Writing;
 
 namespace Remedos.Server.Runs;
 
-/// <summary>Makes a stored run anew that an older reading made, or whose columns have been overruled since: its analysis and its samples.</summary>
+/// <summary>
+/// Makes a stored run anew that an older reading made, or whose columns have been overruled since: its analysis and its samples.
+/// </summary>
 internal sealed class RereadRun(IDbContextFactory<RemedosContext> contexts, Writes writes, RunReader reader) : IWorkHandler
 {
     public string Kind => WorkItem.RereadRun;
@@ -57,7 +59,8 @@ internal sealed class RereadRun(IDbContextFactory<RemedosContext> contexts, Writ
                 return null;
             },
             null,
-            cancellation);
+            cancellation
+        );
     }
 
     /// <summary>The run keeps what was read of it; the item stands in the health report.</summary>

@@ -9,7 +9,8 @@ namespace Remedos.Server.Runs;
 /// <summary>A run in the hands of one change.</summary>
 internal sealed record RunChange(Write Write, Job Job, Run Run)
 {
-    public void Event(string kind, string subject, string? before = null, string? after = null) => Write.Event(Job, kind, subject, before, after);
+    public void Event(string kind, string subject, string? before = null, string? after = null) =>
+        Write.Event(Job, kind, subject, before, after);
 }
 
 /// <summary>Changes of a run; each answers with the sheet of its job.</summary>
@@ -20,7 +21,12 @@ internal sealed class RunDoor(WriteDoor door, JobSheets sheets)
     /// <param name="version">As the page saw it; null where an older view does no harm.</param>
     /// <param name="change">Changes it and writes the event; answers with a problem to leave all as it was.</param>
     /// <param name="cancellation">Stops it.</param>
-    public async Task<Results<Ok<JobSheet>, ProblemHttpResult>> ChangeAsync(Guid id, uint? version, Func<RunChange, Task<ProblemHttpResult?>> change, CancellationToken cancellation)
+    public async Task<Results<Ok<JobSheet>, ProblemHttpResult>> ChangeAsync(
+        Guid id,
+        uint? version,
+        Func<RunChange, Task<ProblemHttpResult?>> change,
+        CancellationToken cancellation
+    )
     {
         Guid job = Guid.Empty;
         return await door.WriteAsync(
@@ -46,6 +52,7 @@ internal sealed class RunDoor(WriteDoor door, JobSheets sheets)
                 return null;
             },
             async () => (await sheets.FindAsync(job, cancellation))!,
-            cancellation);
+            cancellation
+        );
     }
 }

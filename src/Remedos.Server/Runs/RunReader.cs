@@ -8,7 +8,9 @@ using Remedos.Server.Files;
 
 namespace Remedos.Server.Runs;
 
-/// <summary>Reads originals from the file store, under what the workshop has said of their columns as the context at hand sees it.</summary>
+/// <summary>
+/// Reads originals from the file store, under what the workshop has said of their columns as the context at hand sees it.
+/// </summary>
 public sealed class RunReader(IFileStore files) : IDisposable
 {
     /// <summary>So many originals are parsed at once; the rest wait, so that no number of clicks fills the memory.</summary>
@@ -16,14 +18,27 @@ public sealed class RunReader(IFileStore files) : IDisposable
 
     private readonly SemaphoreSlim _turns = new(AtOnce);
 
-    public Task<LogReading> ReadAsync(RemedosContext context, Guid workshopId, string sha256, IProgress<long>? progress, CancellationToken cancellation) =>
-        ReadAsync(context, workshopId, sha256, null, progress, cancellation);
+    public Task<LogReading> ReadAsync(
+        RemedosContext context,
+        Guid workshopId,
+        string sha256,
+        IProgress<long>? progress,
+        CancellationToken cancellation
+    ) => ReadAsync(context, workshopId, sha256, null, progress, cancellation);
 
     private async Task<LogReading> ReadAsync(
-        RemedosContext context, Guid workshopId, string sha256, (int Column, ChannelRole Role)? said, IProgress<long>? progress, CancellationToken cancellation)
+        RemedosContext context,
+        Guid workshopId,
+        string sha256,
+        (int Column, ChannelRole Role)? said,
+        IProgress<long>? progress,
+        CancellationToken cancellation
+    )
     {
         string? fingerprint = await FingerprintAsync(sha256, cancellation);
-        Dictionary<int, ChannelRole>? roles = fingerprint is null ? null : await ColumnRoles.OfAsync(context, workshopId, fingerprint, cancellation);
+        Dictionary<int, ChannelRole>? roles = fingerprint is null
+            ? null
+            : await ColumnRoles.OfAsync(context, workshopId, fingerprint, cancellation);
         if (said is var (column, role))
         {
             roles = new Dictionary<int, ChannelRole>(roles ?? []) { [column] = role };
@@ -35,14 +50,17 @@ public sealed class RunReader(IFileStore files) : IDisposable
                 using Stream stream = files.Open(sha256);
                 return LogReader.Read(stream, progress, found => found == fingerprint ? roles : null, cancellation);
             },
-            cancellation);
+            cancellation
+        );
     }
 
     /// <summary>The columns of an original, from its first rows; null when it is no table.</summary>
     public async Task<LogColumns?> ColumnsAsync(RemedosContext context, Guid workshopId, string sha256, CancellationToken cancellation)
     {
         string? fingerprint = await FingerprintAsync(sha256, cancellation);
-        Dictionary<int, ChannelRole>? roles = fingerprint is null ? null : await ColumnRoles.OfAsync(context, workshopId, fingerprint, cancellation);
+        Dictionary<int, ChannelRole>? roles = fingerprint is null
+            ? null
+            : await ColumnRoles.OfAsync(context, workshopId, fingerprint, cancellation);
         using Stream stream = files.Open(sha256);
         return LogReader.Columns(stream, found => found == fingerprint ? roles : null);
     }
@@ -55,7 +73,8 @@ public sealed class RunReader(IFileStore files) : IDisposable
     /// <summary>A run's own rows, from its original.</summary>
     /// <exception cref="OriginalMissingException">It is not in the file store.</exception>
     /// <exception cref="UnreadableOriginalException">It was read once and is not any more.</exception>
-    public Task<Log> ReadAsync(RemedosContext context, Run run, CancellationToken cancellation) => ReadAsync(context, run, null, cancellation);
+    public Task<Log> ReadAsync(RemedosContext context, Run run, CancellationToken cancellation) =>
+        ReadAsync(context, run, null, cancellation);
 
     private async Task<Log> ReadAsync(RemedosContext context, Run run, (int Column, ChannelRole Role)? said, CancellationToken cancellation)
     {
@@ -65,26 +84,36 @@ public sealed class RunReader(IFileStore files) : IDisposable
         return run.Stretch is { } stretch ? log.Part(stretch.StartSeconds, stretch.EndSeconds) : log;
     }
 
-    /// <summary>Reads a run's original again and analyses it. Nothing is changed, so that no row is locked while a large log is read.</summary>
+    /// <summary>
+    /// Reads a run's original again and analyses it. Nothing is changed, so that no row is locked while a large log is read.
+    /// </summary>
     /// <param name="context">Where roles are looked up.</param>
     /// <param name="run">Whose original.</param>
     /// <param name="conditions">Under which it is analysed.</param>
     /// <param name="said">A column's role that is about to be remembered; null for none.</param>
     /// <param name="cancellation">Stops it.</param>
-    public async Task<RunReading> AnalyzeAsync(RemedosContext context, Run run, RunConditions conditions, (int Column, ChannelRole Role)? said, CancellationToken cancellation)
+    public async Task<RunReading> AnalyzeAsync(
+        RemedosContext context,
+        Run run,
+        RunConditions conditions,
+        (int Column, ChannelRole Role)? said,
+        CancellationToken cancellation
+    )
     {
         Log log = await ReadAsync(context, run, said, cancellation);
         return new RunReading(run.Version, log, await InTurnAsync(() => RunAnalyzer.Analyze(log, conditions), cancellation));
     }
 
     /// <summary>What a header is known by; null when it is no table.</summary>
-    private async Task<string?> FingerprintAsync(string sha256, CancellationToken cancellation) => await InTurnAsync(
-        () =>
-        {
-            using Stream stream = files.Open(sha256);
-            return LogReader.Columns(stream, _ => null)?.HeaderFingerprint;
-        },
-        cancellation);
+    private async Task<string?> FingerprintAsync(string sha256, CancellationToken cancellation) =>
+        await InTurnAsync(
+            () =>
+            {
+                using Stream stream = files.Open(sha256);
+                return LogReader.Columns(stream, _ => null)?.HeaderFingerprint;
+            },
+            cancellation
+        );
 
     private async Task<T> InTurnAsync<T>(Func<T> read, CancellationToken cancellation)
     {

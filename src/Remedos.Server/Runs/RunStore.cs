@@ -36,7 +36,18 @@ internal static class RunStore
     {
         // Its setup or mount may have been taken away meanwhile: then it lands on what is on the machine now.
         Guid mount = JobSetups.OfMount(job, import.MountId) is null ? JobSetups.CurrentMount(job).Id : import.MountId;
-        Guid first = await AddAsync(write.Context, job, import.LogFileId, mount, import.Conditions, import.Marks, runs, import.PersonId, write.Now, write.Cancellation);
+        Guid first = await AddAsync(
+            write.Context,
+            job,
+            import.LogFileId,
+            mount,
+            import.Conditions,
+            import.Marks,
+            runs,
+            import.PersonId,
+            write.Now,
+            write.Cancellation
+        );
         await ScatterOfJob.KeepAsync(write, job);
         return first;
     }
@@ -44,7 +55,17 @@ internal static class RunStore
     /// <summary>Adds runs to a job, on the context's transaction.</summary>
     /// <returns>The first of them.</returns>
     public static async Task<Guid> AddAsync(
-        RemedosContext context, Job job, Guid logFileId, Guid mountId, RunConditions conditions, IReadOnlyList<RunMark> marks, IReadOnlyList<ReadRun> runs, Guid personId, DateTimeOffset at, CancellationToken cancellation)
+        RemedosContext context,
+        Job job,
+        Guid logFileId,
+        Guid mountId,
+        RunConditions conditions,
+        IReadOnlyList<RunMark> marks,
+        IReadOnlyList<ReadRun> runs,
+        Guid personId,
+        DateTimeOffset at,
+        CancellationToken cancellation
+    )
     {
         List<Run> added = [];
         foreach (ReadRun read in runs)

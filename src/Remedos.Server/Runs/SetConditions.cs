@@ -14,7 +14,14 @@ public sealed record ConditionsChange(RunConditions Conditions, uint Version);
 /// <summary>Sets a run's conditions and reads the run anew under them, from the original.</summary>
 internal static class SetConditions
 {
-    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(Guid id, ConditionsChange change, RunDoor door, Caller caller, RunReader reader, CancellationToken cancellation)
+    public static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(
+        Guid id,
+        ConditionsChange change,
+        RunDoor door,
+        Caller caller,
+        RunReader reader,
+        CancellationToken cancellation
+    )
     {
         foreach ((string field, string problem) in change.Conditions.Problems())
         {
@@ -50,8 +57,16 @@ internal static class SetConditions
             at.Run.Conditions = change.Conditions;
             await reading.ApplyAsync(at.Write.Context, at.Run, samplesToo: false, cancellation);
             // Marked edges are told apart from what else a form changes, so that undo can say what it takes back.
-            string kind = before with { Load = change.Conditions.Load } == change.Conditions && before != change.Conditions ? JobEvents.LoadEdges : JobEvents.Conditions;
-            at.Event(kind, at.Run.Id.ToString(), JsonSerializer.Serialize(before, RemedosContext.Json), JsonSerializer.Serialize(change.Conditions, RemedosContext.Json));
+            string kind =
+                before with { Load = change.Conditions.Load } == change.Conditions && before != change.Conditions
+                    ? JobEvents.LoadEdges
+                    : JobEvents.Conditions;
+            at.Event(
+                kind,
+                at.Run.Id.ToString(),
+                JsonSerializer.Serialize(before, RemedosContext.Json),
+                JsonSerializer.Serialize(change.Conditions, RemedosContext.Json)
+            );
             return null;
         }
     }

@@ -13,7 +13,12 @@ public sealed record MarksChange(RunMark[] Marks, uint Version);
 /// <summary>Sets what was done or seen during a run.</summary>
 internal static class SetMarks
 {
-    public static Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(Guid id, MarksChange change, RunDoor door, CancellationToken cancellation) =>
+    public static Task<Results<Ok<JobSheet>, ProblemHttpResult>> HandleAsync(
+        Guid id,
+        MarksChange change,
+        RunDoor door,
+        CancellationToken cancellation
+    ) =>
         door.ChangeAsync(
             id,
             change.Version,
@@ -25,9 +30,15 @@ internal static class SetMarks
                 }
 
                 RunMark[] marks = [.. change.Marks.Select(mark => mark with { Text = mark.Text.Trim() }).OrderBy(mark => mark.Seconds)];
-                at.Event(JobEvents.Marks, at.Run.Id.ToString(), JsonSerializer.Serialize(at.Run.Marks, RemedosContext.Json), JsonSerializer.Serialize(marks, RemedosContext.Json));
+                at.Event(
+                    JobEvents.Marks,
+                    at.Run.Id.ToString(),
+                    JsonSerializer.Serialize(at.Run.Marks, RemedosContext.Json),
+                    JsonSerializer.Serialize(marks, RemedosContext.Json)
+                );
                 at.Run.Marks = marks;
                 return Task.FromResult<ProblemHttpResult?>(null);
             },
-            cancellation);
+            cancellation
+        );
 }

@@ -21,11 +21,15 @@ public static class WorkshopClock
 
     /// <summary>A zone that this machine does not know is taken for UTC.</summary>
     public static DateTimeOffset At(Workshop workshop, DateTimeOffset moment) =>
-        TimeZoneInfo.ConvertTime(moment, TimeZoneInfo.TryFindSystemTimeZoneById(workshop.TimeZone, out TimeZoneInfo? zone) ? zone : TimeZoneInfo.Utc);
+        TimeZoneInfo.ConvertTime(
+            moment,
+            TimeZoneInfo.TryFindSystemTimeZoneById(workshop.TimeZone, out TimeZoneInfo? zone) ? zone : TimeZoneInfo.Utc
+        );
 }
 
 /// <summary>
-/// Whose request this is: the person that the request's claim names. Until people sign in no request has one, and it is the first person of the database. Every
+/// Whose request this is: the person that the request's claim names. Until people sign in no request has one, and it is the first person of
+/// the database. Every
 /// handler asks here and nowhere else, and gets a context that sees that workshop alone.
 /// </summary>
 public sealed class Caller(IDbContextFactory<RemedosContext> contexts, IHttpContextAccessor http)
@@ -42,8 +46,16 @@ public sealed class Caller(IDbContextFactory<RemedosContext> contexts, IHttpCont
             await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
             string? claimed = http.HttpContext?.User.FindFirstValue(PersonClaim);
             IQueryable<Person> people = context.People.AsNoTracking();
-            people = claimed is null ? people.OrderBy(person => person.Id).Take(1) : people.Where(person => person.Id == Guid.Parse(claimed));
-            var found = await people.Join(context.Workshops.AsNoTracking(), person => person.WorkshopId, workshop => workshop.Id, (person, workshop) => new { person, workshop })
+            people = claimed is null
+                ? people.OrderBy(person => person.Id).Take(1)
+                : people.Where(person => person.Id == Guid.Parse(claimed));
+            var found = await people
+                .Join(
+                    context.Workshops.AsNoTracking(),
+                    person => person.WorkshopId,
+                    workshop => workshop.Id,
+                    (person, workshop) => new { person, workshop }
+                )
                 .SingleAsync(cancellation);
             _known = new Who(found.workshop, found.person);
         }

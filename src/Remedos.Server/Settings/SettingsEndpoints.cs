@@ -14,7 +14,15 @@ namespace Remedos.Server.Settings;
 /// <param name="Person">The name of whoever asks.</param>
 /// <param name="TimeZone">Its IANA name.</param>
 public sealed record WorkshopSettings(
-    string Name, string TagPrefix, string Currency, string TimeZone, string Person, long LabourMinorPerHour, double TaxPercent, School? Weights);
+    string Name,
+    string TagPrefix,
+    string Currency,
+    string TimeZone,
+    string Person,
+    long LabourMinorPerHour,
+    double TaxPercent,
+    School? Weights
+);
 
 /// <summary>The workshop's own settings; each saves by itself, as a job's fields do.</summary>
 internal static class SettingsEndpoints
@@ -24,8 +32,12 @@ internal static class SettingsEndpoints
         RouteGroupBuilder settings = api.MapGroup("/settings").WithTags("settings");
         settings.MapGet("/", GetAsync).WithName("getSettings");
         settings.MapGet("/time-zones", () => TypedResults.Ok(SettingsFields.TimeZones)).WithName("listTimeZones");
-        settings.MapPatch("/{field}", SaveAsync).WithName("saveSetting")
-            .ProducesProblem(StatusCodes.Status404NotFound).ProducesProblem(StatusCodes.Status409Conflict).ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        settings
+            .MapPatch("/{field}", SaveAsync)
+            .WithName("saveSetting")
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
     private static async Task<Ok<WorkshopSettings>> GetAsync(Caller caller, CancellationToken cancellation)
@@ -34,7 +46,12 @@ internal static class SettingsEndpoints
         return TypedResults.Ok(SettingsFields.Of(who.Workshop, who.Person));
     }
 
-    private static async Task<Results<Ok<WorkshopSettings>, ProblemHttpResult>> SaveAsync(string field, FieldChange change, WriteDoor door, CancellationToken cancellation)
+    private static async Task<Results<Ok<WorkshopSettings>, ProblemHttpResult>> SaveAsync(
+        string field,
+        FieldChange change,
+        WriteDoor door,
+        CancellationToken cancellation
+    )
     {
         if (SettingsFields.Find(field) is not { } known)
         {
@@ -46,7 +63,10 @@ internal static class SettingsEndpoints
             async write =>
             {
                 Workshop workshop = await write.WorkshopAsync();
-                Person person = await write.Context.People.SingleAsync(p => p.WorkshopId == write.WorkshopId && p.Id == write.PersonId, cancellation);
+                Person person = await write.Context.People.SingleAsync(
+                    p => p.WorkshopId == write.WorkshopId && p.Id == write.PersonId,
+                    cancellation
+                );
                 string before = known.Json(workshop, person);
                 if (known.Set(workshop, person, change.Value) is { } wrong)
                 {
@@ -65,13 +85,20 @@ internal static class SettingsEndpoints
                     return TypedResults.Problem(
                         "This was changed elsewhere while you typed. Both are kept until you choose.",
                         statusCode: StatusCodes.Status409Conflict,
-                        extensions: [new("field", field), new("theirs", JsonSerializer.Deserialize<JsonElement>(before)), new("mine", JsonSerializer.Deserialize<JsonElement>(after))]);
+                        extensions:
+                        [
+                            new("field", field),
+                            new("theirs", JsonSerializer.Deserialize<JsonElement>(before)),
+                            new("mine", JsonSerializer.Deserialize<JsonElement>(after)),
+                        ]
+                    );
                 }
 
                 write.Event("settings", field, before, after);
                 return null;
             },
             () => Task.FromResult(answer!),
-            cancellation);
+            cancellation
+        );
     }
 }

@@ -18,7 +18,13 @@ internal sealed record SettingsField(string Name, Func<Workshop, Person, object?
     /// <summary>JSON as it would be stored.</summary>
     public string Canonical(JsonElement json)
     {
-        Workshop scratch = new() { Name = "", TagPrefix = "", Currency = "", TimeZone = "" };
+        Workshop scratch = new()
+        {
+            Name = "",
+            TagPrefix = "",
+            Currency = "",
+            TimeZone = "",
+        };
         Person person = new() { Name = "" };
         return json.ValueKind == JsonValueKind.Undefined || Set(scratch, person, json) is not null ? "null" : Json(scratch, person);
     }
@@ -26,32 +32,76 @@ internal sealed record SettingsField(string Name, Func<Workshop, Person, object?
 
 internal static class SettingsFields
 {
-    private const int LongestName = 200, LongestPrefix = 8;
+    private const int LongestName = 200,
+        LongestPrefix = 8;
 
     /// <summary>The zones that this machine knows.</summary>
     public static IReadOnlyList<string> TimeZones { get; } =
-        [.. TimeZoneInfo.GetSystemTimeZones().Select(zone => zone.Id).Where(id => id.Contains('/') || id == "UTC").Order(StringComparer.Ordinal)];
+    [
+        .. TimeZoneInfo
+            .GetSystemTimeZones()
+            .Select(zone => zone.Id)
+            .Where(id => id.Contains('/') || id == "UTC")
+            .Order(StringComparer.Ordinal),
+    ];
 
     private static readonly SettingsField[] All =
     [
         new("name", (w, _) => w.Name, (w, _, json) => Text(json, LongestName, "A workshop’s name", text => w.Name = text)),
-        new("tagPrefix", (w, _) => w.TagPrefix, (w, _, json) => Text(json, LongestPrefix, "What stands before a tag’s number", text => w.TagPrefix = text)),
-        new("currency", (w, _) => w.Currency, (w, _, json) => json.ValueKind == JsonValueKind.String && json.GetString() is { Length: 3 } code && code.All(char.IsAsciiLetterUpper)
-            ? Done(() => w.Currency = code) : "A currency is told by three capital letters, such as EUR."),
-        new("timeZone", (w, _) => w.TimeZone, (w, _, json) => json.ValueKind == JsonValueKind.String && json.GetString() is { Length: > 0 and <= 60 } zone && WorkshopClock.Knows(zone)
-            ? Done(() => w.TimeZone = zone) : "A time zone is told as this machine knows it, such as Atlantic/Azores."),
+        new(
+            "tagPrefix",
+            (w, _) => w.TagPrefix,
+            (w, _, json) => Text(json, LongestPrefix, "What stands before a tag’s number", text => w.TagPrefix = text)
+        ),
+        new(
+            "currency",
+            (w, _) => w.Currency,
+            (w, _, json) =>
+                json.ValueKind == JsonValueKind.String && json.GetString() is { Length: 3 } code && code.All(char.IsAsciiLetterUpper)
+                    ? Done(() => w.Currency = code)
+                    : "A currency is told by three capital letters, such as EUR."
+        ),
+        new(
+            "timeZone",
+            (w, _) => w.TimeZone,
+            (w, _, json) =>
+                json.ValueKind == JsonValueKind.String && json.GetString() is { Length: > 0 and <= 60 } zone && WorkshopClock.Knows(zone)
+                    ? Done(() => w.TimeZone = zone)
+                    : "A time zone is told as this machine knows it, such as Atlantic/Azores."
+        ),
         new("person", (_, p) => p.Name, (_, p, json) => Text(json, LongestName, "A person’s name", text => p.Name = text)),
-        new("labourMinorPerHour", (w, _) => w.LabourMinorPerHour, (w, _, json) => json.ValueKind == JsonValueKind.Number && json.TryGetInt64(out long rate)
-            ? new Rates(rate, 0).Problem() ?? Done(() => w.LabourMinorPerHour = rate) : "An hour’s work is told in the currency’s smallest unit."),
-        new("taxPercent", (w, _) => w.TaxPercent, (w, _, json) => json.ValueKind == JsonValueKind.Number && json.TryGetDouble(out double percent)
-            ? new Rates(0, percent).Problem() ?? Done(() => w.TaxPercent = percent) : "Tax is told in per cent."),
+        new(
+            "labourMinorPerHour",
+            (w, _) => w.LabourMinorPerHour,
+            (w, _, json) =>
+                json.ValueKind == JsonValueKind.Number && json.TryGetInt64(out long rate)
+                    ? new Rates(rate, 0).Problem() ?? Done(() => w.LabourMinorPerHour = rate)
+                    : "An hour’s work is told in the currency’s smallest unit."
+        ),
+        new(
+            "taxPercent",
+            (w, _) => w.TaxPercent,
+            (w, _, json) =>
+                json.ValueKind == JsonValueKind.Number && json.TryGetDouble(out double percent)
+                    ? new Rates(0, percent).Problem() ?? Done(() => w.TaxPercent = percent)
+                    : "Tax is told in per cent."
+        ),
         new("weights", (w, _) => w.Weights, (w, _, json) => Weights(json, weights => w.Weights = weights)),
     ];
 
     public static SettingsField? Find(string name) => Array.Find(All, field => field.Name == name);
 
     public static WorkshopSettings Of(Workshop workshop, Person person) =>
-        new(workshop.Name, workshop.TagPrefix, workshop.Currency, workshop.TimeZone, person.Name, workshop.LabourMinorPerHour, workshop.TaxPercent, workshop.Weights);
+        new(
+            workshop.Name,
+            workshop.TagPrefix,
+            workshop.Currency,
+            workshop.TimeZone,
+            person.Name,
+            workshop.LabourMinorPerHour,
+            workshop.TaxPercent,
+            workshop.Weights
+        );
 
     private static string? Text(JsonElement json, int longest, string what, Action<string> set)
     {
@@ -77,8 +127,17 @@ internal static class SettingsFields
             weights = null;
         }
 
-        weights = weights is null ? null : weights with { Id = Machine.OwnSchool, Title = "Our own", Reason = "As this workshop weighs it." };
-        return weights is null ? "Expected a weight for heat, noise, price, failures and liquid." : weights.Problem() ?? Done(() => set(weights));
+        weights = weights is null
+            ? null
+            : weights with
+            {
+                Id = Machine.OwnSchool,
+                Title = "Our own",
+                Reason = "As this workshop weighs it.",
+            };
+        return weights is null
+            ? "Expected a weight for heat, noise, price, failures and liquid."
+            : weights.Problem() ?? Done(() => set(weights));
     }
 
     private static string? Done(Action set)

@@ -19,10 +19,11 @@ internal sealed class Outcome
     public void IsCommitted() => _stand = Stand.Committed;
 
     /// <summary>What has become of the change, as the end of a sentence.</summary>
-    public string Words => _stand switch
-    {
-        Stand.Untouched => "nothing was changed",
-        Stand.Committing => "it is not known whether the change was kept; it is shown once the page is read anew",
-        _ => "the change was kept, only its answer is missing; it is shown once the page is read anew",
-    };
+    public string Words =>
+        _stand switch
+        {
+            Stand.Untouched => "nothing was changed",
+            Stand.Committing => "it is not known whether the change was kept; it is shown once the page is read anew",
+            _ => "the change was kept, only its answer is missing; it is shown once the page is read anew",
+        };
 }

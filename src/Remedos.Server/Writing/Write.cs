@@ -28,45 +28,85 @@ internal sealed class Write(RemedosContext context, Guid workshopId, Guid person
 
     internal void Tell() => _once.ForEach(told => told());
 
-    public async Task<Workshop> WorkshopAsync() => (await context.Workshops
-        .FromSql($"SELECT *, xmin FROM workshops WHERE id = {workshopId} FOR UPDATE").IgnoreQueryFilters().ToListAsync(cancellation)).Single();
+    public async Task<Workshop> WorkshopAsync() =>
+        (
+            await context
+                .Workshops.FromSql($"SELECT *, xmin FROM workshops WHERE id = {workshopId} FOR UPDATE")
+                .IgnoreQueryFilters()
+                .ToListAsync(cancellation)
+        ).Single();
 
     /// <summary>A job with its setups and mounts, which its lock guards as well.</summary>
     public async Task<Job?> JobAsync(Guid id)
     {
-        Job? job = (await context.Jobs
-            .FromSql($"SELECT *, xmin FROM jobs WHERE workshop_id = {workshopId} AND id = {id} FOR UPDATE").IgnoreQueryFilters().ToListAsync(cancellation)).SingleOrDefault();
+        Job? job = (
+            await context
+                .Jobs.FromSql($"SELECT *, xmin FROM jobs WHERE workshop_id = {workshopId} AND id = {id} FOR UPDATE")
+                .IgnoreQueryFilters()
+                .ToListAsync(cancellation)
+        ).SingleOrDefault();
         if (job is not null)
         {
-            await context.Setups.Include(setup => setup.Mounts).Where(setup => setup.WorkshopId == workshopId && setup.JobId == id).LoadAsync(cancellation);
+            await context
+                .Setups.Include(setup => setup.Mounts)
+                .Where(setup => setup.WorkshopId == workshopId && setup.JobId == id)
+                .LoadAsync(cancellation);
         }
 
         return job;
     }
 
     /// <summary>A run of a job that is locked already.</summary>
-    public async Task<Run?> RunAsync(Job job, Guid id) => (await context.Runs
-        .FromSql($"SELECT *, xmin FROM runs WHERE workshop_id = {workshopId} AND id = {id} AND job_id = {job.Id} FOR UPDATE").IgnoreQueryFilters().ToListAsync(cancellation))
-        .SingleOrDefault();
+    public async Task<Run?> RunAsync(Job job, Guid id) =>
+        (
+            await context
+                .Runs.FromSql($"SELECT *, xmin FROM runs WHERE workshop_id = {workshopId} AND id = {id} AND job_id = {job.Id} FOR UPDATE")
+                .IgnoreQueryFilters()
+                .ToListAsync(cancellation)
+        ).SingleOrDefault();
 
     /// <summary>A run with its job, which is locked first.</summary>
     public async Task<(Job Job, Run Run)?> RunAsync(Guid id)
     {
-        Guid? jobId = await context.Runs.Where(run => run.WorkshopId == workshopId && run.Id == id).Select(run => (Guid?)run.JobId).SingleOrDefaultAsync(cancellation);
+        Guid? jobId = await context
+            .Runs.Where(run => run.WorkshopId == workshopId && run.Id == id)
+            .Select(run => (Guid?)run.JobId)
+            .SingleOrDefaultAsync(cancellation);
         return jobId is not null && await JobAsync(jobId.Value) is { } job && await RunAsync(job, id) is { } run ? (job, run) : null;
     }
 
-    public async Task<Bay?> BayAsync(Guid id) => (await context.Bays
-        .FromSql($"SELECT *, xmin FROM bays WHERE workshop_id = {workshopId} AND id = {id} FOR UPDATE").IgnoreQueryFilters().ToListAsync(cancellation)).SingleOrDefault();
+    public async Task<Bay?> BayAsync(Guid id) =>
+        (
+            await context
+                .Bays.FromSql($"SELECT *, xmin FROM bays WHERE workshop_id = {workshopId} AND id = {id} FOR UPDATE")
+                .IgnoreQueryFilters()
+                .ToListAsync(cancellation)
+        ).SingleOrDefault();
 
-    public async Task<Part?> PartAsync(Guid id) => (await context.Parts
-        .FromSql($"SELECT *, xmin FROM parts WHERE workshop_id = {workshopId} AND id = {id} FOR UPDATE").IgnoreQueryFilters().ToListAsync(cancellation)).SingleOrDefault();
+    public async Task<Part?> PartAsync(Guid id) =>
+        (
+            await context
+                .Parts.FromSql($"SELECT *, xmin FROM parts WHERE workshop_id = {workshopId} AND id = {id} FOR UPDATE")
+                .IgnoreQueryFilters()
+                .ToListAsync(cancellation)
+        ).SingleOrDefault();
 
     /// <summary>Writes down a change of a job.</summary>
     public void Event(Job job, string kind, string? subject = null, string? before = null, string? after = null, long? undoes = null) =>
         context.Append(job, personId, now, kind, subject, before, after, undoes);
 
     /// <summary>Writes down a change of the workshop itself.</summary>
-    public void Event(string kind, string? subject = null, string? before = null, string? after = null) => context.WorkshopEvents.Add(
-        new WorkshopEvent { WorkshopId = workshopId, PersonId = personId, At = now, Kind = kind, Subject = subject, Before = before, After = after });
+    public void Event(string kind, string? subject = null, string? before = null, string? after = null) =>
+        context.WorkshopEvents.Add(
+            new WorkshopEvent
+            {
+                WorkshopId = workshopId,
+                PersonId = personId,
+                At = now,
+                Kind = kind,
+                Subject = subject,
+                Before = before,
+                After = after,
+            }
+        );
 }

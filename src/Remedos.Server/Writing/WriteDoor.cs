@@ -15,12 +15,18 @@ internal sealed class Writes(IDbContextFactory<RemedosContext> contexts, TimePro
     /// <summary>Runs a change for a workshop.</summary>
     /// <param name="workshopId">Whose rows.</param>
     /// <param name="personId">Who did it.</param>
-    /// <param name="change">Changes rows; answers with a problem to leave all as it was. It may be called again, on the rows as they are then.</param>
+    /// <param name="change">Changes rows; answers with a problem to leave all as it was. It may be called again, on the rows as they are
+    /// then.</param>
     /// <param name="outcome">Told how far it came; null where nobody asks.</param>
     /// <param name="cancellation">Stops it before it is committed.</param>
     /// <returns>The problem; null when it was done.</returns>
     public async Task<ProblemHttpResult?> RunAsync(
-        Guid workshopId, Guid personId, Func<Write, Task<ProblemHttpResult?>> change, Outcome? outcome, CancellationToken cancellation)
+        Guid workshopId,
+        Guid personId,
+        Func<Write, Task<ProblemHttpResult?>> change,
+        Outcome? outcome,
+        CancellationToken cancellation
+    )
     {
         for (int attempt = 1; ; attempt++)
         {
@@ -52,14 +58,17 @@ internal sealed class Writes(IDbContextFactory<RemedosContext> contexts, TimePro
         }
     }
 
-    private static bool IsRace(Exception failure) => failure switch
-    {
-        DbUpdateConcurrencyException => true,
-        PostgresException postgres => postgres.SqlState
-            is PostgresErrorCodes.SerializationFailure or PostgresErrorCodes.DeadlockDetected or PostgresErrorCodes.UniqueViolation,
-        DbUpdateException or InvalidOperationException when failure.InnerException is { } inner => IsRace(inner),
-        _ => false,
-    };
+    private static bool IsRace(Exception failure) =>
+        failure switch
+        {
+            DbUpdateConcurrencyException => true,
+            PostgresException postgres => postgres.SqlState
+                is PostgresErrorCodes.SerializationFailure
+                    or PostgresErrorCodes.DeadlockDetected
+                    or PostgresErrorCodes.UniqueViolation,
+            DbUpdateException or InvalidOperationException when failure.InnerException is { } inner => IsRace(inner),
+            _ => false,
+        };
 }
 
 /// <summary>The one door for what a caller changes.</summary>
@@ -67,9 +76,14 @@ internal sealed class WriteDoor(Writes writes, Caller caller, Outcome outcome)
 {
     /// <summary>Changes, and answers once it is committed.</summary>
     public async Task<Results<Ok<T>, ProblemHttpResult>> WriteAsync<T>(
-        Func<Write, Task<ProblemHttpResult?>> change, Func<Task<T>> answer, CancellationToken cancellation)
+        Func<Write, Task<ProblemHttpResult?>> change,
+        Func<Task<T>> answer,
+        CancellationToken cancellation
+    )
     {
         Who who = await caller.WhoAsync(cancellation);
-        return await writes.RunAsync(who.Workshop.Id, who.Person.Id, change, outcome, cancellation) is { } problem ? problem : TypedResults.Ok(await answer());
+        return await writes.RunAsync(who.Workshop.Id, who.Person.Id, change, outcome, cancellation) is { } problem
+            ? problem
+            : TypedResults.Ok(await answer());
     }
 }

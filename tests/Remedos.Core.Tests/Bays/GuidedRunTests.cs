@@ -18,7 +18,11 @@ public sealed class GuidedRunTests
         public Session(string machine, GuidedPlan plan, BayHello? sender = null, params (string Id, double Severity)[] faults)
         {
             _plan = plan;
-            Machine = new SimulatedBay(MachineLibrary.Rows.Single(row => row.Id == machine), faults.ToDictionary(fault => fault.Id, fault => fault.Severity), seed: 2);
+            Machine = new SimulatedBay(
+                MachineLibrary.Rows.Single(row => row.Id == machine),
+                faults.ToDictionary(fault => fault.Id, fault => fault.Severity),
+                seed: 2
+            );
             Last = GuidedRun.Begin(plan, sender ?? Machine.Hello);
         }
 
@@ -58,7 +62,13 @@ public sealed class GuidedRunTests
     private static MachineSpec Spec(string machine) => MachineLibrary.Machines.Single(one => one.Id == machine);
 
     private static GuidedPlan Plan(string machine, string variant = "usual", double? loadSeconds = null) =>
-        new(RunVariant.All.Single(one => one.Id == variant), Spec(machine).Processor.LimitC, Spec(machine).Processor.SustainedW, null, loadSeconds);
+        new(
+            RunVariant.All.Single(one => one.Id == variant),
+            Spec(machine).Processor.LimitC,
+            Spec(machine).Processor.SustainedW,
+            null,
+            loadSeconds
+        );
 
     /// <summary>The run ends by itself, is level, and its forecast is where the machine would really have come to rest.</summary>
     [Theory]
@@ -73,7 +83,9 @@ public sealed class GuidedRunTests
         RunAnalysis run = RunAnalyzer.Analyze(session.Log, new RunConditions(TemperatureLimitC: 95));
         Assert.Equal([Phase.Idle, Phase.Load, Phase.CoolDown], run.Phases.Select(phase => phase.Kind));
         Assert.True(run.Load!.Settled);
-        double longer = SimulatedRun.Of(Spec(machine), new SimulationRequest([new(300, 0), new(7200, 1)], machine), 2).Truth!.SustainedTemperatureC;
+        double longer = SimulatedRun
+            .Of(Spec(machine), new SimulationRequest([new(300, 0), new(7200, 1)], machine), 2)
+            .Truth!.SustainedTemperatureC;
         Assert.Equal(longer, run.Load.ForecastFinalTemperatureC!.Value, 1.5);
         Assert.Equal(new BenchOrder(0), session.Last.Order);
         Assert.Contains(session.Heard, said => said.Says.StartsWith("Level at", StringComparison.Ordinal));
@@ -86,7 +98,9 @@ public sealed class GuidedRunTests
         (double begins, _, _) = set.Heard.First(said => said.Stage == GuidedState.Load);
         (double ends, _, _) = set.Heard.First(said => said.Stage == GuidedState.CoolDown);
         Assert.Equal(400, ends - begins, 1.0);
-        Assert.All(set.Log.Channels.Single(channel => channel.Role == ChannelRole.CpuFanSpeed).Values[60..], rpm => Assert.Equal(0.6 * 1600, rpm, 40.0));
+        Assert.All(set.Log.Channels.Single(channel => channel.Role == ChannelRole.CpuFanSpeed).Values[60..], rpm =>
+            Assert.Equal(0.6 * 1600, rpm, 40.0)
+        );
         Assert.Equal(43, RunVariant.All.Single(one => one.Id == "capped-power").For(65, LoadKind.AllCore).PowerCapW);
         Assert.True(RunVariant.All.Single(one => one.Id == "pump-full").Under.PumpFull);
         Assert.Equal(0, RunVariant.All.Single(one => one.Id == "by-hand").For(65, LoadKind.AllCore).Load);
@@ -111,7 +125,17 @@ public sealed class GuidedRunTests
     {
         Session session = new("home-tower", Plan("home-tower"))
         {
-            Through = reading => reading.Seconds < 300 ? reading : reading with { Values = reading.Values.Where(pair => temperature ? !pair.Key.Role.IsProcessorTemperature() : pair.Key.Role != ChannelRole.CpuPower).ToDictionary() },
+            Through = reading =>
+                reading.Seconds < 300
+                    ? reading
+                    : reading with
+                    {
+                        Values = reading
+                            .Values.Where(pair =>
+                                temperature ? !pair.Key.Role.IsProcessorTemperature() : pair.Key.Role != ChannelRole.CpuPower
+                            )
+                            .ToDictionary(),
+                    },
         };
         session.Go();
         Assert.Contains(words, session.Last.Says, StringComparison.Ordinal);
@@ -122,7 +146,10 @@ public sealed class GuidedRunTests
     public void Asked_again_it_says_the_same_and_over_is_over()
     {
         Session session = new Session("home-tower", Plan("home-tower")).Go(most: 200);
-        Assert.Equal(GuidedRun.Next(Plan("home-tower"), session.Last.State, session.Readings), GuidedRun.Next(Plan("home-tower"), session.Last.State, session.Readings));
+        Assert.Equal(
+            GuidedRun.Next(Plan("home-tower"), session.Last.State, session.Readings),
+            GuidedRun.Next(Plan("home-tower"), session.Last.State, session.Readings)
+        );
         GuidedAnswer stopped = GuidedRun.Stop(Plan("home-tower"), session.Last.State, 200);
         Assert.Equal("Stopped by hand.", GuidedRun.Next(Plan("home-tower"), stopped.State, session.Readings).Says);
     }
@@ -147,7 +174,10 @@ public sealed class GuidedRunTests
     [Fact]
     public void An_owners_load_begins_when_its_watts_are_seen()
     {
-        Session session = new Session("home-tower", Plan("home-tower", "by-hand", loadSeconds: 300)) { OwnersLoad = seconds => seconds is > 250 and < 640 ? 0.8 : 0 }.Go();
+        Session session = new Session("home-tower", Plan("home-tower", "by-hand", loadSeconds: 300))
+        {
+            OwnersLoad = seconds => seconds is > 250 and < 640 ? 0.8 : 0,
+        }.Go();
         Assert.Contains(session.Heard, said => said is { Stage: GuidedState.Hand, Says: "Start the owner’s program now." });
         Assert.Equal(250, session.Last.State.Edges!.StartSeconds, 10.0);
         Assert.Equal(300, session.Last.State.Edges.EndSeconds - session.Last.State.Edges.StartSeconds, 2.0);
@@ -180,7 +210,9 @@ public sealed class GuidedRunTests
         GuidedPlan plan = Plan("home-tower", loadSeconds: 360) with { Work = LoadKind.Bursty };
         Session session = new Session("home-tower", plan).Go();
         Assert.Equal(360, session.Last.State.Edges!.EndSeconds - session.Last.State.Edges.StartSeconds, 1.0);
-        float[] load = session.Log.Channels.Single(channel => channel.Role == ChannelRole.CpuLoad).Values[(int)session.Last.State.Edges.StartSeconds..(int)session.Last.State.Edges.EndSeconds];
+        float[] load = session.Log.Channels.Single(channel => channel.Role == ChannelRole.CpuLoad).Values[
+            (int)session.Last.State.Edges.StartSeconds..(int)session.Last.State.Edges.EndSeconds
+        ];
         Assert.Equal(2.0 / 3, load.Count(share => share > 50) / (double)load.Length, 0.05);
     }
 }

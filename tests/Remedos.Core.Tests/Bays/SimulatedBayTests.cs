@@ -23,12 +23,15 @@ public sealed class SimulatedBayTests
     public void A_panel_that_comes_off_helps_a_case_that_starves()
     {
         SimulatedBay bay = Bay("home-tower", ("case-starved", 1));
-        double closed = ChipAfter(bay, 1500, new BenchOrder(1), Bare), off = ChipAfter(bay, 900, new BenchOrder(1), Bare with { PanelOff = true });
+        double closed = ChipAfter(bay, 1500, new BenchOrder(1), Bare),
+            off = ChipAfter(bay, 900, new BenchOrder(1), Bare with { PanelOff = true });
         Assert.True(off < closed - 3, $"{closed:0.0} closed, {off:0.0} with the panel off");
         Assert.Equal(off, ChipAfter(bay, 200, new BenchOrder(1, PanelOff: true), Bare), 2.0);
     }
 
-    /// <summary>Lifted it is switched off and shows its paste; mounted again it has new paste, and what was wrong with the mount is gone.</summary>
+    /// <summary>
+    /// Lifted it is switched off and shows its paste; mounted again it has new paste, and what was wrong with the mount is gone.
+    /// </summary>
     [Theory]
     [InlineData("paste-aged", "dry")]
     [InlineData("poor-contact", "ring")]

@@ -13,7 +13,8 @@ public sealed class PasteSettlingTests
         SimulatedRuns runs = new(new Random(seed), new TrueBench(0, scatterC, 0));
         return
         [
-            .. (hours ?? Hours).Select(age => runs.Mount(new TrueMachine(0.3 + (gainC / 120 * Math.Pow(2, -age / halfLife)), 0.1, 2, 120), 1, 1000, 22)[0])
+            .. (hours ?? Hours)
+                .Select(age => runs.Mount(new TrueMachine(0.3 + (gainC / 120 * Math.Pow(2, -age / halfLife)), 0.1, 2, 120), 1, 1000, 22)[0])
                 .Zip(hours ?? Hours, (run, age) => run with { Conditions = run.Conditions with { HoursSinceMount = age } }),
         ];
     }
@@ -47,7 +48,10 @@ public sealed class PasteSettlingTests
     {
         Assert.Null(PasteSettling.Of(Settle(3, 20, 0.1, 1, [1, 24]), Repeatability.Prior));
         Assert.Null(PasteSettling.Of(Settle(3, 20, 0.1, 1, [1, 2, 4]), Repeatability.Prior));
-        ConditionedRun[] unknown = [.. Settle(3, 20, 0.1, 1).Select(run => run with { Conditions = run.Conditions with { HoursSinceMount = null } })];
+        ConditionedRun[] unknown =
+        [
+            .. Settle(3, 20, 0.1, 1).Select(run => run with { Conditions = run.Conditions with { HoursSinceMount = null } }),
+        ];
         Assert.Null(PasteSettling.Of(unknown, Repeatability.Prior));
     }
 }

@@ -6,16 +6,32 @@ namespace Remedos.Core.Tests.Comparison;
 /// <summary>Which runs of a job are held against each other.</summary>
 public sealed class RunPairingTests
 {
-    private static readonly ConditionedRun Usual = Example.Run("02-paste-before") with { Conditions = new RunConditions("all-core", "closed", "auto") };
+    private static readonly ConditionedRun Usual = Example.Run("02-paste-before") with
+    {
+        Conditions = new RunConditions("all-core", "closed", "auto"),
+    };
 
     private static ConditionedRun Run(Func<RunConditions, RunConditions> change) => Usual with { Conditions = change(Usual.Conditions) };
 
-    private static readonly ConditionedRun PanelOff = Run(c => c with { Panel = "side-off" }), Fixed = Run(c => c with { FanPolicy = "fixed", FanPercent = 60 }), PumpFull = Run(c => c with { Trial = "pump-full" }), Vector = Run(c => c with { Workload = "vector" });
+    private static readonly ConditionedRun PanelOff = Run(c => c with { Panel = "side-off" }),
+        Fixed = Run(c => c with { FanPolicy = "fixed", FanPercent = 60 }),
+        PumpFull = Run(c => c with { Trial = "pump-full" }),
+        Vector = Run(c => c with { Workload = "vector" });
 
     private static (string Before, string After) Paired(ConditionedRun[] before, ConditionedRun[] after)
     {
         (IReadOnlyList<ConditionedRun> b, IReadOnlyList<ConditionedRun> a) = RunPairing.Of(before, after);
-        string Names(IReadOnlyList<ConditionedRun> runs) => string.Join(' ', runs.Select(run => run == Usual ? "usual" : run == PanelOff ? "panel" : run == Fixed ? "fixed" : run == PumpFull ? "pump" : "vector"));
+        string Names(IReadOnlyList<ConditionedRun> runs) =>
+            string.Join(
+                ' ',
+                runs.Select(run =>
+                    run == Usual ? "usual"
+                    : run == PanelOff ? "panel"
+                    : run == Fixed ? "fixed"
+                    : run == PumpFull ? "pump"
+                    : "vector"
+                )
+            );
         return (Names(b), Names(a));
     }
 

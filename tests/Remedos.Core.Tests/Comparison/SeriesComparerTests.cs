@@ -31,8 +31,12 @@ public sealed class SeriesComparerTests
     public void Four_coolers_are_ranked_and_bracketed()
     {
         SimulatedRuns runs = new(new Random(4), new TrueBench(0.6, 0.2, 0.2));
-        SeriesSetup Setup(string name, double fixedCPerW, long price) => new(name, runs.Of(new TrueMachine(fixedCPerW, 0.1, 2, 120), 3, 1, 1000, 22), price);
-        SeriesResult result = SeriesComparer.Compare([Setup("box", 0.50, 0), Setup("Rill 120", 0.30, 5900), Setup("Rill 240", 0.295, 9900), Setup("Mullion", 0.38, 4500)], new Repeatability(0.6, 30, 0.2, 30));
+        SeriesSetup Setup(string name, double fixedCPerW, long price) =>
+            new(name, runs.Of(new TrueMachine(fixedCPerW, 0.1, 2, 120), 3, 1, 1000, 22), price);
+        SeriesResult result = SeriesComparer.Compare(
+            [Setup("box", 0.50, 0), Setup("Rill 120", 0.30, 5900), Setup("Rill 240", 0.295, 9900), Setup("Mullion", 0.38, 4500)],
+            new Repeatability(0.6, 30, 0.2, 30)
+        );
         Assert.Equal(["box", "Rill 120", "Rill 240", "Mullion"], result.Setups.Select(row => row.Name));
         Assert.Equal(4, result.Setups[0].Rank);
         Assert.Equal(3, result.Setups[3].Rank);
@@ -51,7 +55,10 @@ public sealed class SeriesComparerTests
     {
         SimulatedRuns runs = new(new Random(5), new TrueBench(0.6, 0.2, 0.2));
         IReadOnlyList<ConditionedRun> Of(double r) => runs.Of(new TrueMachine(r, 0.1, 2, 120), 2, 1, 1000, 22);
-        IReadOnlyList<ConditionedRun> open = [.. Of(0.2).Select(run => run with { Conditions = run.Conditions with { Panel = "open-bench" } })];
+        IReadOnlyList<ConditionedRun> open =
+        [
+            .. Of(0.2).Select(run => run with { Conditions = run.Conditions with { Panel = "open-bench" } }),
+        ];
         SeriesResult result = SeriesComparer.Compare([new("first", Of(0.5)), new("open", open), new("third", Of(0.4))]);
         Assert.Equal([2, null, 1], result.Setups.Select(row => row.Rank));
         Assert.Contains(result.Obstacles, o => o is { Setup: "open", Code: "panel-differs", Severity: Obstacle.Blocking });
@@ -65,7 +72,9 @@ public sealed class SeriesComparerTests
         for (int seed = 0; seed < 120; seed++)
         {
             SimulatedRuns runs = new(new Random(seed), new TrueBench(1, 0.25, 0.3));
-            SeriesResult result = SeriesComparer.Compare([.. Enumerable.Range(0, 4).Select(k => new SeriesSetup($"{k}", runs.Of(new TrueMachine(0.4, 0.1, 2, 120), 2, 1, 1000, 22)))]);
+            SeriesResult result = SeriesComparer.Compare([
+                .. Enumerable.Range(0, 4).Select(k => new SeriesSetup($"{k}", runs.Of(new TrueMachine(0.4, 0.1, 2, 120), 2, 1, 1000, 22))),
+            ]);
             wrong += result.Pairs.Any(pair => pair.Verdict != ComparisonResult.NoMeasurableChange) ? 1 : 0;
         }
 

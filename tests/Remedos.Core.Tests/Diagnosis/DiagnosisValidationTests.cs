@@ -6,10 +6,14 @@ using Remedos.Validation;
 
 namespace Remedos.Core.Tests.Diagnosis;
 
-/// <summary>The diagnosis on simulated machines, through the doors that the server uses; the large validation is `remedos prove diagnosis`.</summary>
+/// <summary>
+/// The diagnosis on simulated machines, through the doors that the server uses; the large validation is `remedos prove diagnosis`.
+/// </summary>
 public sealed class DiagnosisValidationTests
 {
-    /// <summary>Far below what the large validation shows, so that sixty machines cannot miss it by chance, and far above guessing.</summary>
+    /// <summary>
+    /// Far below what the large validation shows, so that sixty machines cannot miss it by chance, and far above guessing.
+    /// </summary>
     [Theory]
     [InlineData(true, 0.75)]
     [InlineData(false, 0.6)]
@@ -29,8 +33,12 @@ public sealed class DiagnosisValidationTests
     {
         string[] accused =
         [
-            .. MachineLibrary.Machines.Where(spec => spec.Id != "box-cooler-chiplet").Select(spec => Case(spec.Id, [], byParts)).Select(simulated => Diagnoser.Of(new DiagnosisCase(simulated.Machine, simulated.OfRuns)))
-                .Where(answer => answer.Causes[0].Probability >= 0.5).Select(answer => answer.Causes[0].Id),
+            .. MachineLibrary
+                .Machines.Where(spec => spec.Id != "box-cooler-chiplet")
+                .Select(spec => Case(spec.Id, [], byParts))
+                .Select(simulated => Diagnoser.Of(new DiagnosisCase(simulated.Machine, simulated.OfRuns)))
+                .Where(answer => answer.Causes[0].Probability >= 0.5)
+                .Select(answer => answer.Causes[0].Id),
         ];
         Assert.Empty(accused);
     }
@@ -112,7 +120,10 @@ public sealed class DiagnosisValidationTests
         SeenRun Seen(double room, bool limited)
         {
             SeenRun sound = Case("home-tower", []).Runs[0];
-            return sound with { Run = sound.Run with { AmbientC = room, Limits = limited ? [new Limit(Limit.Thermal, 400, 0.6, 10, null)] : [] } };
+            return sound with
+            {
+                Run = sound.Run with { AmbientC = room, Limits = limited ? [new Limit(Limit.Thermal, 400, 0.6, 10, null)] : [] },
+            };
         }
 
         Assert.Equal(state, TrialEvidence.Of("cooler-room", Seen(was, limitedBefore), Seen(now, limitedAfter))?.State);

@@ -5,10 +5,14 @@ namespace Remedos.Core.Tests.Diagnosis;
 /// <summary>What the workshop has found in a series moves where the odds begin, as far as it is enough to say.</summary>
 public sealed class SeriesRecordTests
 {
-    private static SeriesRecord Pumps(int failed, int machines) => new("Rill 240", machines, new Dictionary<string, int> { ["pump-failed"] = failed });
+    private static SeriesRecord Pumps(int failed, int machines) =>
+        new("Rill 240", machines, new Dictionary<string, int> { ["pump-failed"] = failed });
 
     private static double Prior(SeriesRecord? series, string cause = "pump-failed") =>
-        Diagnoser.Of(new DiagnosisCase(new CaseMachine("liquid", 24, Series: series), [])).Causes.Single(one => one.Id == cause).Probability;
+        Diagnoser
+            .Of(new DiagnosisCase(new CaseMachine("liquid", 24, Series: series), []))
+            .Causes.Single(one => one.Id == cause)
+            .Probability;
 
     [Fact]
     public void Few_machines_tell_nothing_and_many_tell_what_they_are()
@@ -21,12 +25,19 @@ public sealed class SeriesRecordTests
     }
 
     [Fact]
-    public void What_cannot_be_stays_so() => Assert.DoesNotContain(Diagnoser.Of(new DiagnosisCase(new CaseMachine("tower", Series: Pumps(6, 8)), [])).Causes, cause => cause.Id == "pump-failed");
+    public void What_cannot_be_stays_so() =>
+        Assert.DoesNotContain(Diagnoser.Of(new DiagnosisCase(new CaseMachine("tower", Series: Pumps(6, 8)), [])).Causes, cause =>
+            cause.Id == "pump-failed"
+        );
 
     [Fact]
     public void It_is_said()
     {
-        Assert.Contains("8 machines with Rill 240: pump stands or nearly so in 6", Assert.Single(Diagnoser.Of(new DiagnosisCase(new CaseMachine("liquid", Series: Pumps(6, 8)), [])).Notes), StringComparison.Ordinal);
+        Assert.Contains(
+            "8 machines with Rill 240: pump stands or nearly so in 6",
+            Assert.Single(Diagnoser.Of(new DiagnosisCase(new CaseMachine("liquid", Series: Pumps(6, 8)), [])).Notes),
+            StringComparison.Ordinal
+        );
         Assert.Empty(Diagnoser.Of(new DiagnosisCase(new CaseMachine("liquid", Series: Pumps(4, 4)), [])).Notes);
     }
 
@@ -36,7 +47,10 @@ public sealed class SeriesRecordTests
         string? Problem(SeriesRecord series) => new DiagnosisCase(new CaseMachine(Series: series), []).Problem();
         Assert.Null(Problem(Pumps(3, 3)));
         Assert.Equal("machine.series: “pump-failed” in 4 of 3 machines cannot be.", Problem(Pumps(4, 3)));
-        Assert.Equal("machine.series: there is no cause “gremlins”.", Problem(new SeriesRecord("Rill", 3, new Dictionary<string, int> { ["gremlins"] = 1 })));
+        Assert.Equal(
+            "machine.series: there is no cause “gremlins”.",
+            Problem(new SeriesRecord("Rill", 3, new Dictionary<string, int> { ["gremlins"] = 1 }))
+        );
     }
 
     /// <summary>What was done last moves the odds the way a technician would.</summary>
@@ -48,7 +62,11 @@ public sealed class SeriesRecordTests
     [InlineData("part-added", null, "cooler-undersized")]
     public void What_was_done_last_moves_the_odds(string done, string? less, string more)
     {
-        double Of(string cause, string? last) => Diagnoser.Of(new DiagnosisCase(new CaseMachine("tower", 24, LastDone: last), [])).Causes.Single(one => one.Id == cause).Probability;
+        double Of(string cause, string? last) =>
+            Diagnoser
+                .Of(new DiagnosisCase(new CaseMachine("tower", 24, LastDone: last), []))
+                .Causes.Single(one => one.Id == cause)
+                .Probability;
         Assert.True(Of(more, done) > Of(more, null));
         Assert.True(less is null || Of(less, done) < Of(less, null));
     }

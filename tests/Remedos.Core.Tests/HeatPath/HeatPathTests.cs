@@ -1,7 +1,7 @@
-using Remedos.Validation;
 using System.Text.Json;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Runs;
+using Remedos.Validation;
 
 namespace Remedos.Core.Tests.HeatPath;
 
@@ -19,7 +19,10 @@ public sealed class HeatPathTests
         foreach (HeatBand band in run.HeatPath!)
         {
             double expected = truth.GetProperty("bands").Number(band.Band);
-            Assert.True(Math.Abs(band.ResistanceCPerW - expected) <= band.HalfWidthCPerW, $"{band.Band}: {band.ResistanceCPerW:0.000} ± {band.HalfWidthCPerW:0.000}, true {expected:0.000}");
+            Assert.True(
+                Math.Abs(band.ResistanceCPerW - expected) <= band.HalfWidthCPerW,
+                $"{band.Band}: {band.ResistanceCPerW:0.000} ± {band.HalfWidthCPerW:0.000}, true {expected:0.000}"
+            );
             Assert.Equal(band.ResistanceCPerW * run.Load!.SustainedPowerW!.Value, band.RiseC, 1e-6);
         }
 
@@ -48,14 +51,20 @@ public sealed class HeatPathTests
         // The steps stand on each other from the room to the chip.
         Assert.Equal(run.AmbientC!.Value, stairs.Steps[0].FromC, 1e-6);
         Assert.Equal(run.Load!.SustainedTemperatureC, stairs.Steps[^1].FromC + stairs.Steps[^1].RiseC, 0.5);
-        Assert.All(stairs.Steps.Zip(stairs.Steps.Skip(1)), pair => Assert.Equal(pair.First.FromC + pair.First.RiseC, pair.Second.FromC, 1e-9));
+        Assert.All(stairs.Steps.Zip(stairs.Steps.Skip(1)), pair =>
+            Assert.Equal(pair.First.FromC + pair.First.RiseC, pair.Second.FromC, 1e-9)
+        );
     }
 
     [Fact]
     public void The_repair_shows_in_the_band_that_shrank()
     {
         JsonElement truth = Example.Truth("runs").GetProperty("changes").GetProperty("paste").GetProperty("byBand");
-        foreach (Core.Comparison.BandChange band in Core.Comparison.Comparer.Compare([Example.Run("02-paste-before")], [Example.Run("03-paste-after")]).ByBand!)
+        foreach (
+            Core.Comparison.BandChange band in Core
+                .Comparison.Comparer.Compare([Example.Run("02-paste-before")], [Example.Run("03-paste-after")])
+                .ByBand!
+        )
         {
             Assert.InRange(Math.Abs(truth.Number(band.Band) - band.ResistanceCPerW), 0, band.HalfWidthCPerW);
         }
@@ -63,8 +72,7 @@ public sealed class HeatPathTests
 
     /// <summary>A sample of the proof in docs/science.md; the whole is run by `remedos prove heat-path`.</summary>
     [Fact]
-    public void Half_widths_hold_the_truth_on_random_machines() =>
-        Assert.All(HeatPathProof.Run(60, seed: 9001), band =>
+    public void Half_widths_hold_the_truth_on_random_machines() => Assert.All(HeatPathProof.Run(60, seed: 9001), band =>
         {
             Assert.True(band.Coverage >= 0.85, $"{band.Band} {band.Coverage:0.00}");
             Assert.InRange(band.MeanErrorCPerW, 0, 0.05);
@@ -74,21 +82,32 @@ public sealed class HeatPathTests
     public void A_log_without_a_power_step_says_what_it_lacks()
     {
         string rows = string.Concat(Enumerable.Range(0, 600).Select(i => $"{i},60.{i % 3},100.{i % 5},100,22.0\n"));
-        RunAnalysis run = RunAnalyzer.Analyze(Example.ReadText("Time [s],CPU temperature [°C],CPU power [W],CPU load [%],Room temperature [°C]\n" + rows).Log!, new RunConditions());
+        RunAnalysis run = RunAnalyzer.Analyze(
+            Example.ReadText("Time [s],CPU temperature [°C],CPU power [W],CPU load [%],Room temperature [°C]\n" + rows).Log!,
+            new RunConditions()
+        );
         Assert.Null(run.HeatPath);
-        Assert.Contains(run.Warnings, warning => warning.Code == "no-heat-path" && warning.Message.Contains("never steps", StringComparison.Ordinal));
+        Assert.Contains(run.Warnings, warning =>
+            warning.Code == "no-heat-path" && warning.Message.Contains("never steps", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
     public void Flow_and_offsets_are_read()
     {
-        Assert.Equal(Example.Truth("runs").GetProperty("runs").GetProperty("04-loop-before").Number("flowLitresPerMinute"), Example.Run("04-loop-before").Analysis.Flow!.LitresPerMinute, 0.02);
+        Assert.Equal(
+            Example.Truth("runs").GetProperty("runs").GetProperty("04-loop-before").Number("flowLitresPerMinute"),
+            Example.Run("04-loop-before").Analysis.Flow!.LitresPerMinute,
+            0.02
+        );
         RunAnalysis offset = Example.Run("07-power-limited").Analysis;
         Assert.Equal(10, offset.ControlOffsetC!.Value, 0.2);
         Assert.Contains(offset.Warnings, warning => warning.Code == "control-offset");
         RunAnalysis open = Example.Run("10-not-settled").Analysis;
         Assert.InRange(open.Load!.NeedsSeconds!.Value, 200, 900);
-        Assert.Contains(open.Warnings, warning => warning.Code == "not-settled" && warning.Message.Contains("more minutes", StringComparison.Ordinal));
+        Assert.Contains(open.Warnings, warning =>
+            warning.Code == "not-settled" && warning.Message.Contains("more minutes", StringComparison.Ordinal)
+        );
         Assert.Equal("ramps", Example.Run("01-tower-healthy").Analysis.Fan!.State);
     }
 }

@@ -8,16 +8,50 @@ namespace Remedos.Core.Tests.Jobs;
 /// <summary>A job from intake to handover: what it waits for, what comes next, what the owner reads.</summary>
 public sealed class JobProgressTests
 {
-    private static DiagnosisStand Stand(CauseRow lead, double probability, EvidenceRow? check, double bits) => new(lead, lead.Title, probability, check, bits);
+    private static DiagnosisStand Stand(CauseRow lead, double probability, EvidenceRow? check, double bits) =>
+        new(lead, lead.Title, probability, check, bits);
 
     private static readonly DateTimeOffset Now = new(2031, 4, 2, 12, 0, 0, TimeSpan.Zero);
-    private static readonly ConditionedRun Hot = Example.Run("02-paste-before"), Cool = Example.Run("03-paste-after");
-    private static readonly JobFacts Arrived = new("Owner", "Machine", "Loud", 95, 125, "tower", null, [], [], null, null, null, null, null, null, Now);
-    private static readonly JobFacts Looked = Arrived with { Observations = [.. DiagnosisTables.Evidence.Where(row => row.Untouched && row.IsOf("tower")).Select(row => new EvidenceItem(row.Id, row.States[0]))] };
-    private static readonly CauseRow Dust = DiagnosisTables.CauseOf("dust-blocked-fins"), Pump = DiagnosisTables.CauseOf("pump-failed");
-    private static readonly EvidenceRow PanelOff = DiagnosisTables.EvidenceOf("panel-off-drop")!, Tubes = DiagnosisTables.EvidenceOf("tube-difference")!;
+    private static readonly ConditionedRun Hot = Example.Run("02-paste-before"),
+        Cool = Example.Run("03-paste-after");
+    private static readonly JobFacts Arrived = new(
+        "Owner",
+        "Machine",
+        "Loud",
+        95,
+        125,
+        "tower",
+        null,
+        [],
+        [],
+        null,
+        null,
+        null,
+        null,
+        null,
+        null,
+        Now
+    );
+    private static readonly JobFacts Looked = Arrived with
+    {
+        Observations =
+        [
+            .. DiagnosisTables
+                .Evidence.Where(row => row.Untouched && row.IsOf("tower"))
+                .Select(row => new EvidenceItem(row.Id, row.States[0])),
+        ],
+    };
+    private static readonly CauseRow Dust = DiagnosisTables.CauseOf("dust-blocked-fins"),
+        Pump = DiagnosisTables.CauseOf("pump-failed");
+    private static readonly EvidenceRow PanelOff = DiagnosisTables.EvidenceOf("panel-off-drop")!,
+        Tubes = DiagnosisTables.EvidenceOf("tube-difference")!;
     private static readonly JobFacts Measured = Arrived with { Before = [Hot] };
-    private static readonly JobFacts Repaired = Measured with { RepairFound = "Paste dried", RepairDone = "New paste", MountedAt = Now.AddHours(-3) };
+    private static readonly JobFacts Repaired = Measured with
+    {
+        RepairFound = "Paste dried",
+        RepairDone = "New paste",
+        MountedAt = Now.AddHours(-3),
+    };
     private static readonly JobFacts Proven = Repaired with { After = [Cool], Verdict = Comparer.Compare([Hot], [Cool]) };
 
     [Fact]
@@ -49,15 +83,23 @@ public sealed class JobProgressTests
 
     [Fact]
     public void What_is_missing_at_intake_is_named() =>
-        Assert.Contains("the owner, the temperature limit", JobProgress.Of(Arrived with { Owner = " ", TemperatureLimitC = null }).Now.Why, StringComparison.Ordinal);
+        Assert.Contains(
+            "the owner, the temperature limit",
+            JobProgress.Of(Arrived with { Owner = " ", TemperatureLimitC = null }).Now.Why,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void What_was_seen_and_what_was_not_stands_in_a_line()
     {
-        string Line(params EvidenceItem[] seen) => JobProgress.Of(Arrived with { Observations = seen }).Steps.Single(step => step.Id == "look").Conclusion;
+        string Line(params EvidenceItem[] seen) =>
+            JobProgress.Of(Arrived with { Observations = seen }).Steps.Single(step => step.Id == "look").Conclusion;
         Assert.Equal("Not looked at yet.", Line());
         Assert.Equal("Nothing found; 1 of 5 looked at.", Line(new EvidenceItem("dust", "none")));
-        Assert.Equal("Dust: heavy; 2 of 5 looked at.", Line(new EvidenceItem("dust", "heavy"), new EvidenceItem("noise-grinding", "no"), new EvidenceItem("onset", "gradual")));
+        Assert.Equal(
+            "Dust: heavy; 2 of 5 looked at.",
+            Line(new EvidenceItem("dust", "heavy"), new EvidenceItem("noise-grinding", "no"), new EvidenceItem("onset", "gradual"))
+        );
     }
 
     /// <summary>The headline names a cause as it grows certain, and no sooner.</summary>
@@ -77,7 +119,16 @@ public sealed class JobProgressTests
     {
         JobFacts sure = Measured with { Diagnosis = Stand(Dust, 0.95, null, 0) };
         NowCard Now(CauseRow cause, string? endedBy, string? route = null, int months = 24, string? found = null) =>
-            JobProgress.Of(sure with { RepairFound = found, Diagnosis = Stand(cause, 0.95, null, 0), Warranty = new Warranty(new DateOnly(2030, 1, 10), months, false, endedBy, route) }).Now;
+            JobProgress
+                .Of(
+                    sure with
+                    {
+                        RepairFound = found,
+                        Diagnosis = Stand(cause, 0.95, null, 0),
+                        Warranty = new Warranty(new DateOnly(2030, 1, 10), months, false, endedBy, route),
+                    }
+                )
+                .Now;
         Assert.Equal(("Offer the warranty first", "warranty"), (Now(Dust, CauseRow.Case).Title, Now(Dust, CauseRow.Case).Action));
         Assert.Contains("“Clean fins and filters” ends it", Now(Dust, CauseRow.Case).Why, StringComparison.Ordinal);
         Assert.Contains("may end it", Now(Dust, null).Why, StringComparison.Ordinal);
@@ -88,7 +139,13 @@ public sealed class JobProgressTests
         Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Case, months: 12).Title);
         Assert.Equal("Repair, and note what you find", Now(Dust, CauseRow.Case, found: "Felt").Title);
         // Where something is to be chosen first, the card leads there.
-        Assert.Equal(("coolers", "repair"), (Now(DiagnosisTables.CauseOf("cooler-undersized"), null, Warranty.Here).Action, Now(DiagnosisTables.CauseOf("cooler-undersized"), null, Warranty.Here).OtherAction));
+        Assert.Equal(
+            ("coolers", "repair"),
+            (
+                Now(DiagnosisTables.CauseOf("cooler-undersized"), null, Warranty.Here).Action,
+                Now(DiagnosisTables.CauseOf("cooler-undersized"), null, Warranty.Here).OtherAction
+            )
+        );
         Assert.Equal("air", Now(DiagnosisTables.CauseOf("case-starved"), null, Warranty.Here).Action);
     }
 
@@ -103,7 +160,12 @@ public sealed class JobProgressTests
     {
         JobFacts chosen = Measured with { Diagnosis = Stand(Dust, 0.95, null, 0), Route = route, CoolerToFit = cooler };
         Assert.Equal(title, JobProgress.Of(chosen).Now.Title);
-        Assert.Equal("Claim the warranty", JobProgress.Of(chosen with { Warranty = new Warranty(new DateOnly(2030, 1, 10), 24, true, CauseRow.Case, Warranty.Claim) }).Now.Title);
+        Assert.Equal(
+            "Claim the warranty",
+            JobProgress
+                .Of(chosen with { Warranty = new Warranty(new DateOnly(2030, 1, 10), 24, true, CauseRow.Case, Warranty.Claim) })
+                .Now.Title
+        );
     }
 
     [Fact]
@@ -125,7 +187,8 @@ public sealed class JobProgressTests
     [Fact]
     public void A_power_budget_is_no_heat_and_an_ordinary_boost_no_finding()
     {
-        ConditionedRun asRated = Example.Run("07-power-limited"), budget = asRated with { Conditions = asRated.Conditions with { RatedPowerW = 140 } };
+        ConditionedRun asRated = Example.Run("07-power-limited"),
+            budget = asRated with { Conditions = asRated.Conditions with { RatedPowerW = 140 } };
         JobProgress held = JobProgress.Of(Arrived with { Before = [budget] });
         Assert.StartsWith("Not heat", held.Headline.Lead, StringComparison.Ordinal);
         Assert.Equal("Tell the owner it is not heat", held.Now.Title);
@@ -155,8 +218,17 @@ public sealed class JobProgressTests
     [Fact]
     public void The_owner_is_told_the_truth_when_it_did_not_help()
     {
-        ConditionedRun worse = Hot with { Analysis = Hot.Analysis with { Load = Hot.Analysis.Load! with { SustainedTemperatureC = Hot.Analysis.Load.SustainedTemperatureC + 12 } } };
-        Assert.Equal("It runs hotter than before.", OwnerPage.Of(Proven with { After = [worse], Verdict = Comparer.Compare([Hot], [worse]) }).Headline);
+        ConditionedRun worse = Hot with
+        {
+            Analysis = Hot.Analysis with
+            {
+                Load = Hot.Analysis.Load! with { SustainedTemperatureC = Hot.Analysis.Load.SustainedTemperatureC + 12 },
+            },
+        };
+        Assert.Equal(
+            "It runs hotter than before.",
+            OwnerPage.Of(Proven with { After = [worse], Verdict = Comparer.Compare([Hot], [worse]) }).Headline
+        );
         OwnerPage same = OwnerPage.Of(Proven with { After = [Hot], Verdict = Comparer.Compare([Hot], [Hot]) });
         Assert.Equal("No change that we can measure.", same.Headline);
         Assert.Contains("would have shown", same.HowSure, StringComparison.Ordinal);

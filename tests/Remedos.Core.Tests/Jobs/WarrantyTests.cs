@@ -16,7 +16,10 @@ public sealed class WarrantyTests
     public void Days_are_counted_to_the_last(string bought, int months, string ends, string today, int left)
     {
         Warranty warranty = new(DateOnly.Parse(bought), months, true, CauseRow.Nothing, null);
-        Assert.Equal((DateOnly.Parse(ends), left, left > 0), (warranty.EndsOn, warranty.DaysLeft(DateOnly.Parse(today)), warranty.Runs(DateOnly.Parse(today))));
+        Assert.Equal(
+            (DateOnly.Parse(ends), left, left > 0),
+            (warranty.EndsOn, warranty.DaysLeft(DateOnly.Parse(today)), warranty.Runs(DateOnly.Parse(today)))
+        );
     }
 
     [Theory]
@@ -28,7 +31,8 @@ public sealed class WarrantyTests
     [InlineData("nothing", "cooler", false)]
     [InlineData(null, "case", true)]
     [InlineData(null, "nothing", false)]
-    public void Work_ends_it_when_it_opens_what_must_stay_closed(string? endedBy, string opens, bool ends) => Assert.Equal(ends, new Warranty(null, null, false, endedBy, null).IsEndedBy(opens));
+    public void Work_ends_it_when_it_opens_what_must_stay_closed(string? endedBy, string opens, bool ends) =>
+        Assert.Equal(ends, new Warranty(null, null, false, endedBy, null).IsEndedBy(opens));
 
     [Fact]
     public void It_says_where_it_stands()
@@ -36,7 +40,13 @@ public sealed class WarrantyTests
         DateOnly today = new(2031, 3, 10);
         Assert.Null(new Warranty(null, null, false, null, null).Sentence(today));
         Assert.Contains("cannot be told", new Warranty(today, null, false, null, null).Sentence(today), StringComparison.Ordinal);
-        Assert.Equal("The warranty ran out on 1 March 2031.", new Warranty(new DateOnly(2029, 3, 1), 24, false, null, null).Sentence(today));
-        Assert.Equal("1 day is left of the warranty, until 10 March 2031. The proof of purchase is kept here. It ends when the case is opened.", new Warranty(new DateOnly(2029, 3, 10), 24, true, CauseRow.Case, null).Sentence(today));
+        Assert.Equal(
+            "The warranty ran out on 1 March 2031.",
+            new Warranty(new DateOnly(2029, 3, 1), 24, false, null, null).Sentence(today)
+        );
+        Assert.Equal(
+            "1 day is left of the warranty, until 10 March 2031. The proof of purchase is kept here. It ends when the case is opened.",
+            new Warranty(new DateOnly(2029, 3, 10), 24, true, CauseRow.Case, null).Sentence(today)
+        );
     }
 }

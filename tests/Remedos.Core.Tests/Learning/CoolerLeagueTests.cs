@@ -10,7 +10,8 @@ namespace Remedos.Core.Tests.Learning;
 /// <summary>What a bench learns of a cooler: nothing from nothing, a little from one machine, nearly all from many.</summary>
 public sealed class CoolerLeagueTests
 {
-    private const double Rpm = 1200, Watts = 100;
+    private const double Rpm = 1200,
+        Watts = 100;
 
     /// <summary>A run of a machine whose cooler is so much worse than its catalogue.</summary>
     private static LeagueRun Run(Guid machine, double factor, CoolerPart? cooler = null)
@@ -32,7 +33,9 @@ public sealed class CoolerLeagueTests
     {
         Assert.Null(CoolerLeague.Of([]));
         Guid one = Guid.NewGuid();
-        LeagueEntry single = CoolerLeague.Of([Run(one, 1.2)])!, same = CoolerLeague.Of([Run(one, 1.2), Run(one, 1.2), Run(one, 1.2)])!, many = CoolerLeague.Of([.. Enumerable.Range(0, 30).Select(_ => Run(Guid.NewGuid(), 1.2))])!;
+        LeagueEntry single = CoolerLeague.Of([Run(one, 1.2)])!,
+            same = CoolerLeague.Of([Run(one, 1.2), Run(one, 1.2), Run(one, 1.2)])!,
+            many = CoolerLeague.Of([.. Enumerable.Range(0, 30).Select(_ => Run(Guid.NewGuid(), 1.2))])!;
         // A normal mean with known spreads, by hand: 0.08 before, 0.10 a machine.
         Assert.Equal(Math.Exp(Math.Log(1.2) * 100 / (100 + (1 / 0.0064))), single.Factor, 1e-6);
         Assert.Equal(1, same.Machines);
@@ -46,7 +49,10 @@ public sealed class CoolerLeagueTests
     public void What_was_measured_moves_the_prediction_and_narrows_it()
     {
         Candidate before = MatchingExample.Match(MatchingExample.Tower);
-        CoolerPart learnt = CoolerLeague.Apply(MatchingExample.Tower, CoolerLeague.Of([.. Enumerable.Range(0, 8).Select(_ => Run(Guid.NewGuid(), 1.3))]));
+        CoolerPart learnt = CoolerLeague.Apply(
+            MatchingExample.Tower,
+            CoolerLeague.Of([.. Enumerable.Range(0, 8).Select(_ => Run(Guid.NewGuid(), 1.3))])
+        );
         Candidate after = MatchingExample.Match(learnt);
         Assert.True(after.TemperatureC.Value > before.TemperatureC.Value + 2 && after.Measured && !before.Measured);
         Assert.True(after.TemperatureC.High - after.TemperatureC.Low < before.TemperatureC.High - before.TemperatureC.Low);
@@ -63,6 +69,13 @@ public sealed class CoolerLeagueTests
         Assert.Null(CoolerLeague.Of([Run(Guid.NewGuid(), 4)]));
         LeagueRun blind = Run(Guid.NewGuid(), 1.1);
         Assert.Null(CoolerLeague.Of([blind with { Analysis = blind.Analysis with { Resistance = null } }]));
-        Assert.Null(CoolerLeague.Of([blind with { Build = blind.Build with { Processor = blind.Build.Processor with { InsideResistanceCPerW = null } } }]));
+        Assert.Null(
+            CoolerLeague.Of([
+                blind with
+                {
+                    Build = blind.Build with { Processor = blind.Build.Processor with { InsideResistanceCPerW = null } },
+                },
+            ])
+        );
     }
 }

@@ -52,18 +52,23 @@ public sealed class BadFileTests
     {
         byte[] good = File.ReadAllBytes(Example.Find("dialects", "comma-iso-bracket"))[..12000];
         Gen<(int At, byte[] Bytes, int Cut)> damage = Gen.Select(Gen.Int[0, good.Length - 1], Gen.Byte.Array[0, 40], Gen.Int[0, 40]);
-        damage.List[1, 8].Sample(list =>
-        {
-            List<byte> bytes = [.. good];
-            foreach ((int at, byte[] put, int cut) in list)
-            {
-                int place = Math.Min(at, bytes.Count);
-                bytes.RemoveRange(place, Math.Min(cut, bytes.Count - place));
-                bytes.InsertRange(place, put);
-            }
+        damage
+            .List[1, 8]
+            .Sample(
+                list =>
+                {
+                    List<byte> bytes = [.. good];
+                    foreach ((int at, byte[] put, int cut) in list)
+                    {
+                        int place = Math.Min(at, bytes.Count);
+                        bytes.RemoveRange(place, Math.Min(cut, bytes.Count - place));
+                        bytes.InsertRange(place, put);
+                    }
 
-            Answers([.. bytes]);
-        }, iter: 400);
+                    Answers([.. bytes]);
+                },
+                iter: 400
+            );
     }
 
     [Fact]

@@ -25,13 +25,19 @@ public sealed class DialectTests
     [MemberData(nameof(Files))]
     public void Every_dialect_reads_to_its_truth(string folder, string name)
     {
-        JsonElement truth = folder == "runs" ? Example.Truth(folder).GetProperty("runs").GetProperty(name).GetProperty("reader") : Example.Truth(folder).GetProperty(name);
+        JsonElement truth =
+            folder == "runs"
+                ? Example.Truth(folder).GetProperty("runs").GetProperty(name).GetProperty("reader")
+                : Example.Truth(folder).GetProperty(name);
         Log log = Example.Read(Example.Find(folder, name)).Log!;
 
         Assert.Equal(truth.GetProperty("samples").GetInt32(), log.Samples);
         Assert.Equal(truth.Number("durationSeconds"), log.DurationSeconds, 0.002);
         JsonElement[] channels = [.. truth.GetProperty("channels").EnumerateArray()];
-        Assert.Equal(channels.Select(c => (c.GetProperty("source").GetString()!, c.GetProperty("role").GetString()!)), log.Channels.Select(c => (c.Source, c.Role.Name())));
+        Assert.Equal(
+            channels.Select(c => (c.GetProperty("source").GetString()!, c.GetProperty("role").GetString()!)),
+            log.Channels.Select(c => (c.Source, c.Role.Name()))
+        );
         Channel chip = log.Find(ChannelRole.CpuTemperature)!;
         Assert.Equal(truth.GetProperty("cpuTemperatureSamples").GetInt32(), chip.Samples);
         Assert.Equal(truth.Number("cpuTemperatureMeanC"), chip.Mean!.Value, 0.01);
@@ -54,7 +60,9 @@ public sealed class DialectTests
     [Fact]
     public void Quotes_hold_delimiters_line_ends_and_quotes()
     {
-        Log log = Example.ReadText("\"Time [s]\",\"CPU \"\"die\"\" temperature, °C\",\"Note\"\r\n0,50,\"a, b\nc\"\r\n1,51,\"\"\"x\"\"\"\r\n").Log!;
+        Log log = Example
+            .ReadText("\"Time [s]\",\"CPU \"\"die\"\" temperature, °C\",\"Note\"\r\n0,50,\"a, b\nc\"\r\n1,51,\"\"\"x\"\"\"\r\n")
+            .Log!;
         Assert.Equal(2, log.Samples);
         Assert.Equal("CPU \"die\" temperature, °C", log.Channels[1].Source);
         Assert.Equal(50.5, log.Channels[1].Mean!.Value, 9);
@@ -63,7 +71,12 @@ public sealed class DialectTests
     [Fact]
     public void Impossible_samples_are_counted_not_dropped()
     {
-        string[] rows = [.. Enumerable.Range(0, 60).Select(i => $"{i},{(i == 20 ? 900 : i == 40 ? 99 : 50)},100")];
+        string[] rows =
+        [
+            .. Enumerable
+                .Range(0, 60)
+                .Select(i => $"{i},{(i == 20 ? 900 : i == 40 ? 99 : 50)},100"),
+        ];
         Log log = Example.ReadText("Time [s],CPU temperature [°C],CPU power [W]\n" + string.Join('\n', rows) + "\n").Log!;
         Channel chip = log.Find(ChannelRole.CpuTemperature)!;
         Assert.Equal((58, 2, 50.0), (chip.Samples, chip.Rejected, chip.Mean!.Value));
@@ -91,7 +104,8 @@ public sealed class DialectTests
     [InlineData("CPU core voltage [V]", "other")]
     [InlineData("Memory used [MB]", "other")]
     [InlineData("Battery [%]", "other")]
-    public void Roles_follow_name_and_unit(string header, string role) => Assert.Equal(role, RoleGuess.Of(ChannelName.Parse(header)).Role.Name());
+    public void Roles_follow_name_and_unit(string header, string role) =>
+        Assert.Equal(role, RoleGuess.Of(ChannelName.Parse(header)).Role.Name());
 
     [Theory]
     [InlineData("CPU", 800, 4800, "cpu-clock")]
@@ -100,7 +114,10 @@ public sealed class DialectTests
     [InlineData("Drawer", 800, 4800, "other")]
     public void A_name_without_a_quantity_is_judged_by_its_numbers(string header, double low, double high, string role)
     {
-        RoleGuessed guess = RoleGuess.Of(ChannelName.Parse(header), [.. Enumerable.Range(0, 20).Select(i => low + ((high - low) * i / 19))]);
+        RoleGuessed guess = RoleGuess.Of(
+            ChannelName.Parse(header),
+            [.. Enumerable.Range(0, 20).Select(i => low + ((high - low) * i / 19))]
+        );
         Assert.Equal(role, guess.Role.Name());
         Assert.True(guess.Confidence < RoleGuess.Of(ChannelName.Parse("CPU clock [MHz]")).Confidence);
     }
@@ -110,12 +127,20 @@ public sealed class DialectTests
     {
         string? asked = null;
         using MemoryStream bytes = new(Encoding.UTF8.GetBytes(Rows(30)));
-        Log log = LogReader.Read(bytes, remembered: fingerprint => (asked = fingerprint) is null ? null : new Dictionary<int, ChannelRole> { [2] = ChannelRole.GpuPower }).Log!;
+        Log log = LogReader
+            .Read(bytes, remembered: fingerprint =>
+                (asked = fingerprint) is null ? null : new Dictionary<int, ChannelRole> { [2] = ChannelRole.GpuPower }
+            )
+            .Log!;
         Assert.Equal(log.HeaderFingerprint, asked);
         Assert.Equal((ChannelRole.GpuPower, "W", 1.0), (log.Channels[2].Role, log.Channels[2].Unit, log.Channels[2].Confidence));
-        Assert.NotEqual(log.HeaderFingerprint, Example.ReadText("Time [s],CPU temperature [°C],CPU power [mW]\n0,50,100\n1,51,100\n").Log!.HeaderFingerprint);
+        Assert.NotEqual(
+            log.HeaderFingerprint,
+            Example.ReadText("Time [s],CPU temperature [°C],CPU power [mW]\n0,50,100\n1,51,100\n").Log!.HeaderFingerprint
+        );
     }
 
     private static string Rows(int count) =>
-        "Time [s],CPU temperature [°C],CPU power [W]\n" + string.Concat(Enumerable.Range(0, count).Select(i => $"{i},{50 + (i % 7)},{100 + (i % 3)}\n"));
+        "Time [s],CPU temperature [°C],CPU power [W]\n"
+        + string.Concat(Enumerable.Range(0, count).Select(i => $"{i},{50 + (i % 7)},{100 + (i % 3)}\n"));
 }

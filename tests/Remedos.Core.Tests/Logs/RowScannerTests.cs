@@ -9,31 +9,43 @@ public sealed class RowScannerTests
     private static readonly Gen<string> Cell = Gen.OneOf(
         Gen.String[Gen.Char["0123456789.-"], 0, 30],
         Gen.String[Gen.Char["ab °\t"], 0, 40],
-        Gen.String[Gen.Char["a,\"\n\r;"], 0, 12]);
+        Gen.String[Gen.Char["a,\"\n\r;"], 0, 12]
+    );
 
     [Fact]
     public void Rows_that_were_written_are_read_back() =>
-        Gen.Select(Cell.Array[1, 30].Array[1, 40], Gen.Bool.Select(unix => unix ? "\n" : "\r\n"), Gen.Char[",;\t"], Gen.Bool).Sample((rows, end, delimiter, closed) =>
-        {
-            string text = string.Join(end, rows.Select(row => string.Join(delimiter, row.Select(cell => Quoted(cell, delimiter))))) + (closed ? end : "");
-            List<string[]> read = Read(new StringReader(text), delimiter);
-            // A last row of one empty cell that nothing closes is no row.
-            List<string[]> written = [.. rows];
-            if (!closed && written[^1] is [""])
-            {
-                written.RemoveAt(written.Count - 1);
-            }
+        Gen.Select(Cell.Array[1, 30].Array[1, 40], Gen.Bool.Select(unix => unix ? "\n" : "\r\n"), Gen.Char[",;\t"], Gen.Bool)
+            .Sample(
+                (rows, end, delimiter, closed) =>
+                {
+                    string text =
+                        string.Join(end, rows.Select(row => string.Join(delimiter, row.Select(cell => Quoted(cell, delimiter)))))
+                        + (closed ? end : "");
+                    List<string[]> read = Read(new StringReader(text), delimiter);
+                    // A last row of one empty cell that nothing closes is no row.
+                    List<string[]> written = [.. rows];
+                    if (!closed && written[^1] is [""])
+                    {
+                        written.RemoveAt(written.Count - 1);
+                    }
 
-            Assert.Equal(written, read);
-        }, iter: 500);
+                    Assert.Equal(written, read);
+                },
+                iter: 500
+            );
 
     [Fact]
     public void A_reader_that_gives_a_letter_at_a_time_changes_nothing() =>
-        Cell.Array[1, 12].Array[1, 12].Sample(rows =>
-        {
-            string text = string.Concat(rows.Select(row => string.Join(',', row.Select(cell => Quoted(cell, ','))) + "\n"));
-            Assert.Equal(Read(new StringReader(text), ','), Read(new Dripping(text), ','));
-        }, iter: 200);
+        Cell.Array[1, 12]
+            .Array[1, 12]
+            .Sample(
+                rows =>
+                {
+                    string text = string.Concat(rows.Select(row => string.Join(',', row.Select(cell => Quoted(cell, ','))) + "\n"));
+                    Assert.Equal(Read(new StringReader(text), ','), Read(new Dripping(text), ','));
+                },
+                iter: 200
+            );
 
     [Fact]
     public void Lines_are_counted_through_quoted_line_ends_and_the_last_row_says_whether_it_was_closed()
@@ -90,14 +102,17 @@ public sealed class NumbersAndMomentsTests
 {
     [Fact]
     public void Plain_numbers_read_as_the_framework_reads_them() =>
-        Gen.Select(Gen.Double[-1e6, 1e6], Gen.Int[0, 6]).Sample((value, digits) =>
-        {
-            string text = value.ToString("F" + digits, System.Globalization.CultureInfo.InvariantCulture);
-            Assert.True(NumberText.TryRead(text, '.', out double read));
-            Assert.Equal(double.Parse(text, System.Globalization.CultureInfo.InvariantCulture), read);
-            Assert.True(NumberText.TryRead(" " + text.Replace('.', ',') + " ", ',', out double comma));
-            Assert.Equal(read, comma);
-        });
+        Gen.Select(Gen.Double[-1e6, 1e6], Gen.Int[0, 6])
+            .Sample(
+                (value, digits) =>
+                {
+                    string text = value.ToString("F" + digits, System.Globalization.CultureInfo.InvariantCulture);
+                    Assert.True(NumberText.TryRead(text, '.', out double read));
+                    Assert.Equal(double.Parse(text, System.Globalization.CultureInfo.InvariantCulture), read);
+                    Assert.True(NumberText.TryRead(" " + text.Replace('.', ',') + " ", ',', out double comma));
+                    Assert.Equal(read, comma);
+                }
+            );
 
     [Theory]
     [InlineData("+3.5", 3.5)]
@@ -153,7 +168,19 @@ public sealed class NumbersAndMomentsTests
     public void A_clock_that_steps_back_does_not_stop_the_time(string last, string next, string after)
     {
         bool number = double.TryParse(last, out double end);
-        string[] before = [.. Enumerable.Range(0, 20).Select(i => number ? $"{end - 19 + i}" : DateTime.Parse(last, System.Globalization.CultureInfo.InvariantCulture).AddSeconds(i - 19).ToString(last.Length > 8 ? "yyyy-MM-dd HH:mm:ss" : "HH:mm:ss"))];
+        string[] before =
+        [
+            .. Enumerable
+                .Range(0, 20)
+                .Select(i =>
+                    number
+                        ? $"{end - 19 + i}"
+                        : DateTime
+                            .Parse(last, System.Globalization.CultureInfo.InvariantCulture)
+                            .AddSeconds(i - 19)
+                            .ToString(last.Length > 8 ? "yyyy-MM-dd HH:mm:ss" : "HH:mm:ss")
+                ),
+        ];
         string text = "Time,CPU temperature [°C]\n" + string.Concat(before.Concat([next, after]).Select((t, i) => $"{t},{50 + (i % 3)}\n"));
         Log log = Example.ReadText(text).Log!;
         Assert.Equal(21, log.DurationSeconds, 0.1);

@@ -26,12 +26,29 @@ public sealed class TidyLogTests
         string Figures(Log log)
         {
             RunAnalysis run = RunAnalyzer.Analyze(log, conditions);
-            return JsonSerializer.Serialize(new { run.Phases, run.Idle, run.Load, run.Resistance, run.Limits, run.Recovery, run.HeatPath, run.Staircase, run.Flow });
+            return JsonSerializer.Serialize(
+                new
+                {
+                    run.Phases,
+                    run.Idle,
+                    run.Load,
+                    run.Resistance,
+                    run.Limits,
+                    run.Recovery,
+                    run.HeatPath,
+                    run.Staircase,
+                    run.Flow,
+                }
+            );
         }
     }
 
     [Fact]
     public void Every_role_is_known_again_by_its_own_name() =>
         Assert.All(Enum.GetValues<ChannelRole>().Where(role => role is not (ChannelRole.Other or ChannelRole.Time)), role =>
-            Assert.Equal(role, RoleGuess.Of(ChannelName.Parse(role.Name(), role.Unit() is { Canonical: "C" } ? "°C" : role.Unit()?.Canonical)).Role));
+            Assert.Equal(
+                role,
+                RoleGuess.Of(ChannelName.Parse(role.Name(), role.Unit() is { Canonical: "C" } ? "°C" : role.Unit()?.Canonical)).Role
+            )
+        );
 }

@@ -1,6 +1,6 @@
 using CsCheck;
-using Remedos.Core.Matching;
 using Remedos.Core.Machines;
+using Remedos.Core.Matching;
 using static Remedos.Core.Tests.Matching.MatchingExample;
 
 namespace Remedos.Core.Tests.Matching;
@@ -8,9 +8,19 @@ namespace Remedos.Core.Tests.Matching;
 /// <summary>Who comes first, what is on the front, and what is said.</summary>
 public sealed class RankingTests
 {
-    private static readonly CoolerPart Big = Tower with { Id = "big", Name = "Ridge 2", Kind = "dual-tower", HeightMm = 157, ReachTowardMemoryMm = 40, Performance = [new(1600, 0.13)], PriceMinor = 8900 };
+    private static readonly CoolerPart Big = Tower with
+    {
+        Id = "big",
+        Name = "Ridge 2",
+        Kind = "dual-tower",
+        HeightMm = 157,
+        ReachTowardMemoryMm = 40,
+        Performance = [new(1600, 0.13)],
+        PriceMinor = 8900,
+    };
 
-    private static MatchAnswer Answer(Func<Build, Build>? change, params CoolerPart[] coolers) => Matcher.Match(change is null ? MatchingExample.Build : change(MatchingExample.Build), coolers);
+    private static MatchAnswer Answer(Func<Build, Build>? change, params CoolerPart[] coolers) =>
+        Matcher.Match(change is null ? MatchingExample.Build : change(MatchingExample.Build), coolers);
 
     private static string[] Order(MatchAnswer answer) => [.. answer.Candidates.Select(one => one.Id)];
 
@@ -36,12 +46,17 @@ public sealed class RankingTests
     [Fact]
     public void Schools_reorder_the_same_facts()
     {
-        string First(string school) => Order(Answer(build => build with { HottestRoomC = 24, Wants = new Wants(school) }, Tower, Big, Liquid))[0];
+        string First(string school) =>
+            Order(Answer(build => build with { HottestRoomC = 24, Wants = new Wants(school) }, Tower, Big, Liquid))[0];
         Assert.Equal("liquid", First("liquid-first"));
         Assert.Equal("tower", First("least-spend"));
         Assert.NotEqual("liquid", First("air-first"));
-        MatchAnswer one = Answer(build => build with { Wants = new Wants("air-first") }, Tower, Liquid), other = Answer(build => build with { Wants = new Wants("liquid-first") }, Tower, Liquid);
-        Assert.Equal(one.Candidates.OrderBy(c => c.Id).Select(c => c.TemperatureC), other.Candidates.OrderBy(c => c.Id).Select(c => c.TemperatureC));
+        MatchAnswer one = Answer(build => build with { Wants = new Wants("air-first") }, Tower, Liquid),
+            other = Answer(build => build with { Wants = new Wants("liquid-first") }, Tower, Liquid);
+        Assert.Equal(
+            one.Candidates.OrderBy(c => c.Id).Select(c => c.TemperatureC),
+            other.Candidates.OrderBy(c => c.Id).Select(c => c.TemperatureC)
+        );
     }
 
     [Fact]
@@ -53,40 +68,107 @@ public sealed class RankingTests
 
     /// <summary>Nobody on the front is beaten in price, temperature and noise at once, and whoever is not on it is.</summary>
     [Fact]
-    public void The_front_is_what_nobody_beats() => (from many in (from price in Gen.Long[1000, 20000] from r in Gen.Double[0.12, 0.4] from noise in Gen.Double[22, 45] select (price, r, noise)).Array[1, 20] select many).Sample(many =>
-    {
-        CoolerPart[] coolers = [.. many.Select((one, i) => Tower with { Id = $"c{i:00}", ReachTowardMemoryMm = 30, PriceMinor = one.price, Performance = [new(1600, one.r)], Fans = [Tower.Fans![0] with { NoiseAtMaxDba = one.noise }] })];
-        MatchAnswer answer = Answer(null, coolers);
-        Candidate[] front = [.. answer.Candidates.Where(one => answer.Front.Contains(one.Id))];
-        bool Beats(Candidate a, Candidate b) => a.PriceMinor <= b.PriceMinor && a.TemperatureC.Value <= b.TemperatureC.Value + 0.5 && a.NoiseDba <= b.NoiseDba + 0.5 && a.Id != b.Id;
-        Candidate[] able = answer.Candidates.Any(one => !one.Throttles) ? [.. answer.Candidates.Where(one => !one.Throttles)] : [.. answer.Candidates];
-        Assert.NotEmpty(front);
-        Assert.All(front, one => Assert.Contains(one, able));
-        Assert.All(able.Where(one => !answer.Front.Contains(one.Id)), one => Assert.Contains(front, other => Beats(other, one)));
-        Assert.All(front, one => Assert.DoesNotContain(front, other => other.PriceMinor < one.PriceMinor && other.TemperatureC.Value < one.TemperatureC.Value && other.NoiseDba < one.NoiseDba));
-    }, iter: 200);
+    public void The_front_is_what_nobody_beats() =>
+        (
+            from many in (
+                from price in Gen.Long[1000, 20000]
+                from r in Gen.Double[0.12, 0.4]
+                from noise in Gen.Double[22, 45]
+                select (price, r, noise)
+            ).Array[1, 20]
+            select many
+        ).Sample(
+            many =>
+            {
+                CoolerPart[] coolers =
+                [
+                    .. many.Select(
+                        (one, i) =>
+                            Tower with
+                            {
+                                Id = $"c{i:00}",
+                                ReachTowardMemoryMm = 30,
+                                PriceMinor = one.price,
+                                Performance = [new(1600, one.r)],
+                                Fans = [Tower.Fans![0] with { NoiseAtMaxDba = one.noise }],
+                            }
+                    ),
+                ];
+                MatchAnswer answer = Answer(null, coolers);
+                Candidate[] front = [.. answer.Candidates.Where(one => answer.Front.Contains(one.Id))];
+                bool Beats(Candidate a, Candidate b) =>
+                    a.PriceMinor <= b.PriceMinor
+                    && a.TemperatureC.Value <= b.TemperatureC.Value + 0.5
+                    && a.NoiseDba <= b.NoiseDba + 0.5
+                    && a.Id != b.Id;
+                Candidate[] able = answer.Candidates.Any(one => !one.Throttles)
+                    ? [.. answer.Candidates.Where(one => !one.Throttles)]
+                    : [.. answer.Candidates];
+                Assert.NotEmpty(front);
+                Assert.All(front, one => Assert.Contains(one, able));
+                Assert.All(able.Where(one => !answer.Front.Contains(one.Id)), one => Assert.Contains(front, other => Beats(other, one)));
+                Assert.All(front, one =>
+                    Assert.DoesNotContain(front, other =>
+                        other.PriceMinor < one.PriceMinor
+                        && other.TemperatureC.Value < one.TemperatureC.Value
+                        && other.NoiseDba < one.NoiseDba
+                    )
+                );
+            },
+            iter: 200
+        );
 
     [Fact]
     public void What_would_change_the_answer_is_said()
     {
-        CoolerPart Tall(int i, double height) => Tower with { Id = $"t{i}", Name = $"Tall {i}", HeightMm = height, ReachTowardMemoryMm = 40 };
+        CoolerPart Tall(int i, double height) =>
+            Tower with
+            {
+                Id = $"t{i}",
+                Name = $"Tall {i}",
+                HeightMm = height,
+                ReachTowardMemoryMm = 40,
+            };
         Assert.Contains("In a case that takes 160 mm, 2 more fit.", Answer(null, Tall(1, 159), Tall(2, 160), Tall(3, 180)).Changes);
-        Assert.Contains("With memory no higher than 40 mm, one more fits (Low fan).", Answer(null, Tower with { Name = "Low fan", HeightMm = 120, ClearanceUnderFanMm = 40, FanCanRiseMm = 0 }).Changes);
-        Assert.Contains("With a card no longer than 305 mm, one more fits (Rill 240).", Answer(build => build with { Graphics = new GraphicsPart(220, 308) }, Liquid with { RadiatorThicknessMm = 55 }).Changes);
+        Assert.Contains(
+            "With memory no higher than 40 mm, one more fits (Low fan).",
+            Answer(null, Tower with { Name = "Low fan", HeightMm = 120, ClearanceUnderFanMm = 40, FanCanRiseMm = 0 }).Changes
+        );
+        Assert.Contains(
+            "With a card no longer than 305 mm, one more fits (Rill 240).",
+            Answer(build => build with { Graphics = new GraphicsPart(220, 308) }, Liquid with { RadiatorThicknessMm = 55 }).Changes
+        );
     }
 
     [Fact]
     public void Wants_order_and_never_hide()
     {
-        MatchAnswer answer = Answer(build => build with { HottestRoomC = 24, Wants = new Wants("air-first", MaxPriceMinor: 5000) }, Big, Tower, Liquid);
+        MatchAnswer answer = Answer(
+            build => build with { HottestRoomC = 24, Wants = new Wants("air-first", MaxPriceMinor: 5000) },
+            Big,
+            Tower,
+            Liquid
+        );
         Assert.Equal("tower", Order(answer)[0]);
-        Assert.Equal("It costs 39.00 more than wanted.", answer.Candidates.Single(one => one.Id == "big").Reasons.Single(reason => reason.Code == "price").Message);
+        Assert.Equal(
+            "It costs 39.00 more than wanted.",
+            answer.Candidates.Single(one => one.Id == "big").Reasons.Single(reason => reason.Code == "price").Message
+        );
         Assert.Equal([1, 2, 3], answer.Candidates.Select(one => one.Rank));
     }
 
     [Fact]
     public void More_than_a_chip_can_use_is_called_that() =>
-        Assert.Contains("more than this chip can use", Answer(build => build with { HottestRoomC = 24, Processor = build.Processor with { SustainedPowerW = 65, UsefulPowerW = 70 } }, Big).Candidates[0].Why, StringComparison.Ordinal);
+        Assert.Contains(
+            "more than this chip can use",
+            Answer(
+                build => build with { HottestRoomC = 24, Processor = build.Processor with { SustainedPowerW = 65, UsefulPowerW = 70 } },
+                Big
+            )
+                .Candidates[0]
+                .Why,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void What_a_degree_of_the_next_better_costs()
@@ -99,7 +181,16 @@ public sealed class RankingTests
     [Fact]
     public void Contradictions_and_what_is_missing_are_told()
     {
-        MatchAnswer answer = Answer(build => build with { CurrentCooler = "gone", HottestRoomC = 10, Processor = build.Processor with { Socket = "Q5", InsideResistanceCPerW = null } }, Tower);
+        MatchAnswer answer = Answer(
+            build =>
+                build with
+                {
+                    CurrentCooler = "gone",
+                    HottestRoomC = 10,
+                    Processor = build.Processor with { Socket = "Q5", InsideResistanceCPerW = null },
+                },
+            Tower
+        );
         Assert.Equal(4, answer.Warnings.Count);
         Assert.Contains("The processor is for socket Q5, the board has Q4: one of them is noted wrongly.", answer.Warnings);
         Assert.Contains(answer.Warnings, warning => warning.Contains("“gone”", StringComparison.Ordinal));
@@ -122,7 +213,10 @@ public sealed class RankingTests
             _ => good with { RoomC = 200 },
         };
         Assert.Equal(sentence, bad.Problem());
-        Assert.Equal("kind: “kettle” is none of down-draught, tower, dual-tower, liquid, passive.", (Tower with { Kind = "kettle" }).Problem());
+        Assert.Equal(
+            "kind: “kettle” is none of down-draught, tower, dual-tower, liquid, passive.",
+            (Tower with { Kind = "kettle" }).Problem()
+        );
     }
 
     [Fact]
@@ -130,7 +224,15 @@ public sealed class RankingTests
     {
         IReadOnlyList<string> Warnings(CoolerPart cooler) => Matcher.Match(MatchingExample.Build, [cooler]).Warnings;
         Assert.Empty(Warnings(MatchingExample.Tower));
-        Assert.Contains("has a radiator of 240 mm: one of them is wrong.", Assert.Single(Warnings(MatchingExample.Tower with { RadiatorSizeMm = 240 })), StringComparison.Ordinal);
-        Assert.Contains("cool worse with faster fans", Assert.Single(Warnings(MatchingExample.Tower with { Performance = [new(800, 0.2), new(1600, 0.3)] })), StringComparison.Ordinal);
+        Assert.Contains(
+            "has a radiator of 240 mm: one of them is wrong.",
+            Assert.Single(Warnings(MatchingExample.Tower with { RadiatorSizeMm = 240 })),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "cool worse with faster fans",
+            Assert.Single(Warnings(MatchingExample.Tower with { Performance = [new(800, 0.2), new(1600, 0.3)] })),
+            StringComparison.Ordinal
+        );
     }
 }

@@ -1,9 +1,9 @@
 using CsCheck;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
 using Remedos.Core.Tests.Matching;
-using Remedos.Core.Machines;
 
 namespace Remedos.Core.Tests.Money;
 
@@ -14,17 +14,27 @@ public sealed class DecisionTests
 
     private static CauseAnswer Cause(string id, double probability) => new(id, probability, [], []);
 
-    private static DiagnosisAnswer Diagnosis(double nothing, params CauseAnswer[] causes) => new(causes, [], [])
-    {
-        NothingWrong = nothing,
-        Repairs = [.. causes.GroupBy(cause => DiagnosisTables.CauseOf(cause.Id).Repair).Select(group => new RepairAnswer(group.Key, group.Sum(cause => cause.Probability))).OrderByDescending(repair => repair.Probability)],
-    };
+    private static DiagnosisAnswer Diagnosis(double nothing, params CauseAnswer[] causes) =>
+        new(causes, [], [])
+        {
+            NothingWrong = nothing,
+            Repairs =
+            [
+                .. causes
+                    .GroupBy(cause => DiagnosisTables.CauseOf(cause.Id).Repair)
+                    .Select(group => new RepairAnswer(group.Key, group.Sum(cause => cause.Probability)))
+                    .OrderByDescending(repair => repair.Probability),
+            ],
+        };
 
     [Fact]
     public void A_quote_adds_up()
     {
         Quote quote = Quote.Of([new("Mullion 120", 4500), new("Paste", 400)], 45, Rates);
-        Assert.Equal([("Mullion 120", 4500L), ("Paste", 400L), ("Labour, 45 min", 3600L)], quote.Lines.Select(line => (line.What, line.NetMinor)));
+        Assert.Equal(
+            [("Mullion 120", 4500L), ("Paste", 400L), ("Labour, 45 min", 3600L)],
+            quote.Lines.Select(line => (line.What, line.NetMinor))
+        );
         Assert.Equal((8500L, 1700L, 10200L), (quote.NetMinor, quote.TaxMinor, quote.TotalMinor));
         Assert.Equal(0, Quote.Of([], 0, Rates).TotalMinor);
         Assert.Contains("outside 0 to 60 %", new Rates(0, 99).Problem(), StringComparison.Ordinal);
@@ -41,34 +51,48 @@ public sealed class DecisionTests
         Assert.Equal(30 + (0.55 * 40), two.ExpectedMinutes, 1e-9);
 
         string[] ids = ["dust-blocked-fins", "paste-aged", "fan-failed", "fan-control"];
-        Gen.Double[0.04, 0.24].Array[4].Sample(odds =>
-        {
-            CauseAnswer[] causes = [.. ids.Zip(odds, Cause)];
-            RepairSequence best = RepairSequence.Of(causes, Rates);
-            double Cost(IEnumerable<RepairStep> order)
-            {
-                double left = 1, cost = 0;
-                foreach (RepairStep step in order)
+        Gen.Double[0.04, 0.24]
+            .Array[4]
+            .Sample(
+                odds =>
                 {
-                    cost += left * step.Quote.TotalMinor;
-                    left -= step.Probability * RepairRow.All.Single(row => row.Id == step.Id).Settles;
-                }
+                    CauseAnswer[] causes = [.. ids.Zip(odds, Cause)];
+                    RepairSequence best = RepairSequence.Of(causes, Rates);
+                    double Cost(IEnumerable<RepairStep> order)
+                    {
+                        double left = 1,
+                            cost = 0;
+                        foreach (RepairStep step in order)
+                        {
+                            cost += left * step.Quote.TotalMinor;
+                            left -= step.Probability * RepairRow.All.Single(row => row.Id == step.Id).Settles;
+                        }
 
-                return cost;
-            }
+                        return cost;
+                    }
 
-            Assert.All(Orders(best.Steps), order => Assert.True(Cost(order) >= best.ExpectedMinor - 1));
-        }, iter: 100);
+                    Assert.All(Orders(best.Steps), order => Assert.True(Cost(order) >= best.ExpectedMinor - 1));
+                },
+                iter: 100
+            );
     }
 
     private static IEnumerable<IReadOnlyList<T>> Orders<T>(IReadOnlyList<T> all) =>
-        all.Count <= 1 ? [all] : all.SelectMany((first, i) => Orders<T>([.. all.Where((_, j) => j != i)]).Select(rest => (IReadOnlyList<T>)[first, .. rest]));
+        all.Count <= 1
+            ? [all]
+            : all.SelectMany((first, i) => Orders<T>([.. all.Where((_, j) => j != i)]).Select(rest => (IReadOnlyList<T>)[first, .. rest]));
 
     private static Decision Decide(CoolerPart current, DiagnosisAnswer? diagnosis, double? holds, Func<Build, Build>? change = null)
     {
         Build build = MatchingExample.Build with { CurrentCooler = current.Id };
         build = change is null ? build : change(build);
-        return Decision.Of(build, Matcher.Match(build, [MatchingExample.Tower, MatchingExample.Box, MatchingExample.Liquid]), diagnosis, holds, Rates);
+        return Decision.Of(
+            build,
+            Matcher.Match(build, [MatchingExample.Tower, MatchingExample.Box, MatchingExample.Liquid]),
+            diagnosis,
+            holds,
+            Rates
+        );
     }
 
     [Fact]
@@ -82,7 +106,11 @@ public sealed class DecisionTests
         Assert.DoesNotContain("stays", dusty.Ways.Single(way => way.Id == Decision.Cooler).Sentence, StringComparison.Ordinal);
         Decision starved = Decide(MatchingExample.Tower, Diagnosis(0.05, Cause("case-starved", 0.85)), 90);
         Assert.EndsWith("another cooler would not cure that.", starved.Sentence, StringComparison.Ordinal);
-        Assert.Contains("What is wrong now stays: case gets too little air.", starved.Ways.Single(way => way.Id == Decision.Cooler).Sentence, StringComparison.Ordinal);
+        Assert.Contains(
+            "What is wrong now stays: case gets too little air.",
+            starved.Ways.Single(way => way.Id == Decision.Cooler).Sentence,
+            StringComparison.Ordinal
+        );
         // 90 of 125 W: the clock goes as the cube root.
         Assert.Equal(100 * (1 - Math.Cbrt(90.0 / 125)), dusty.Ways.Single(way => way.Id == Decision.Cap).ClockLossPercent!.Value, 1e-9);
     }
@@ -91,30 +119,52 @@ public sealed class DecisionTests
     [Fact]
     public void A_cooler_that_is_too_small_is_repaired_by_another()
     {
-        Decision small = Decide(MatchingExample.Box, Diagnosis(0.02, Cause("cooler-undersized", 0.7), Cause("dust-blocked-fins", 0.25)), 80);
-        Assert.Equal((Decision.Cooler, "Another cooler is the cure: cooler too small for this chip, 70 %."), (small.Advised, small.Sentence));
-        Assert.Equal(small.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor, small.Ways.Single(way => way.Id == Decision.Repair).Steps.Single(step => step.Id == RepairSequence.Upgrade).Quote.TotalMinor);
+        Decision small = Decide(
+            MatchingExample.Box,
+            Diagnosis(0.02, Cause("cooler-undersized", 0.7), Cause("dust-blocked-fins", 0.25)),
+            80
+        );
+        Assert.Equal(
+            (Decision.Cooler, "Another cooler is the cure: cooler too small for this chip, 70 %."),
+            (small.Advised, small.Sentence)
+        );
+        Assert.Equal(
+            small.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor,
+            small.Ways.Single(way => way.Id == Decision.Repair).Steps.Single(step => step.Id == RepairSequence.Upgrade).Quote.TotalMinor
+        );
     }
 
     /// <summary>A loop that failed is replaced by any cooler that fits; it used to be called no cure (T14).</summary>
     [Fact]
     public void A_failed_loop_is_cured_by_another_cooler() =>
-        Assert.Equal((Decision.Cooler, "Another cooler is the cure: pump stands or nearly so, 97 %."),
-            Decide(MatchingExample.Liquid, Diagnosis(0.01, Cause("pump-failed", 0.97)), 60) is var failed ? (failed.Advised, failed.Sentence) : default);
+        Assert.Equal(
+            (Decision.Cooler, "Another cooler is the cure: pump stands or nearly so, 97 %."),
+            Decide(MatchingExample.Liquid, Diagnosis(0.01, Cause("pump-failed", 0.97)), 60) is var failed
+                ? (failed.Advised, failed.Sentence)
+                : default
+        );
 
     [Fact]
     public void A_cooler_is_bought_where_it_is_missing_and_nothing_where_it_is_not()
     {
         Decision box = Decide(MatchingExample.Box, null, null);
         Assert.Equal((Decision.Cooler, "Fit Mullion 120"), (box.Advised, box.Ways.Single(way => way.Id == Decision.Cooler).Title));
-        Assert.Equal(Quote.Of([new("Mullion 120", 4500), new("Paste", 400)], 45, Rates).TotalMinor, box.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor);
+        Assert.Equal(
+            Quote.Of([new("Mullion 120", 4500), new("Paste", 400)], 45, Rates).TotalMinor,
+            box.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor
+        );
 
         Decision sound = Decide(MatchingExample.Tower, Diagnosis(0.9, Cause("paste-aged", 0.05)), 160);
         Assert.Equal(Decision.Leave, sound.Advised);
         Assert.DoesNotContain(sound.Ways, way => way.Id == Decision.Cap);
 
         // A chip that nothing holds: capped, and what it costs in clock is said.
-        Decision hopeless = Decide(MatchingExample.Box, null, 100, build => build with { Processor = build.Processor with { SustainedPowerW = 400, UsefulPowerW = 400 } });
+        Decision hopeless = Decide(MatchingExample.Box, null, 100, build =>
+            build with
+            {
+                Processor = build.Processor with { SustainedPowerW = 400, UsefulPowerW = 400 },
+            }
+        );
         Assert.Equal(Decision.Cap, hopeless.Advised);
         Assert.Equal("Cap the power at 100 W", hopeless.Ways.Single(way => way.Id == Decision.Cap).Title);
     }

@@ -7,10 +7,31 @@ using Remedos.Core.Simulation;
 
 namespace Remedos.Core.Tests.Runs;
 
-/// <summary>Several runs in one file, gaps, and loads that a technician marks; on simulated machines, whose resistances are known.</summary>
+/// <summary>
+/// Several runs in one file, gaps, and loads that a technician marks; on simulated machines, whose resistances are known.
+/// </summary>
 public sealed class RunStretchesTests
 {
-    private static readonly SimulatedMachine Machine = new(0.10, 0.08, 0.09, 0.03, 40, 160, 500, 9000, 1700, 45, 85, 150, 190, 0, 14, 10, 95, 4500);
+    private static readonly SimulatedMachine Machine = new(
+        0.10,
+        0.08,
+        0.09,
+        0.03,
+        40,
+        160,
+        500,
+        9000,
+        1700,
+        45,
+        85,
+        150,
+        190,
+        0,
+        14,
+        10,
+        95,
+        4500
+    );
     private static readonly RunConditions Conditions = new(AmbientC: 22, TemperatureLimitC: 95, FanPolicy: "fixed");
 
     [Fact]
@@ -28,7 +49,10 @@ public sealed class RunStretchesTests
             Assert.NotNull(run.HeatPath);
         });
         Assert.Equal(3, RunAnalyzer.AnalyzeWhole(log, Conditions).Repeats!.Count);
-        ComparisonResult same = Comparer.Compare([.. runs.Select(run => new ConditionedRun(run, Conditions))], [.. runs.Select(run => new ConditionedRun(run, Conditions))]);
+        ComparisonResult same = Comparer.Compare(
+            [.. runs.Select(run => new ConditionedRun(run, Conditions))],
+            [.. runs.Select(run => new ConditionedRun(run, Conditions))]
+        );
         Assert.Equal((3, 3, ComparisonResult.NoMeasurableChange), (same.Before.Runs, same.After.Runs, same.Verdict));
     }
 
@@ -41,7 +65,8 @@ public sealed class RunStretchesTests
         Assert.Equal(2, runs.Count);
         foreach (string band in new[] { HeatBand.Chip, HeatBand.Cooler, HeatBand.Bulk })
         {
-            HeatBand first = runs[0].HeatPath!.Single(b => b.Band == band), second = runs[1].HeatPath!.Single(b => b.Band == band);
+            HeatBand first = runs[0].HeatPath!.Single(b => b.Band == band),
+                second = runs[1].HeatPath!.Single(b => b.Band == band);
             Assert.InRange(Math.Abs(first.ResistanceCPerW - second.ResistanceCPerW), 0, first.HalfWidthCPerW + second.HalfWidthCPerW);
         }
 
@@ -49,7 +74,9 @@ public sealed class RunStretchesTests
         Assert.Equal(1, runs[1].Idle!.RiseC!.Value / runs[0].Idle!.RiseC!.Value, 3.0);
     }
 
-    /// <summary>The logger was off while the machine went on: the load before the gap and the load after it are two, and no fit spans it.</summary>
+    /// <summary>
+    /// The logger was off while the machine went on: the load before the gap and the load after it are two, and no fit spans it.
+    /// </summary>
     [Fact]
     public void A_gap_parts_recordings()
     {
@@ -58,9 +85,14 @@ public sealed class RunStretchesTests
         IReadOnlyList<RunStretch> stretches = RunStretches.Of(gapped);
         Assert.Equal(2, stretches.Count);
         Assert.True(stretches[0].EndSeconds < 1200 && stretches[1].StartSeconds > 3000);
-        RunAnalysis after = RunAnalyzer.Analyze(gapped.Part(stretches[1].StartSeconds, stretches[1].EndSeconds), Conditions), full = RunAnalyzer.Analyze(whole, Conditions);
+        RunAnalysis after = RunAnalyzer.Analyze(gapped.Part(stretches[1].StartSeconds, stretches[1].EndSeconds), Conditions),
+            full = RunAnalyzer.Analyze(whole, Conditions);
         Assert.Equal(full.Resistance!.ValueCPerW, after.Resistance!.ValueCPerW, 0.01);
-        Assert.Equal(full.HeatPath!.Single(b => b.Band == HeatBand.Chip).ResistanceCPerW, after.HeatPath!.Single(b => b.Band == HeatBand.Chip).ResistanceCPerW, 0.03);
+        Assert.Equal(
+            full.HeatPath!.Single(b => b.Band == HeatBand.Chip).ResistanceCPerW,
+            after.HeatPath!.Single(b => b.Band == HeatBand.Chip).ResistanceCPerW,
+            0.03
+        );
     }
 
     [Fact]
@@ -69,7 +101,21 @@ public sealed class RunStretchesTests
         Assert.Single(RunStretches.Of(Simulated([new(120, 0), new(400, 0.5), new(200, 0), new(900, 1), new(200, 0)])));
         Assert.Single(RunStretches.Of(Simulated([new(120, 0), new(120, 1), new(200, 0), new(900, 1), new(200, 0)])));
         Assert.Single(RunStretches.Of(Simulated([.. Enumerable.Range(0, 28).Select(i => new ProtocolStep(240, i % 2))])));
-        Assert.Single(RunStretches.Of(Simulated([new(120, 0), new(900, 1), new(200, 0), new(300, 1), new(200, 0), new(800, 1), new(200, 0), new(250, 1), new(200, 0)])));
+        Assert.Single(
+            RunStretches.Of(
+                Simulated([
+                    new(120, 0),
+                    new(900, 1),
+                    new(200, 0),
+                    new(300, 1),
+                    new(200, 0),
+                    new(800, 1),
+                    new(200, 0),
+                    new(250, 1),
+                    new(200, 0),
+                ])
+            )
+        );
     }
 
     [Fact]
@@ -88,21 +134,35 @@ public sealed class RunStretchesTests
     {
         Log log = Simulated([new(300, 0), new(900, 1), new(300, 0)]);
         RunAnalysis marked = RunAnalyzer.Analyze(log, Conditions with { Load = new(400, 1000) });
-        Assert.Equal([new Phase(Phase.Idle, 0, 400), new Phase(Phase.Load, 400, 1000), new Phase(Phase.CoolDown, 1000, log.DurationSeconds)], marked.Phases);
+        Assert.Equal(
+            [new Phase(Phase.Idle, 0, 400), new Phase(Phase.Load, 400, 1000), new Phase(Phase.CoolDown, 1000, log.DurationSeconds)],
+            marked.Phases
+        );
         Assert.Equal(880, marked.Load!.WindowStartSeconds);
         Assert.Equal(RunAnalyzer.Analyze(log, Conditions).Resistance!.ValueCPerW, marked.Resistance!.ValueCPerW, 0.01);
         Assert.Null(new LoadEdges(400, 1000).Problem);
         Assert.Contains("too short", new LoadEdges(400, 420).Problem!, StringComparison.Ordinal);
         Assert.Contains("within the run", new LoadEdges(-5, 420).Problem!, StringComparison.Ordinal);
         Assert.Contains("within the run", new LoadEdges(double.NaN, 420).Problem!, StringComparison.Ordinal);
-        Assert.Contains(RunAnalyzer.Analyze(log, Conditions with { Load = new(2000, 3000) }).Warnings, warning => warning.Code == "marked-load-outside");
+        Assert.Contains(RunAnalyzer.Analyze(log, Conditions with { Load = new(2000, 3000) }).Warnings, warning =>
+            warning.Code == "marked-load-outside"
+        );
     }
 
     [Fact]
     public void Score_is_told_with_its_loss_and_its_change()
     {
         double Score(int i) => i is > 200 and <= 900 ? (i > 400 ? 850 : 1000) : 0;
-        string text = "Time [s],CPU temperature [°C],CPU power [W],Score\n" + string.Concat(Enumerable.Range(0, 1100).Select(i => $"{i},{(i is > 200 and <= 900 ? (i > 400 ? 95 : 90) : 35)},{(i is > 200 and <= 900 ? (i > 400 ? 90 : 100) : 10)},{Score(i)}\n"));
+        string text =
+            "Time [s],CPU temperature [°C],CPU power [W],Score\n"
+            + string.Concat(
+                Enumerable
+                    .Range(0, 1100)
+                    .Select(i =>
+                        $"{i},{(i is > 200 and <= 900 ? (i > 400 ? 95 : 90) : 35)},"
+                        + $"{(i is > 200 and <= 900 ? (i > 400 ? 90 : 100) : 10)},{Score(i)}\n"
+                    )
+            );
         RunAnalysis run = RunAnalyzer.Analyze(LogReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(text))).Log!, Conditions);
         Assert.Equal("score", run.Channels[3].Role);
         Assert.Equal(850, run.Load!.SustainedScore);
@@ -115,7 +175,9 @@ public sealed class RunStretchesTests
         Parsed(BenchRun.Simulate(Machine, protocol, 22, 0.7, seed: 5).Select(sample => (sample.Seconds, sample.ChipC, sample.PowerW)));
 
     private static IEnumerable<(double Seconds, double ChipC, double PowerW)> Rows(Log log) =>
-        Enumerable.Range(0, log.Samples).Select(i => (log.TimeSeconds[i], (double)log.Channels[1].Values[i], (double)log.Channels[2].Values[i]));
+        Enumerable
+            .Range(0, log.Samples)
+            .Select(i => (log.TimeSeconds[i], (double)log.Channels[1].Values[i], (double)log.Channels[2].Values[i]));
 
     private static Log Parsed(IEnumerable<(double Seconds, double ChipC, double PowerW)> rows)
     {

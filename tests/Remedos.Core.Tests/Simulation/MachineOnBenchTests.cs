@@ -19,7 +19,11 @@ public sealed class MachineOnBenchTests
     private static MachineSpec Machine(string id) => MachineLibrary.Machines.Single(machine => machine.Id == id);
 
     private static SimulatedRun Run(string machine, IReadOnlyList<SimulationStep> steps, params (string Id, double Severity)[] faults) =>
-        SimulatedRun.Of(Machine(machine), new SimulationRequest(steps, machine, Faults: faults.ToDictionary(fault => fault.Id, fault => fault.Severity)), seed: 3);
+        SimulatedRun.Of(
+            Machine(machine),
+            new SimulationRequest(steps, machine, Faults: faults.ToDictionary(fault => fault.Id, fault => fault.Severity)),
+            seed: 3
+        );
 
     private static RunAnalysis Analyzed(SimulatedRun run) =>
         RunAnalyzer.Analyze(LogReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(run.LogCsv()))).Log!, run.Conditions);
@@ -28,8 +32,14 @@ public sealed class MachineOnBenchTests
     public void The_library_holds_enough_machines_each_with_its_reason()
     {
         Assert.True(MachineLibrary.Machines.Count >= 12);
-        Assert.Equal(["down-draught", "dual-tower", "liquid", "passive", "tower"], MachineLibrary.Machines.Select(machine => machine.Cooler.Kind).Distinct().Order());
-        Assert.Equal(["front-in", "rear-out", "top-out"], MachineLibrary.Machines.Select(machine => machine.Radiator).OfType<string>().Distinct().Order());
+        Assert.Equal(
+            ["down-draught", "dual-tower", "liquid", "passive", "tower"],
+            MachineLibrary.Machines.Select(machine => machine.Cooler.Kind).Distinct().Order()
+        );
+        Assert.Equal(
+            ["front-in", "rear-out", "top-out"],
+            MachineLibrary.Machines.Select(machine => machine.Radiator).OfType<string>().Distinct().Order()
+        );
     }
 
     /// <summary>Healthy, each machine is read to its truth: temperature, resistance, and every band within its half-width.</summary>
@@ -49,10 +59,16 @@ public sealed class MachineOnBenchTests
         }
 
         Assert.Equal(truth.SelfResistanceCPerW, truth.Bands.Values.Sum(), 1e-9);
-        Assert.Equal(truth.AmbientC + truth.OtherHeatRiseC + (truth.SelfResistanceCPerW * truth.SustainedPowerW), truth.FinalTemperatureC, 0.01);
+        Assert.Equal(
+            truth.AmbientC + truth.OtherHeatRiseC + (truth.SelfResistanceCPerW * truth.SustainedPowerW),
+            truth.FinalTemperatureC,
+            0.01
+        );
     }
 
-    /// <summary>A healthy machine that its steering keeps quiet is not told that its fins are blocked; dust under a fixed fan still is.</summary>
+    /// <summary>
+    /// A healthy machine that its steering keeps quiet is not told that its fins are blocked; dust under a fixed fan still is.
+    /// </summary>
     [Fact]
     public void Slow_fans_of_a_cool_machine_are_no_dust()
     {
@@ -61,14 +77,24 @@ public sealed class MachineOnBenchTests
         SimulationStep[] steps = [new(300, 0, FanPercent: 100), new(1800, 1, FanPercent: 100), new(300, 0, FanPercent: 100)];
         SimulatedRun dusty = Run("image-stacker", steps, ("dust-blocked-fins", 0.9));
         RunAnalysis run = Analyzed(dusty);
-        ExpectedRun expected = ExpectedRun.Of(new ReferenceMachine(HeatMachines.Of(Machine("image-stacker")), true, [], []), run, dusty.Conditions)!;
+        ExpectedRun expected = ExpectedRun.Of(
+            new ReferenceMachine(HeatMachines.Of(Machine("image-stacker")), true, [], []),
+            run,
+            dusty.Conditions
+        )!;
         Assert.Equal(HeatBand.Bulk, HeatStaircase.Of(run, dusty.Conditions, expected)!.Steps.Single(step => step.Swollen).Id);
     }
 
     [Fact]
     public void An_ordinary_desktop_of_180_W_rises_by_55_to_75_degrees()
     {
-        MachineSpec machine = MachineLibrary.Resolve(MachineLibrary.Rows.Single(row => row.Id == "home-tower") with { Processor = "corbel-180" }, out _)!;
+        MachineSpec machine = MachineLibrary.Resolve(
+            MachineLibrary.Rows.Single(row => row.Id == "home-tower") with
+            {
+                Processor = "corbel-180",
+            },
+            out _
+        )!;
         SimulationTruth truth = SimulatedRun.Of(machine, new SimulationRequest(Usual), 1).Truth!;
         Assert.InRange(truth.SustainedPowerW, 175, 185);
         Assert.InRange(truth.SustainedTemperatureC - truth.AmbientC, 50, 75);
@@ -93,12 +119,20 @@ public sealed class MachineOnBenchTests
         Assert.Equal(40, capped.Conditions.PowerCapW);
     }
 
-    public static TheoryData<string, string, string> Swellings => new()
-    {
-        { "paste-aged", "home-tower", "up" }, { "poor-contact", "home-tower", "up" }, { "dust-blocked-fins", "home-tower", "up" }, { "cooler-undersized", "home-tower", "up" },
-        { "loop-restricted", "boat-station", "up" }, { "coolant-lost", "boat-station", "up" }, { "case-starved", "render-dual-tower", "up" }, { "fan-control", "home-tower", "up" },
-        { "room-hot", "home-tower", "same" }, { "power-excess", "home-tower", "same" },
-    };
+    public static TheoryData<string, string, string> Swellings =>
+        new()
+        {
+            { "paste-aged", "home-tower", "up" },
+            { "poor-contact", "home-tower", "up" },
+            { "dust-blocked-fins", "home-tower", "up" },
+            { "cooler-undersized", "home-tower", "up" },
+            { "loop-restricted", "boat-station", "up" },
+            { "coolant-lost", "boat-station", "up" },
+            { "case-starved", "render-dual-tower", "up" },
+            { "fan-control", "home-tower", "up" },
+            { "room-hot", "home-tower", "same" },
+            { "power-excess", "home-tower", "same" },
+        };
 
     /// <summary>A graver fault is never cooler, with the fans held; and what is no resistance leaves the resistance alone.</summary>
     [Theory]
@@ -107,8 +141,18 @@ public sealed class MachineOnBenchTests
     {
         double[] severities = [0, 0.15, 0.4, 0.7, 1];
         double? fan = fault == "fan-control" ? null : 60;
-        SimulationTruth[] truths = [.. severities.Select(severity => Run(machine, [new(60, 0), new(1200, 1, FanPercent: fan, PowerCapW: 60)], (fault, severity)).Truth!)];
-        Assert.All(truths.Zip(truths.Skip(1)), pair => Assert.True(pair.Second.FinalTemperatureC > pair.First.FinalTemperatureC - 0.05, $"{fault}: {pair.First.FinalTemperatureC} then {pair.Second.FinalTemperatureC}"));
+        SimulationTruth[] truths =
+        [
+            .. severities.Select(severity =>
+                Run(machine, [new(60, 0), new(1200, 1, FanPercent: fan, PowerCapW: 60)], (fault, severity)).Truth!
+            ),
+        ];
+        Assert.All(truths.Zip(truths.Skip(1)), pair =>
+            Assert.True(
+                pair.Second.FinalTemperatureC > pair.First.FinalTemperatureC - 0.05,
+                $"{fault}: {pair.First.FinalTemperatureC} then {pair.Second.FinalTemperatureC}"
+            )
+        );
         Assert.True(truths[^1].FinalTemperatureC > truths[0].FinalTemperatureC + 1 || fault == "power-excess");
         double change = truths[^1].SelfResistanceCPerW / truths[0].SelfResistanceCPerW;
         Assert.True(resistance == "up" ? change > 1.05 : Math.Abs(change - 1) < 0.02, $"{fault}: {change}");
@@ -121,7 +165,8 @@ public sealed class MachineOnBenchTests
     public void A_fault_swells_its_own_band(string fault, string machine, string band)
     {
         SimulationStep[] steps = [new(60, 0), new(1200, 1, FanPercent: 70)];
-        IReadOnlyDictionary<string, double> healthy = Run(machine, steps).Truth!.Bands, faulty = Run(machine, steps, (fault, 0.4)).Truth!.Bands;
+        IReadOnlyDictionary<string, double> healthy = Run(machine, steps).Truth!.Bands,
+            faulty = Run(machine, steps, (fault, 0.4)).Truth!.Bands;
         Assert.Equal(band, faulty.MaxBy(pair => pair.Value - healthy[pair.Key]).Key);
     }
 
@@ -130,11 +175,13 @@ public sealed class MachineOnBenchTests
     {
         double Drop(string machine, params (string, double)[] faults)
         {
-            double Final(string panel) => Run(machine, [new(60, 0), new(1800, 1, FanPercent: 60, Panel: panel, GraphicsLoad: 0.8)], faults).Truth!.FinalTemperatureC;
+            double Final(string panel) =>
+                Run(machine, [new(60, 0), new(1800, 1, FanPercent: 60, Panel: panel, GraphicsLoad: 0.8)], faults).Truth!.FinalTemperatureC;
             return Final("closed") - Final("side-off");
         }
 
-        double starved = Drop("render-dual-tower", ("case-starved", 0.8)), airy = Drop("render-dual-tower");
+        double starved = Drop("render-dual-tower", ("case-starved", 0.8)),
+            airy = Drop("render-dual-tower");
         Assert.True(starved > 8, $"{starved}");
         Assert.InRange(airy, -0.5, starved / 2);
         Assert.All(MachineLibrary.Machines, machine => Assert.True(Drop(machine.Id, ("case-starved", 0.5)) > -0.5, machine.Id));
@@ -144,7 +191,8 @@ public sealed class MachineOnBenchTests
     public void A_pump_set_to_full_moves_more_and_a_fan_by_hand_turns_as_told()
     {
         SimulationStep own = new(900, 1, FanPercent: 50);
-        SimulationTruth slow = Run("boat-station", [new(60, 0), own]).Truth!, full = Run("boat-station", [new(60, 0), own with { PumpFull = true }]).Truth!;
+        SimulationTruth slow = Run("boat-station", [new(60, 0), own]).Truth!,
+            full = Run("boat-station", [new(60, 0), own with { PumpFull = true }]).Truth!;
         Assert.True(full.FlowLitresPerMinute > slow.FlowLitresPerMinute && full.FinalTemperatureC < slow.FinalTemperatureC);
         Assert.Equal(0.5 * Machine("boat-station").Cooler.MaxRpm, slow.SustainedFanRpm, 20.0);
     }
@@ -155,7 +203,8 @@ public sealed class MachineOnBenchTests
         SimulatedRun misread = Run("box-cooler-chiplet", [new(60, 0), new(600, 1, PowerCapW: 50)], ("sensor-misread", 0.5));
         Assert.Equal(15.5, misread.Readings[^1].ChipC - misread.Truth!.SustainedTemperatureC, 2.0);
         Assert.Equal(10, misread.Readings[^1].ControlC!.Value - misread.Readings[^1].ChipC, 1.5);
-        SimulatedRun loose = Run("home-tower", [new(60, 0), new(600, 1)], ("poor-contact", 0.5)), seated = Run("home-tower", [new(60, 0), new(600, 1)]);
+        SimulatedRun loose = Run("home-tower", [new(60, 0), new(600, 1)], ("poor-contact", 0.5)),
+            seated = Run("home-tower", [new(60, 0), new(600, 1)]);
         double Spread(SimulatedRun run) => Analyzed(run).Load!.CoreSpreadC!.Value;
         Assert.True(Spread(loose) > Spread(seated) + 4);
     }
@@ -177,7 +226,8 @@ public sealed class MachineOnBenchTests
     {
         HeatMachine machine = HeatMachines.Of(Machine(id));
         HeatNetwork at = HeatNetwork.At(new HeatPaths(machine), [0.6, 0.6], 0.5, false, false);
-        double[] heat = new double[HeatNetwork.Nodes(machine)], rises = new double[heat.Length];
+        double[] heat = new double[HeatNetwork.Nodes(machine)],
+            rises = new double[heat.Length];
         (heat[HeatNetwork.Die], heat[HeatNetwork.CaseNode]) = (150, 40);
         at.Network.Advance(rises, heat, 1e6);
         double[] rest = at.Network.Rest(heat);
@@ -185,24 +235,31 @@ public sealed class MachineOnBenchTests
         Assert.Equal(rest[0] - at.Network.Rest([0, .. heat[1..]])[0], 150 * at.Network.Modes.Sum(mode => mode.ResistanceCPerW), 1e-6);
     }
 
-    public static TheoryData<SimulationRequest, string> Wrong => new()
-    {
-        { new([new(10, 0)], "no-such"), "machine: there is no “no-such”" },
-        { new(null), "steps: say at least one" },
-        { new([new(10, 2)]), "steps[0].load: 2 is not between 0 and 1" },
-        { new([new(10, 0), new(-1, 0)]), "steps[1].seconds" },
-        { new([new(10, 0, Panel: "ajar")]), "steps[0].panel: “ajar”" },
-        { new([new(10, 0)], Cooler: "teapot"), "There is no cooler “teapot”" },
-        { new([new(10, 0)], Faults: new Dictionary<string, double> { ["gremlins"] = 1 }), "faults.gremlins" },
-        { new([new(10, 0)], Faults: new Dictionary<string, double> { ["paste-aged"] = 2 }), "between 0 and 1" },
-        { new([new(10, 0)], Faults: new Dictionary<string, double> { ["pump-failed"] = 1 }), "has no loop" },
-        { new([new(10, 0)], Radiator: "top-out"), "has no radiator" },
-        { new([new(10, 0)], RoomC: 90), "roomC: 90" },
-        { new([new(10, 0)], Values: new Dictionary<string, double> { ["cooler.finsCPerW"] = -0.1 }), "values.cooler.finsCPerW: -0.1 is not above 0." },
-        { new([new(10, 0)], Values: new Dictionary<string, double> { ["cooler.colour"] = 1 }), "values: there is no “cooler.colour”; known are processor.insideCPerW" },
-        { new([new(10, 0)], Values: new Dictionary<string, double> { ["processor.idleW"] = 500 }), "sustains more watts" },
-        { new([new(10, 0)], Values: new Dictionary<string, double> { ["processor.limitC"] = 20 }), "20 is not between 60 and 130" },
-    };
+    public static TheoryData<SimulationRequest, string> Wrong =>
+        new()
+        {
+            { new([new(10, 0)], "no-such"), "machine: there is no “no-such”" },
+            { new(null), "steps: say at least one" },
+            { new([new(10, 2)]), "steps[0].load: 2 is not between 0 and 1" },
+            { new([new(10, 0), new(-1, 0)]), "steps[1].seconds" },
+            { new([new(10, 0, Panel: "ajar")]), "steps[0].panel: “ajar”" },
+            { new([new(10, 0)], Cooler: "teapot"), "There is no cooler “teapot”" },
+            { new([new(10, 0)], Faults: new Dictionary<string, double> { ["gremlins"] = 1 }), "faults.gremlins" },
+            { new([new(10, 0)], Faults: new Dictionary<string, double> { ["paste-aged"] = 2 }), "between 0 and 1" },
+            { new([new(10, 0)], Faults: new Dictionary<string, double> { ["pump-failed"] = 1 }), "has no loop" },
+            { new([new(10, 0)], Radiator: "top-out"), "has no radiator" },
+            { new([new(10, 0)], RoomC: 90), "roomC: 90" },
+            {
+                new([new(10, 0)], Values: new Dictionary<string, double> { ["cooler.finsCPerW"] = -0.1 }),
+                "values.cooler.finsCPerW: -0.1 is not above 0."
+            },
+            {
+                new([new(10, 0)], Values: new Dictionary<string, double> { ["cooler.colour"] = 1 }),
+                "values: there is no “cooler.colour”; known are processor.insideCPerW"
+            },
+            { new([new(10, 0)], Values: new Dictionary<string, double> { ["processor.idleW"] = 500 }), "sustains more watts" },
+            { new([new(10, 0)], Values: new Dictionary<string, double> { ["processor.limitC"] = 20 }), "20 is not between 60 and 130" },
+        };
 
     [Theory]
     [MemberData(nameof(Wrong))]
@@ -212,20 +269,37 @@ public sealed class MachineOnBenchTests
         Assert.Contains(words, problem!, StringComparison.Ordinal);
     }
 
-    /// <summary>A value set otherwise shows where it belongs: a watt through the fins alone costs as much more as their resistance grew by.</summary>
+    /// <summary>
+    /// A value set otherwise shows where it belongs: a watt through the fins alone costs as much more as their resistance grew by.
+    /// </summary>
     [Fact]
     public void A_machine_file_may_set_single_values()
     {
-        MachineSpec set = new SimulationRequest([new(10, 0)], "home-tower", Values: new Dictionary<string, double> { ["processor.insideCPerW"] = 0.5, ["processor.limitC"] = 120 }).Resolve(out _)!;
+        MachineSpec set = new SimulationRequest(
+            [new(10, 0)],
+            "home-tower",
+            Values: new Dictionary<string, double> { ["processor.insideCPerW"] = 0.5, ["processor.limitC"] = 120 }
+        ).Resolve(out _)!;
         Assert.Equal((0.5, 120.0), (set.Processor.InsideCPerW, set.Processor.LimitC));
-        double Resistance(double inside) => SimulatedRun.Of(set with { Processor = set.Processor with { InsideCPerW = inside } }, new SimulationRequest([new(300, 0), new(3600, 1, FanPercent: 80)], "home-tower"), 4).Truth!.SelfResistanceCPerW;
+        double Resistance(double inside) =>
+            SimulatedRun
+                .Of(
+                    set with
+                    {
+                        Processor = set.Processor with { InsideCPerW = inside },
+                    },
+                    new SimulationRequest([new(300, 0), new(3600, 1, FanPercent: 80)], "home-tower"),
+                    4
+                )
+                .Truth!.SelfResistanceCPerW;
         Assert.Equal(0.3, Resistance(0.5) - Resistance(0.2), 1e-6);
     }
 
     [Fact]
     public void Another_cooler_can_be_mounted()
     {
-        MachineSpec liquid = new SimulationRequest([new(10, 0)], "home-tower", Cooler: "liquid-240").Resolve(out _)!, air = new SimulationRequest([new(10, 0)], "boat-station", Cooler: "dual-tower").Resolve(out _)!;
+        MachineSpec liquid = new SimulationRequest([new(10, 0)], "home-tower", Cooler: "liquid-240").Resolve(out _)!,
+            air = new SimulationRequest([new(10, 0)], "boat-station", Cooler: "dual-tower").Resolve(out _)!;
         Assert.Equal(("front-in", null), (liquid.Radiator, air.Radiator));
     }
 }

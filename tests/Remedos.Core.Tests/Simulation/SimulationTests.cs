@@ -1,14 +1,33 @@
 using CsCheck;
 using Remedos.Core.Logs;
+using Remedos.Core.Physics;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
-using Remedos.Core.Physics;
 
 namespace Remedos.Core.Tests.Simulation;
 
 public sealed class SimulationTests
 {
-    private static readonly SimulatedMachine Machine = new(0.12, 0.08, 0.10, 0.05, 6, 110, 700, 3200, 1500, 45, 85, 120, 120, 0, 20, 25, 100, 4500);
+    private static readonly SimulatedMachine Machine = new(
+        0.12,
+        0.08,
+        0.10,
+        0.05,
+        6,
+        110,
+        700,
+        3200,
+        1500,
+        45,
+        85,
+        120,
+        120,
+        0,
+        20,
+        25,
+        100,
+        4500
+    );
 
     [Fact]
     public void One_capacity_follows_its_exponential()
@@ -21,31 +40,43 @@ public sealed class SimulationTests
 
     [Fact]
     public void Rest_is_where_stepping_ends_and_a_step_is_as_good_as_many() =>
-        Gen.Select(Gen.Double[1, 10].Array[4], Gen.Double[0.02, 0.6].Array[4], Gen.Double[0, 200]).Sample((capacities, resistances, watts) =>
-        {
-            ThermalNetwork network = new([capacities[0], 20 * capacities[1], 80 * capacities[2], 500 * capacities[3]], resistances);
-            double[] heat = [watts, 0, 0, 30];
-            double[] rest = network.Rest(heat);
-            // At rest all the heat passes the last resistance, and the die's own heat every one.
-            Assert.Equal((watts + 30) * resistances[3], rest[3], 1e-9 * (1 + rest[3]));
-            Assert.Equal(rest[3] + (watts * (resistances[0] + resistances[1] + resistances[2])), rest[0], 1e-9 * (1 + rest[0]));
-            double[] still = [.. rest], once = [0, 0, 0, 0], stepped = [0, 0, 0, 0];
-            network.Advance(still, heat, 777);
-            Assert.Equal(rest[0], still[0], 1e-9 * (1 + rest[0]));
-            Assert.Equal(rest[0] - rest[3], network.Modes.Sum(mode => mode.ResistanceCPerW) * watts - (watts * resistances[3]), 1e-8 * (1 + rest[0]));
-            network.Advance(once, heat, 60);
-            for (int i = 0; i < 600; i++)
-            {
-                network.Advance(stepped, heat, 0.1);
-            }
+        Gen.Select(Gen.Double[1, 10].Array[4], Gen.Double[0.02, 0.6].Array[4], Gen.Double[0, 200])
+            .Sample(
+                (capacities, resistances, watts) =>
+                {
+                    ThermalNetwork network = new([capacities[0], 20 * capacities[1], 80 * capacities[2], 500 * capacities[3]], resistances);
+                    double[] heat = [watts, 0, 0, 30];
+                    double[] rest = network.Rest(heat);
+                    // At rest all the heat passes the last resistance, and the die's own heat every one.
+                    Assert.Equal((watts + 30) * resistances[3], rest[3], 1e-9 * (1 + rest[3]));
+                    Assert.Equal(rest[3] + (watts * (resistances[0] + resistances[1] + resistances[2])), rest[0], 1e-9 * (1 + rest[0]));
+                    double[] still = [.. rest],
+                        once = [0, 0, 0, 0],
+                        stepped = [0, 0, 0, 0];
+                    network.Advance(still, heat, 777);
+                    Assert.Equal(rest[0], still[0], 1e-9 * (1 + rest[0]));
+                    Assert.Equal(
+                        rest[0] - rest[3],
+                        network.Modes.Sum(mode => mode.ResistanceCPerW) * watts - (watts * resistances[3]),
+                        1e-8 * (1 + rest[0])
+                    );
+                    network.Advance(once, heat, 60);
+                    for (int i = 0; i < 600; i++)
+                    {
+                        network.Advance(stepped, heat, 0.1);
+                    }
 
-            Assert.Equal(once[0], stepped[0], 1e-8 * (1 + once[0]));
-        }, iter: 100);
+                    Assert.Equal(once[0], stepped[0], 1e-8 * (1 + once[0]));
+                },
+                iter: 100
+            );
 
     [Fact]
     public void No_heat_is_lost()
     {
-        double[] capacities = [6, 110, 700, 3200], resistances = [0.12, 0.08, 0.1, 0.05], heat = [120, 0, 0, 25];
+        double[] capacities = [6, 110, 700, 3200],
+            resistances = [0.12, 0.08, 0.1, 0.05],
+            heat = [120, 0, 0, 25];
         ThermalNetwork network = new(capacities, resistances);
         double[] rises = [0, 0, 0, 0];
         double out_ = 0;
@@ -58,14 +89,20 @@ public sealed class SimulationTests
             rises = next;
         }
 
-        double stored = capacities.Zip(rises, (c, x) => c * x).Sum(), into = heat.Sum() * 40000 * step;
+        double stored = capacities.Zip(rises, (c, x) => c * x).Sum(),
+            into = heat.Sum() * 40000 * step;
         Assert.InRange(Math.Abs(into - out_ - stored) / into, 0, 1e-4);
     }
 
     [Fact]
     public void Equal_seeds_give_equal_logs()
     {
-        string Log(int seed) => LogText.Write(BenchRun.Simulate(Machine, [new(60, 0), new(120, 1)], 22, null, seed), DateTimeOffset.UnixEpoch, semicolons: false);
+        string Log(int seed) =>
+            LogText.Write(
+                BenchRun.Simulate(Machine, [new(60, 0), new(120, 1)], 22, null, seed),
+                DateTimeOffset.UnixEpoch,
+                semicolons: false
+            );
         Assert.Equal(Log(3), Log(3));
         Assert.NotEqual(Log(3), Log(4));
     }
@@ -79,16 +116,21 @@ public sealed class SimulationTests
         Log log = Example.ReadText(LogText.Write(samples, new DateTimeOffset(2031, 4, 2, 23, 50, 0, TimeSpan.Zero), semicolons)).Log!;
         Assert.Equal(2101, log.Samples);
         RunAnalysis run = RunAnalyzer.Analyze(log, new RunConditions(TemperatureLimitC: 100));
-        double self = 0.12 + 0.08 + (0.10 * Math.Pow(0.7, -0.7)) + 0.05, board = 25 * 0.05 / run.Load!.SustainedPowerW!.Value;
+        double self = 0.12 + 0.08 + (0.10 * Math.Pow(0.7, -0.7)) + 0.05,
+            board = 25 * 0.05 / run.Load!.SustainedPowerW!.Value;
         Assert.InRange(run.Resistance!.ValueCPerW, 0.99 * (self + board), 1.01 * (self + board));
         Assert.Empty(run.Limits);
     }
 
     [Fact]
     public void Thicker_paste_is_never_cooler() =>
-        Gen.Double[0.05, 0.3].Select(Gen.Double[0.01, 0.3]).Sample((paste, more) =>
-        {
-            double Hot(double r) => (Machine with { PasteCPerW = r }).Network(0.8).Rest([120, 0, 0, 25])[0];
-            Assert.True(Hot(paste + more) > Hot(paste));
-        });
+        Gen.Double[0.05, 0.3]
+            .Select(Gen.Double[0.01, 0.3])
+            .Sample(
+                (paste, more) =>
+                {
+                    double Hot(double r) => (Machine with { PasteCPerW = r }).Network(0.8).Rest([120, 0, 0, 25])[0];
+                    Assert.True(Hot(paste + more) > Hot(paste));
+                }
+            );
 }

@@ -9,7 +9,9 @@ public sealed class ExpectedStateTests
 {
     private static MachineSpec Spec(string id) => MachineLibrary.Machines.Single(one => one.Id == id);
 
-    /// <summary>Its own bands and the other heat are the whole rise; slower fans, a closed side and a second heat make more of it.</summary>
+    /// <summary>
+    /// Its own bands and the other heat are the whole rise; slower fans, a closed side and a second heat make more of it.
+    /// </summary>
     [Theory]
     [InlineData("home-tower")]
     [InlineData("boat-station")]
@@ -19,13 +21,19 @@ public sealed class ExpectedStateTests
         HeatMachine machine = HeatMachines.Of(Spec(id));
         RunPoint at = new(110, 20, 22, CoolerRpm: 900, RatedW: 120);
         ExpectedState state = ExpectedState.Of(machine, at)!;
-        Assert.Equal(state.RiseC.Value, (110 * (state.ChipCPerW.Value + state.CoolerCPerW.Value + state.BulkCPerW.Value)) + state.OtherHeatC.Value, 0.05);
+        Assert.Equal(
+            state.RiseC.Value,
+            (110 * (state.ChipCPerW.Value + state.CoolerCPerW.Value + state.BulkCPerW.Value)) + state.OtherHeatC.Value,
+            0.05
+        );
         Assert.True(ExpectedState.Of(machine, at with { CoolerRpm = 500 })!.RiseC.Value > state.RiseC.Value);
         Assert.True(ExpectedState.Of(machine, at with { PanelOff = true })!.RiseC.Value <= state.RiseC.Value + 0.1);
         Assert.True(ExpectedState.Of(machine, at with { CardW = 150 })!.CaseAirC.Value > state.CaseAirC.Value);
         // A fan at its measured speed is a condition; what its curve would have done is told beside it.
         Assert.Equal(ExpectedState.Of(machine, at with { CoolerRpm = 500 })!.CoolerRpm!.Value.Value, state.CoolerRpm!.Value.Value, 5.0);
-        Assert.All(new[] { state.RiseC, state.ChipCPerW, state.CoolerCPerW, state.BulkCPerW, state.CaseAirC }, one => Assert.True(double.IsFinite(one.Value) && one.HalfWidth > 0));
+        Assert.All(new[] { state.RiseC, state.ChipCPerW, state.CoolerCPerW, state.BulkCPerW, state.CaseAirC }, one =>
+            Assert.True(double.IsFinite(one.Value) && one.HalfWidth > 0)
+        );
     }
 
     /// <summary>Held out machines, their parts scattered as two of one model are: 95 % intervals hold about 95 % of them.</summary>
@@ -33,14 +41,16 @@ public sealed class ExpectedStateTests
     public void Half_widths_hold_what_two_machines_of_the_same_parts_differ_by()
     {
         const int n = 200;
-        int held = Enumerable.Range(0, n).Count(seed =>
-        {
-            DrawnMachine drawn = DrawnMachine.Draw(MachinePool.HeldOut, new Random(seed), (_, _) => []);
-            RunPoint at = new(drawn.Known.Processor.SustainedW, drawn.Known.Graphics?.IdleW ?? 0, 22);
-            double truth = ExpectedState.Of(drawn.Heat, at)!.RiseC.Value;
-            Expected expected = ExpectedState.Of(HeatMachines.Of(drawn.Known), at)!.RiseC;
-            return Math.Abs(truth - expected.Value) <= expected.HalfWidth;
-        });
+        int held = Enumerable
+            .Range(0, n)
+            .Count(seed =>
+            {
+                DrawnMachine drawn = DrawnMachine.Draw(MachinePool.HeldOut, new Random(seed), (_, _) => []);
+                RunPoint at = new(drawn.Known.Processor.SustainedW, drawn.Known.Graphics?.IdleW ?? 0, 22);
+                double truth = ExpectedState.Of(drawn.Heat, at)!.RiseC.Value;
+                Expected expected = ExpectedState.Of(HeatMachines.Of(drawn.Known), at)!.RiseC;
+                return Math.Abs(truth - expected.Value) <= expected.HalfWidth;
+            });
         Assert.InRange(held / (double)n, 0.9, 1);
     }
 
@@ -49,7 +59,7 @@ public sealed class ExpectedStateTests
     public void Without_parts_it_is_the_usual_machine_of_its_kind_and_wide()
     {
         RunPoint at = new(100, 0, 22, CoolerRpm: 1000);
-        foreach (string kind in Core.Runs.RunConditions.CoolerKinds)
+        foreach (string kind in Core.Machines.CoolerPart.Kinds)
         {
             ReferenceMachine usual = ReferenceMachine.OfKind(kind, 100, 95, 0)!;
             ExpectedState state = ExpectedState.Of(usual.Machine, at)!;

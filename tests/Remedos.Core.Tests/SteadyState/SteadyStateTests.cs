@@ -8,7 +8,9 @@ using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Tests.SteadyState;
 
-/// <summary>One answer to “what should this machine do”: Coolers, Air and the simulator, over kinds of cooler, places, loads and fans.</summary>
+/// <summary>
+/// One answer to “what should this machine do”: Coolers, Air and the simulator, over kinds of cooler, places, loads and fans.
+/// </summary>
 public sealed class SteadyStateTests
 {
     private sealed record Any(Build Build, CoolerPart Cooler, AirPlan Plan);
@@ -28,20 +30,46 @@ public sealed class SteadyStateTests
 
     private static Gen<string> Words(params string[] words) => Gen.Int[0, words.Length - 1].Select(i => words[i]);
 
-    private static Any Make(string kind, string place, double watts, double card, double room, double resistance, double max, double slow, double fanRpm, string source)
+    private static Any Make(
+        string kind,
+        string place,
+        double watts,
+        double card,
+        double room,
+        double resistance,
+        double max,
+        double slow,
+        double fanRpm,
+        string source
+    )
     {
-        bool passive = kind == "passive", liquid = kind == "liquid";
+        bool passive = kind == "passive",
+            liquid = kind == "liquid";
         double least = passive ? 0.6 : resistance;
         CoolerPart cooler = new(
-            "it", "It", kind, RadiatorSizeMm: liquid ? place == "rear" ? 120 : 240 : null, RadiatorThicknessMm: liquid ? 52 : null,
+            "it",
+            "It",
+            kind,
+            RadiatorSizeMm: liquid
+                ? place == "rear"
+                    ? 120
+                    : 240
+                : null,
+            RadiatorThicknessMm: liquid ? 52 : null,
             Fans: passive ? [] : [.. Enumerable.Repeat(new CoolerFan(120, 0, max, 0.2, 34), liquid && place != "rear" ? 2 : 1)],
-            Performance: passive ? [new(0, least)] : [new(slow * max, least * 1.25), new(max, least)]);
+            Performance: passive ? [new(0, least)] : [new(slow * max, least * 1.25), new(max, least)]
+        );
         Build build = new(
-            new ProcessorPart("chip", null, watts, 125, InsideResistanceCPerW: 0.08), RoomC: room, FansFollow: source,
+            new ProcessorPart("chip", null, watts, 125, InsideResistanceCPerW: 0.08),
+            RoomC: room,
+            FansFollow: source,
             Graphics: card > 0 ? new GraphicsPart(card, ResistanceCPerW: 33 / card) : null,
             Case: new CasePart(
-                Radiators: [new RadiatorPlace(place, [120, 240])], FanPlaces: [new("front", [120], 2), new("top", [120], 2), new("rear", [120], 1)],
-                Fans: [new("front", "in", 120, fanRpm, 1600), new("front", "in", 120, fanRpm, 1600), new("rear", "out", 120, fanRpm, 1600)]));
+                Radiators: [new RadiatorPlace(place, [120, 240])],
+                FanPlaces: [new("front", [120], 2), new("top", [120], 2), new("rear", [120], 1)],
+                Fans: [new("front", "in", 120, fanRpm, 1600), new("front", "in", 120, fanRpm, 1600), new("rear", "out", 120, fanRpm, 1600)]
+            )
+        );
         return new Any(build, cooler, AirPlans.Of(build, cooler, liquid ? place : null));
     }
 
@@ -77,19 +105,24 @@ public sealed class SteadyStateTests
 
     /// <summary>Coolers and Air are one computation; the simulator, in time, comes to the same.</summary>
     [Fact]
-    public void Coolers_Air_and_the_simulator_agree() => Machines.Sample(any =>
-    {
-        AirAnswer air = new AirSolver(any.Build, any.Cooler, any.Plan).Solve();
-        Candidate predicted = Matcher.Match(any.Build, [any.Cooler]).Candidates[0];
-        Assert.Equal(predicted.TemperatureC.Value, air.ProcessorC!.Value, 0.05);
-        Assert.True(air.Converged);
-        if (air.ProcessorC < 122)
-        {
-            (double die, double caseAir) = OnBench(any);
-            Assert.Equal(air.CaseAirC, caseAir, 0.3);
-            Assert.Equal(air.ProcessorC.Value, die, 0.3);
-        }
-    }, iter: 40, threads: 2);
+    public void Coolers_Air_and_the_simulator_agree() =>
+        Machines.Sample(
+            any =>
+            {
+                AirAnswer air = new AirSolver(any.Build, any.Cooler, any.Plan).Solve();
+                Candidate predicted = Matcher.Match(any.Build, [any.Cooler]).Candidates[0];
+                Assert.Equal(predicted.TemperatureC.Value, air.ProcessorC!.Value, 0.05);
+                Assert.True(air.Converged);
+                if (air.ProcessorC < 122)
+                {
+                    (double die, double caseAir) = OnBench(any);
+                    Assert.Equal(air.CaseAirC, caseAir, 0.3);
+                    Assert.Equal(air.ProcessorC.Value, die, 0.3);
+                }
+            },
+            iter: 40,
+            threads: 2
+        );
 
     /// <summary>A library machine is the same to the solver and on its own bench, faults included.</summary>
     [Theory]
@@ -101,14 +134,17 @@ public sealed class SteadyStateTests
     {
         MachineSpec machine = MachineLibrary.Machines.Single(one => one.Id == id);
         FaultEffects faults = FaultEffects.Of([new(fault, 0.4)]);
-        double watts = machine.Processor.IdleW * 2.5, card = machine.Graphics?.IdleW ?? 0;
+        double watts = machine.Processor.IdleW * 2.5,
+            card = machine.Graphics?.IdleW ?? 0;
         MachineOnBench bench = new(machine, [new(fault, 0.4)], 22, 3) { Settings = new BenchSettings(FanPercent: 60) };
         for (int tick = 0; tick < 3000; tick++)
         {
             bench.Tick(); // until its fans are there
         }
 
-        SteadyResult at = new SteadySolver(HeatMachines.Of(machine), faults).Solve(new SteadyLoad(watts, card, bench.Truth.RoomC, FansAt: 0.6));
+        SteadyResult at = new SteadySolver(HeatMachines.Of(machine), faults).Solve(
+            new SteadyLoad(watts, card, bench.Truth.RoomC, FansAt: 0.6)
+        );
         Assert.Equal(bench.RestC(watts, card), at.ChipC!.Value, 0.3);
     }
 
@@ -126,7 +162,8 @@ public sealed class SteadyStateTests
     public void A_mesh_lets_through_what_glass_does_not()
     {
         Any any = Make("tower", "front", 120, 220, 22, 0.2, 1500, 0.5, 900, "board");
-        double At(string front) => new AirSolver(any.Build with { Case = any.Build.Case! with { Front = front } }, any.Cooler, any.Plan).Solve().CaseAirC;
+        double At(string front) =>
+            new AirSolver(any.Build with { Case = any.Build.Case! with { Front = front } }, any.Cooler, any.Plan).Solve().CaseAirC;
         Assert.True(At(CaseFront.Mesh) < At(CaseFront.Grille) && At(CaseFront.Grille) < At(CaseFront.Closed) - 1);
     }
 

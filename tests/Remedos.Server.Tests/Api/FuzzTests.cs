@@ -5,14 +5,48 @@ using System.Text.Json.Nodes;
 
 namespace Remedos.Server.Tests.Api;
 
-/// <summary>Every operation of the API under requests that no page would send: nothing ends the server, nothing is refused without a sentence, and what is taken wedges nothing.</summary>
+/// <summary>
+/// Every operation of the API under requests that no page would send: nothing ends the server, nothing is refused without a sentence, and
+/// what is taken wedges nothing.
+/// </summary>
 public sealed class FuzzTests(App app) : IClassFixture<App>
 {
-    private const int Requests = 6000, Seed = 20_261_127, LongestSentence = 600;
+    private const int Requests = 6000,
+        Seed = 20_261_127,
+        LongestSentence = 600;
 
-    private static readonly string[] OddTexts = ["", " ", "\0", "a\0b", "\ud83d", "x\udc00", "=1+1", "../../etc/passwd", "%00", "\u202e", "😀😀", "NaN", "null", "' OR 1=1 --", "<b>"];
+    private static readonly string[] OddTexts =
+    [
+        "",
+        " ",
+        "\0",
+        "a\0b",
+        "\ud83d",
+        "x\udc00",
+        "=1+1",
+        "../../etc/passwd",
+        "%00",
+        "\u202e",
+        "😀😀",
+        "NaN",
+        "null",
+        "' OR 1=1 --",
+        "<b>",
+    ];
 
-    private static readonly string[] OddNumbers = ["-1", "0", "1e308", "-1e308", "1e400", "99999999999999999999", "0.1", "1e-320", "2147483648", "-9223372036854775809"];
+    private static readonly string[] OddNumbers =
+    [
+        "-1",
+        "0",
+        "1e308",
+        "-1e308",
+        "1e400",
+        "99999999999999999999",
+        "0.1",
+        "1e-320",
+        "2147483648",
+        "-9223372036854775809",
+    ];
 
     [Fact]
     public async Task Nothing_ends_the_server_and_every_refusal_says_why()
@@ -25,7 +59,8 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
         {
             ApiOperation operation = api.Operations[i % api.Operations.Count];
             using HttpRequestMessage request = Request(api, operation, known, random);
-            string told = $"{request.Method} {request.RequestUri} {(request.Content is null ? "" : await request.Content.ReadAsStringAsync())}";
+            string told =
+                $"{request.Method} {request.RequestUri} {(request.Content is null ? "" : await request.Content.ReadAsStringAsync())}";
             using HttpResponseMessage answer = await app.Client.SendAsync(request);
             string body = await answer.Content.ReadAsStringAsync();
             int status = (int)answer.StatusCode;
@@ -37,7 +72,21 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
 
         Assert.True(wrong.Count == 0, $"{wrong.Count} of {Requests}:\n{string.Join('\n', wrong.Take(25))}");
         // What was taken broke no page.
-        foreach (string page in new[] { "/api/jobs", "/api/parts", "/api/bays", "/api/settings", "/api/session", $"/api/jobs/{known.Job}", $"/api/jobs/{known.Job}/diagnosis", $"/api/jobs/{known.Job}/history", "/api/parts/file", "/api/parts/file?format=json" })
+        foreach (
+            string page in new[]
+            {
+                "/api/jobs",
+                "/api/parts",
+                "/api/bays",
+                "/api/settings",
+                "/api/session",
+                $"/api/jobs/{known.Job}",
+                $"/api/jobs/{known.Job}/diagnosis",
+                $"/api/jobs/{known.Job}/history",
+                "/api/parts/file",
+                "/api/parts/file?format=json",
+            }
+        )
         {
             Assert.True((await app.Client.GetAsync(page)).IsSuccessStatusCode, page);
         }
@@ -47,13 +96,19 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
 
     private static bool IsSentence(HttpResponseMessage answer, string body)
     {
-        if (answer.Content.Headers.ContentType?.MediaType is not "application/problem+json" || !JsonDocument.Parse(body).RootElement.TryGetProperty("detail", out JsonElement detail))
+        if (
+            answer.Content.Headers.ContentType?.MediaType is not "application/problem+json"
+            || !JsonDocument.Parse(body).RootElement.TryGetProperty("detail", out JsonElement detail)
+        )
         {
             return false;
         }
 
         string sentence = detail.GetString() ?? "";
-        return sentence.Length is > 8 and < LongestSentence && sentence.TrimEnd()[^1] is '.' or '?' or '!' && !sentence.Contains("   at ", StringComparison.Ordinal) && !sentence.Contains("Exception", StringComparison.Ordinal);
+        return sentence.Length is > 8 and < LongestSentence
+            && sentence.TrimEnd()[^1] is '.' or '?' or '!'
+            && !sentence.Contains("   at ", StringComparison.Ordinal)
+            && !sentence.Contains("Exception", StringComparison.Ordinal);
     }
 
     private static HttpRequestMessage Request(ApiDescription api, ApiOperation operation, Known known, Random random)
@@ -80,22 +135,35 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
         {
             string json = random.Next(25) == 0 ? "{ \"a\": " : Escaped(Json(api, api.Of(schemaOfBody), random, 0));
             request.Content = new ByteArrayContent(Encoding.UTF8.GetBytes(json));
-            request.Content.Headers.ContentType = MediaTypeHeaderValue.Parse(random.Next(40) switch { 0 => "application/json; charset=latin1", 1 => "text/plain", 2 => "application/x-www-form-urlencoded", _ => "application/json" });
+            request.Content.Headers.ContentType = MediaTypeHeaderValue.Parse(
+                random.Next(40) switch
+                {
+                    0 => "application/json; charset=latin1",
+                    1 => "text/plain",
+                    2 => "application/x-www-form-urlencoded",
+                    _ => "application/json",
+                }
+            );
         }
         else if (operation.Changes)
         {
-            request.Content = new StringContent(Odd(random), Encoding.UTF8, random.Next(4) == 0 ? "application/octet-stream" : "text/plain");
+            request.Content = new StringContent(
+                Odd(random),
+                Encoding.UTF8,
+                random.Next(4) == 0 ? "application/octet-stream" : "text/plain"
+            );
         }
 
         return request;
     }
 
-    private static string Odd(Random random) => random.Next(3) switch
-    {
-        0 => OddNumbers[random.Next(OddNumbers.Length)],
-        1 => string.Concat(Enumerable.Repeat("ab ", random.Next(3000))),
-        _ => OddTexts[random.Next(OddTexts.Length)],
-    };
+    private static string Odd(Random random) =>
+        random.Next(3) switch
+        {
+            0 => OddNumbers[random.Next(OddNumbers.Length)],
+            1 => string.Concat(Enumerable.Repeat("ab ", random.Next(3000))),
+            _ => OddTexts[random.Next(OddTexts.Length)],
+        };
 
     /// <summary>An address cannot hold half a letter; JSON can, escaped.</summary>
     private static string Whole(string text) => new([.. text.Where(letter => !char.IsSurrogate(letter))]);
@@ -116,21 +184,40 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
     {
         if (depth > 6 || random.Next(14) == 0)
         {
-            return random.Next(8) switch { 0 => "null", 1 => "[null]", 2 => "{}", 3 => "true", 4 => OddNumbers[random.Next(OddNumbers.Length)], 5 => "[[[]]]", _ => JsonText(Odd(random)) };
+            return random.Next(8) switch
+            {
+                0 => "null",
+                1 => "[null]",
+                2 => "{}",
+                3 => "true",
+                4 => OddNumbers[random.Next(OddNumbers.Length)],
+                5 => "[[[]]]",
+                _ => JsonText(Odd(random)),
+            };
         }
 
-        string type = schema.TryGetProperty("type", out JsonElement named) ? named.ValueKind == JsonValueKind.Array ? named[0].GetString()! : named.GetString()! : "any";
+        string type = schema.TryGetProperty("type", out JsonElement named)
+            ? named.ValueKind == JsonValueKind.Array
+                ? named[0].GetString()!
+                : named.GetString()!
+            : "any";
         switch (type)
         {
             case "object" when schema.TryGetProperty("properties", out JsonElement properties):
-                return $"{{{string.Join(',', properties.EnumerateObject().Where(_ => random.Next(12) > 0).Select(property => $"{JsonText(property.Name)}:{Json(api, api.Of(property.Value), random, depth + 1)}"))}}}";
+                IEnumerable<string> fields = properties
+                    .EnumerateObject()
+                    .Where(_ => random.Next(12) > 0)
+                    .Select(property => $"{JsonText(property.Name)}:{Json(api, api.Of(property.Value), random, depth + 1)}");
+                return $"{{{string.Join(',', fields)}}}";
             case "object":
                 return $"{{\"{random.Next(5)}\":{JsonText(Odd(random))}}}";
             case "array":
                 JsonElement items = schema.TryGetProperty("items", out JsonElement of) ? api.Of(of) : schema;
                 return $"[{string.Join(',', Enumerable.Range(0, random.Next(3)).Select(_ => Json(api, items, random, depth + 1)))}]";
             case "integer" or "number":
-                return random.Next(3) == 0 ? OddNumbers[random.Next(OddNumbers.Length)] : random.Next(-5, 200).ToString(System.Globalization.CultureInfo.InvariantCulture);
+                return random.Next(3) == 0
+                    ? OddNumbers[random.Next(OddNumbers.Length)]
+                    : random.Next(-5, 200).ToString(System.Globalization.CultureInfo.InvariantCulture);
             case "boolean":
                 return random.Next(2) == 0 ? "true" : "false";
             case "string" when schema.TryGetProperty("enum", out JsonElement choices) && random.Next(3) > 0:
@@ -148,7 +235,11 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
         StringBuilder json = new("\"");
         foreach (char letter in text)
         {
-            json.Append(letter is '"' or '\\' ? $"\\{letter}" : letter < ' ' || char.IsSurrogate(letter) ? $"\\u{(int)letter:x4}" : letter.ToString());
+            json.Append(
+                letter is '"' or '\\' ? $"\\{letter}"
+                : letter < ' ' || char.IsSurrogate(letter) ? $"\\u{(int)letter:x4}"
+                : letter.ToString()
+            );
         }
 
         return json.Append('"').ToString();
@@ -164,28 +255,65 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
             await app.AddLogAsync(job, "before", "a.csv", App.Example("02-paste-before.csv"));
             JsonElement sheet = await app.SheetWhenAsync(job, s => s.Count("runs") == 1);
             using ByteArrayContent picture = new(IntakeTests.Png);
-            JsonElement withPhoto = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{job}/photos?kind=photo&fileName=a.png", picture));
+            JsonElement withPhoto = await App.ReadAsync(
+                await app.Client.PostAsync($"/api/jobs/{job}/photos?kind=photo&fileName=a.png", picture)
+            );
             JsonElement bay = await App.ReadAsync(await app.Client.PostAsync("/api/bays", null));
-            JsonObject typed = new() { ["kind"] = "memory", ["name"] = "Dowel Fuzz", ["cells"] = new JsonObject { ["heightMm"] = "31" } };
-            JsonElement part = await App.ReadAsync(await app.Client.PostAsync("/api/parts/typed", new StringContent(typed.ToJsonString(), Encoding.UTF8, "application/json")));
+            JsonObject typed = new()
+            {
+                ["kind"] = "memory",
+                ["name"] = "Dowel Fuzz",
+                ["cells"] = new JsonObject { ["heightMm"] = "31" },
+            };
+            JsonElement part = await App.ReadAsync(
+                await app.Client.PostAsync("/api/parts/typed", new StringContent(typed.ToJsonString(), Encoding.UTF8, "application/json"))
+            );
             return new Known(
-                job, other, sheet.GetProperty("runs")[0].Text("id"), bay.Text("id"), part.Text("id"), withPhoto.GetProperty("photos")[0].Text("id"),
-                withPhoto.GetProperty("lastChange").GetProperty("eventId").GetInt64(), sheet.GetProperty("setups")[0].GetProperty("mounts")[0].Text("id"));
+                job,
+                other,
+                sheet.GetProperty("runs")[0].Text("id"),
+                bay.Text("id"),
+                part.Text("id"),
+                withPhoto.GetProperty("photos")[0].Text("id"),
+                withPhoto.GetProperty("lastChange").GetProperty("eventId").GetInt64(),
+                sheet.GetProperty("setups")[0].GetProperty("mounts")[0].Text("id")
+            );
         }
 
-        public string ValueOf(string path, string name, JsonElement schema, Random random) => name switch
-        {
-            "id" => path.Contains("/runs", StringComparison.Ordinal) ? Run : path.Contains("/bays", StringComparison.Ordinal) ? Bay : path.Contains("/parts", StringComparison.Ordinal) ? Part : Job,
-            "earlier" => OtherJob,
-            "photo" => Photo,
-            "eventId" => (Event - random.Next(3)).ToString(System.Globalization.CultureInfo.InvariantCulture),
-            "field" => path.Contains("/settings", StringComparison.Ordinal) ? "taxPercent" : new[] { "owner", "roomC", "airPlan", "repairCauses", "mount.1.1.mountedAt", "setup.1.priceMinor", "builtOn", "evidence.dust", "coolerKind", "warrantyMonths" }[random.Next(10)],
-            "mount" or "mountId" => Mount,
-            "kind" => "photo",
-            "fileName" => "a.csv",
-            "stream" => "s",
-            "column" or "number" => random.Next(4).ToString(System.Globalization.CultureInfo.InvariantCulture),
-            _ => schema.TryGetProperty("type", out JsonElement type) && type.ToString().Contains("boolean", StringComparison.Ordinal) ? "true" : random.Next(3) == 0 ? "1" : "tower",
-        };
+        public string ValueOf(string path, string name, JsonElement schema, Random random) =>
+            name switch
+            {
+                "id" => path.Contains("/runs", StringComparison.Ordinal) ? Run
+                : path.Contains("/bays", StringComparison.Ordinal) ? Bay
+                : path.Contains("/parts", StringComparison.Ordinal) ? Part
+                : Job,
+                "earlier" => OtherJob,
+                "photo" => Photo,
+                "eventId" => (Event - random.Next(3)).ToString(System.Globalization.CultureInfo.InvariantCulture),
+                "field" => path.Contains("/settings", StringComparison.Ordinal)
+                    ? "taxPercent"
+                    : new[]
+                    {
+                        "owner",
+                        "roomC",
+                        "airPlan",
+                        "repairCauses",
+                        "mount.1.1.mountedAt",
+                        "setup.1.priceMinor",
+                        "builtOn",
+                        "evidence.dust",
+                        "coolerKind",
+                        "warrantyMonths",
+                    }[random.Next(10)],
+                "mount" or "mountId" => Mount,
+                "kind" => "photo",
+                "fileName" => "a.csv",
+                "stream" => "s",
+                "column" or "number" => random.Next(4).ToString(System.Globalization.CultureInfo.InvariantCulture),
+                _ => schema.TryGetProperty("type", out JsonElement type) && type.ToString().Contains("boolean", StringComparison.Ordinal)
+                    ? "true"
+                : random.Next(3) == 0 ? "1"
+                : "tower",
+            };
     }
 }

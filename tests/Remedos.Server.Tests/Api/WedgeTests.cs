@@ -25,8 +25,19 @@ public sealed class WedgeTests(App app) : IClassFixture<App>
         string job = (await app.NewJobAsync()).Text("id");
         await app.SaveAsync(job, "owner", "Lantern choir");
         await app.SaveAsync(job, "machine", "100 % silent_tower \\ loud");
-        async Task<int> FoundAsync(string search) => (await app.GetAsync($"/api/jobs?search={Uri.EscapeDataString(search)}")).GetArrayLength();
-        foreach ((string search, int found) in new[] { ("lantern SILENT_t", 1), ("100 %", 1), ("\\", 1), ("a c d e h i l n o r s t", 1), ("lantern bakery", 0), ("silentxtower", 0) })
+        async Task<int> FoundAsync(string search) =>
+            (await app.GetAsync($"/api/jobs?search={Uri.EscapeDataString(search)}")).GetArrayLength();
+        foreach (
+            (string search, int found) in new[]
+            {
+                ("lantern SILENT_t", 1),
+                ("100 %", 1),
+                ("\\", 1),
+                ("a c d e h i l n o r s t", 1),
+                ("lantern bakery", 0),
+                ("silentxtower", 0),
+            }
+        )
         {
             Assert.Equal((search, found), (search, await FoundAsync(search)));
         }
@@ -36,8 +47,14 @@ public sealed class WedgeTests(App app) : IClassFixture<App>
     [Theory]
     [InlineData("""{"kind":"cooler","name":"Poison 1","values":{"cooler":{"id":"","name":"","kind":"tower","sockets":[null]}}}""", 400)]
     [InlineData("""{"kind":"case","name":"Poison 2","values":{"case":{"radiators":[null]}}}""", 400)]
-    [InlineData("""{"kind":"cooler","name":"Poison 3","values":{"cooler":{"id":"","name":"","kind":"tower","fans":[{"sizeMm":120,"minRpm":300,"maxRpm":1500,"noiseAtMaxDba":1e308}]}}}""", 400)]
-    [InlineData("""{"kind":"cooler","name":"Poison 4","values":{"cooler":{"id":"","name":"","kind":"tower","fans":[{"sizeMm":120,"minRpm":300,"maxRpm":1500,"currentA":0.2,"noiseAtMaxDba":99999}]}}}""", 422)]
+    [InlineData(
+        """{"kind":"cooler","name":"Poison 3","values":{"cooler":{"id":"","name":"","kind":"tower","fans":[{"sizeMm":120,"minRpm":300,"maxRpm":1500,"noiseAtMaxDba":1e308}]}}}""",
+        400
+    )]
+    [InlineData(
+        """{"kind":"cooler","name":"Poison 4","values":{"cooler":{"id":"","name":"","kind":"tower","fans":[{"sizeMm":120,"minRpm":300,"maxRpm":1500,"currentA":0.2,"noiseAtMaxDba":99999}]}}}""",
+        422
+    )]
     [InlineData("""{"kind":"memory"}""", 400)]
     [InlineData("""{"kind":"memory","name":null}""", 400)]
     public async Task A_part_that_cannot_be_is_refused_and_not_stored(string json, int status)
@@ -51,7 +68,15 @@ public sealed class WedgeTests(App app) : IClassFixture<App>
     [Fact]
     public async Task A_noise_beyond_all_bounds_is_refused_in_a_forms_cell_too()
     {
-        HttpResponseMessage typed = await app.Client.PostAsJsonAsync("/api/parts/typed", new { kind = "cooler", name = "Loud", cells = new Dictionary<string, string> { ["kind"] = "tower", ["fans"] = "120:300:1500:0.2:99999" } });
+        HttpResponseMessage typed = await app.Client.PostAsJsonAsync(
+            "/api/parts/typed",
+            new
+            {
+                kind = "cooler",
+                name = "Loud",
+                cells = new Dictionary<string, string> { ["kind"] = "tower", ["fans"] = "120:300:1500:0.2:99999" },
+            }
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, typed.StatusCode);
     }
 
@@ -76,13 +101,31 @@ public sealed class WedgeTests(App app) : IClassFixture<App>
     {
         foreach (string name in new[] { "=cmd|'/C calc'!A0", "@SUM(1)", "+1+1", "-2+3", "plain" })
         {
-            Assert.Equal(HttpStatusCode.OK, (await app.Client.PostAsJsonAsync("/api/parts/typed", new { kind = "board", name, cells = new Dictionary<string, string>() })).StatusCode);
+            Assert.Equal(
+                HttpStatusCode.OK,
+                (
+                    await app.Client.PostAsJsonAsync(
+                        "/api/parts/typed",
+                        new
+                        {
+                            kind = "board",
+                            name,
+                            cells = new Dictionary<string, string>(),
+                        }
+                    )
+                ).StatusCode
+            );
         }
 
         string csv = await app.Client.GetStringAsync("/api/parts/file?kind=board");
         Assert.All(csv.Split('\n').Skip(1).Where(line => line.Length > 0), line => Assert.DoesNotMatch("(^|,)\"?[=+@-]", line));
-        JsonElement back = await App.ReadAsync(await app.Client.PostAsync("/api/parts/file?apply=false", new StringContent(csv, Encoding.UTF8, "text/plain")));
-        Assert.Equal((0, 0, 5), (back.GetProperty("new").GetInt32(), back.GetProperty("wrong").GetInt32(), back.GetProperty("same").GetInt32()));
+        JsonElement back = await App.ReadAsync(
+            await app.Client.PostAsync("/api/parts/file?apply=false", new StringContent(csv, Encoding.UTF8, "text/plain"))
+        );
+        Assert.Equal(
+            (0, 0, 5),
+            (back.GetProperty("new").GetInt32(), back.GetProperty("wrong").GetInt32(), back.GetProperty("same").GetInt32())
+        );
     }
 
     [Theory]
@@ -91,7 +134,10 @@ public sealed class WedgeTests(App app) : IClassFixture<App>
     [InlineData("part,name,depthMm\ncase,a\0b,300")]
     public async Task A_file_of_parts_that_cannot_be_read_says_where(string file)
     {
-        HttpResponseMessage answer = await app.Client.PostAsync("/api/parts/file?apply=true", new StringContent(file, Encoding.UTF8, "text/plain"));
+        HttpResponseMessage answer = await app.Client.PostAsync(
+            "/api/parts/file?apply=true",
+            new StringContent(file, Encoding.UTF8, "text/plain")
+        );
         Assert.Contains(answer.StatusCode, new[] { HttpStatusCode.UnprocessableEntity, HttpStatusCode.OK });
     }
 

@@ -10,7 +10,9 @@ using Remedos.Data.Queue;
 
 namespace Remedos.Server.Tests.Bays;
 
-/// <summary>A bay when things go wrong: long fast runs, machines that fall silent, names used twice, strangers, and pages that do not read.</summary>
+/// <summary>
+/// A bay when things go wrong: long fast runs, machines that fall silent, names used twice, strangers, and pages that do not read.
+/// </summary>
 public sealed class BayFaultTests(App app) : IClassFixture<App>
 {
     private async Task<(Sender Sender, string Job)> UnderLoadAsync(double? limitC = null, double loadSeconds = 3000)
@@ -52,14 +54,22 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
         System.Diagnostics.Stopwatch watch = System.Diagnostics.Stopwatch.StartNew();
         JsonElement stopped = await App.ReadAsync(await app.Client.DeleteAsync($"/api/bays/{sender.Id}/run"));
         Assert.Equal("stopped", stopped.GetProperty("run").Text("stage"));
-        Assert.Equal(0, (await App.ReadAsync(await sender.PostAsync(Sender.Lines(next, next)))).GetProperty("order").GetProperty("load").GetDouble());
+        Assert.Equal(
+            0,
+            (await App.ReadAsync(await sender.PostAsync(Sender.Lines(next, next)))).GetProperty("order").GetProperty("load").GetDouble()
+        );
         // Not timed: it is enough that it did not wait for the run to be read back and written.
         Assert.True(watch.Elapsed < TimeSpan.FromSeconds(30), watch.Elapsed.ToString());
         await stop.CancelAsync();
         await sending;
         await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
         await using RemedosContext context = await app.ContextAsync();
-        Assert.Equal(1, await context.LogFiles.CountAsync(file => context.Imports.Any(import => import.JobId == Guid.Parse(job) && import.LogFileId == file.Id)));
+        Assert.Equal(
+            1,
+            await context.LogFiles.CountAsync(file =>
+                context.Imports.Any(import => import.JobId == Guid.Parse(job) && import.LogFileId == file.Id)
+            )
+        );
     }
 
     /// <summary>A machine that switches itself off sends nothing: it is noticed, told, and its run lands, with the evidence.</summary>
@@ -75,7 +85,10 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
         JsonElement landed = sheet.GetProperty("runs")[0];
         Assert.True(landed.GetProperty("conditions").GetProperty("fellSilent").GetBoolean());
         Assert.Equal("Stopped: it fell silent under load at 97 °C.", landed.GetProperty("marks")[0].Text("text"));
-        JsonElement shutdowns = (await app.GetAsync($"/api/jobs/{job}/diagnosis")).GetProperty("observations").EnumerateArray().Single(one => one.Text("id") == "shutdowns");
+        JsonElement shutdowns = (await app.GetAsync($"/api/jobs/{job}/diagnosis"))
+            .GetProperty("observations")
+            .EnumerateArray()
+            .Single(one => one.Text("id") == "shutdowns");
         Assert.Equal(("yes", true), (shutdowns.Text("state"), shutdowns.GetProperty("offRuns").GetBoolean()));
     }
 
@@ -101,14 +114,18 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
         try
         {
             await File.WriteAllTextAsync(incoming, "in the way");
-            string hot = string.Concat(Enumerable.Range(71, 20).Select(i => $"{{\"seq\":{i},\"t\":{i},\"cpu-temperature\":96,\"cpu-power\":120}}\n"));
+            string hot = string.Concat(
+                Enumerable.Range(71, 20).Select(i => $"{{\"seq\":{i},\"t\":{i},\"cpu-temperature\":96,\"cpu-power\":120}}\n")
+            );
             JsonElement answer = await App.ReadAsync(await sender.PostAsync(hot));
             Assert.Equal(("stopped", 0), (answer.Text("stage"), answer.GetProperty("order").GetProperty("load").GetDouble()));
             HttpResponseMessage refused = await app.AddLogAsync(job, "before", "a.csv", App.Example("02-paste-before.csv"));
             Assert.Equal(507, (int)refused.StatusCode);
             await using RemedosContext context = await app.ContextAsync();
             Guid bay = Guid.Parse(sender.Id);
-            await UntilAsync(() => context.WorkItems.AsNoTracking().AnyAsync(item => item.Kind == WorkItem.LandRun && item.LastError != null));
+            await UntilAsync(() =>
+                context.WorkItems.AsNoTracking().AnyAsync(item => item.Kind == WorkItem.LandRun && item.LastError != null)
+            );
             Assert.True(await context.BayBatches.AnyAsync(batch => batch.BayId == bay));
         }
         finally
@@ -120,7 +137,9 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
         // Room was made, and it is tried again.
         await using (RemedosContext context = await app.ContextAsync())
         {
-            await context.WorkItems.Where(item => item.Kind == WorkItem.LandRun).ExecuteUpdateAsync(set => set.SetProperty(item => item.NotBefore, DateTimeOffset.UtcNow.AddSeconds(-1)));
+            await context
+                .WorkItems.Where(item => item.Kind == WorkItem.LandRun)
+                .ExecuteUpdateAsync(set => set.SetProperty(item => item.NotBefore, DateTimeOffset.UtcNow.AddSeconds(-1)));
         }
 
         await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
@@ -151,7 +170,9 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
             Assert.Equal(HttpStatusCode.OK, (await sender.PostAsync(Sender.Lines(i, i))).StatusCode);
         }
 
-        Assert.All(await Task.WhenAll(flood), answer => Assert.Contains(answer.StatusCode, new[] { HttpStatusCode.Unauthorized, HttpStatusCode.TooManyRequests }));
+        Assert.All(await Task.WhenAll(flood), answer =>
+            Assert.Contains(answer.StatusCode, new[] { HttpStatusCode.Unauthorized, HttpStatusCode.TooManyRequests })
+        );
         // A token in the header switches off no other check.
         using HttpRequestMessage add = new(HttpMethod.Post, "/api/bays");
         add.Headers.Authorization = new AuthenticationHeaderValue("Bearer", "x");
@@ -196,12 +217,15 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
         await app.Client.PostAsync($"/live?id={connection}", handshake);
         await first;
 
-        int heard = 0, foreign = 0;
-        await using HubConnection page = new HubConnectionBuilder().WithUrl("http://127.0.0.1/live", options =>
-        {
-            options.HttpMessageHandlerFactory = _ => app.Handler();
-            options.Transports = HttpTransportType.LongPolling;
-        }).Build();
+        int heard = 0,
+            foreign = 0;
+        await using HubConnection page = new HubConnectionBuilder()
+            .WithUrl("http://127.0.0.1/live", options =>
+            {
+                options.HttpMessageHandlerFactory = _ => app.Handler();
+                options.Transports = HttpTransportType.LongPolling;
+            })
+            .Build();
         page.On<JsonElement>("bays", all =>
         {
             foreach (JsonElement news in all.EnumerateArray().Where(news => news.GetProperty("fresh").ValueKind == JsonValueKind.Object))

@@ -1,6 +1,6 @@
-using System.Net.Http.Json;
 using System.Globalization;
 using System.Net;
+using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
 using Remedos.Core.Machines;
@@ -20,7 +20,10 @@ public sealed class BayTests(App app) : IClassFixture<App>
         Assert.Equal(5, await sender.SendAsync(2, 5)); // half of it is new
         Assert.Equal(5, await sender.SendAsync(8, 9)); // a gap: nothing is taken, and the answer says from where
         Assert.Equal(9, await sender.SendAsync(6, 9));
-        Assert.Equal([1, 2, 3, 4, 5, 6, 7, 8, 9], (await sender.StoredAsync()).GetProperty("seconds").EnumerateArray().Select(second => second.GetDouble()));
+        Assert.Equal(
+            [1, 2, 3, 4, 5, 6, 7, 8, 9],
+            (await sender.StoredAsync()).GetProperty("seconds").EnumerateArray().Select(second => second.GetDouble())
+        );
     }
 
     /// <summary>Batches from several threads at once, shuffled and doubled, sent until all is acknowledged.</summary>
@@ -28,16 +31,23 @@ public sealed class BayTests(App app) : IClassFixture<App>
     public async Task Nothing_is_lost_or_doubled_when_senders_race()
     {
         Sender sender = await ConnectAsync();
-        await Task.WhenAll(Enumerable.Range(0, 4).Select(async worker =>
-        {
-            Random random = new(worker);
-            while (await sender.SendAsync(1, 0) < 60)
-            {
-                long from = 1 + random.Next(60);
-                await sender.SendAsync(from, Math.Min(60, from + random.Next(12)));
-            }
-        }));
-        Assert.Equal(Enumerable.Range(1, 60).Select(i => (double)i), (await sender.StoredAsync()).GetProperty("seconds").EnumerateArray().Select(second => second.GetDouble()));
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, 4)
+                .Select(async worker =>
+                {
+                    Random random = new(worker);
+                    while (await sender.SendAsync(1, 0) < 60)
+                    {
+                        long from = 1 + random.Next(60);
+                        await sender.SendAsync(from, Math.Min(60, from + random.Next(12)));
+                    }
+                })
+        );
+        Assert.Equal(
+            Enumerable.Range(1, 60).Select(i => (double)i),
+            (await sender.StoredAsync()).GetProperty("seconds").EnumerateArray().Select(second => second.GetDouble())
+        );
     }
 
     [Fact]
@@ -103,7 +113,10 @@ public sealed class BayTests(App app) : IClassFixture<App>
         await sender.PostAsync("{\"hello\":{\"obeys\":[\"load\",\"fans\"]}}");
         await sender.SendAsync(1, 3);
         JsonElement started = await App.ReadAsync(await sender.StartAsync(job, "before", "fixed-fans"));
-        Assert.Equal(("idle", false), (started.GetProperty("run").Text("stage"), started.GetProperty("run").GetProperty("over").GetBoolean()));
+        Assert.Equal(
+            ("idle", false),
+            (started.GetProperty("run").Text("stage"), started.GetProperty("run").GetProperty("over").GetBoolean())
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await sender.StartAsync(job, "before", "usual")).StatusCode);
 
         MachineOnBench bench = new(MachineLibrary.Machines.Single(machine => machine.Id == "home-tower"), [], 22, seed: 1);
@@ -126,12 +139,21 @@ public sealed class BayTests(App app) : IClassFixture<App>
                 }
 
                 BenchReading reading = bench.Read();
-                lines.Append(CultureInfo.InvariantCulture, $"{{\"seq\":{sequence},\"t\":{3 + reading.Seconds:0.0},\"cpu-temperature\":{reading.ChipC},\"cpu-power\":{reading.PowerW:0.00},\"cpu-fan-speed\":{reading.FanRpm:0},\"ambient-temperature\":{reading.RoomC:0.0}}}\n");
+                lines.Append(
+                    CultureInfo.InvariantCulture,
+                    $"{{\"seq\":{sequence},\"t\":{3 + reading.Seconds:0.0},\"cpu-temperature\":{reading.ChipC},\"cpu-power\":"
+                        + $"{reading.PowerW:0.00},\"cpu-fan-speed\":{reading.FanRpm:0},\"ambient-temperature\":{reading.RoomC:0.0}}}\n"
+                );
             }
 
             JsonElement answer = await App.ReadAsync(await sender.PostAsync(lines.ToString()));
             JsonElement order = answer.GetProperty("order");
-            bench.Settings = new BenchSettings(order.GetProperty("load").GetDouble(), FanPercent: order.GetProperty("fanPercent").ValueKind == JsonValueKind.Number ? order.GetProperty("fanPercent").GetDouble() : null);
+            bench.Settings = new BenchSettings(
+                order.GetProperty("load").GetDouble(),
+                FanPercent: order.GetProperty("fanPercent").ValueKind == JsonValueKind.Number
+                    ? order.GetProperty("fanPercent").GetDouble()
+                    : null
+            );
             if (answer.Text("stage") != stage)
             {
                 stages.Add(stage = answer.Text("stage"));
@@ -141,7 +163,10 @@ public sealed class BayTests(App app) : IClassFixture<App>
         Assert.Equal(["load", "cool-down", "done"], stages);
         JsonElement run = (await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1)).GetProperty("runs")[0];
         Assert.Matches(@"^bay-\d+-fixed-fans-\d{8}-\d{6}\.csv$", run.Text("fileName"));
-        Assert.Equal(("fixed", 60.0), (run.GetProperty("conditions").Text("fanPolicy"), run.GetProperty("conditions").GetProperty("fanPercent").GetDouble()));
+        Assert.Equal(
+            ("fixed", 60.0),
+            (run.GetProperty("conditions").Text("fanPolicy"), run.GetProperty("conditions").GetProperty("fanPercent").GetDouble())
+        );
         Assert.True(run.GetProperty("analysis").GetProperty("load").GetProperty("settled").GetBoolean());
         Assert.Equal(3, run.GetProperty("analysis").GetProperty("heatPath").GetArrayLength());
     }
@@ -158,7 +183,10 @@ public sealed class BayTests(App app) : IClassFixture<App>
         Assert.Equal(("stopped", "Stopped by hand."), (stopped.GetProperty("run").Text("stage"), stopped.GetProperty("run").Text("says")));
         JsonElement run = (await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1)).GetProperty("runs")[0];
         Assert.Equal((2, 199), (run.GetProperty("setup").GetInt32(), run.GetProperty("analysis").GetProperty("samples").GetInt32()));
-        Assert.Equal(0, (await App.ReadAsync(await sender.PostAsync(Sender.Lines(201, 201)))).GetProperty("order").GetProperty("load").GetDouble());
+        Assert.Equal(
+            0,
+            (await App.ReadAsync(await sender.PostAsync(Sender.Lines(201, 201)))).GetProperty("order").GetProperty("load").GetDouble()
+        );
     }
 
     [Fact]
@@ -166,11 +194,35 @@ public sealed class BayTests(App app) : IClassFixture<App>
     {
         string job = (await app.NewJobAsync()).Text("id");
         JsonElement empty = await App.ReadAsync(await app.Client.PostAsync("/api/bays", null));
-        Sender sender = new(app, empty.Text("id"), empty.GetProperty("number").GetInt32(), await Sender.TokenAsync(app, empty.Text("id")), "first");
-        Assert.Contains("no such job", (await App.ReadAsync(await app.Client.PutAsJsonAsync($"/api/bays/{sender.Id}/run", new { jobId = Guid.NewGuid(), variant = "usual" }))).Text("detail"), StringComparison.Ordinal);
-        foreach ((string of, string side, string variant, string words) in new[] { (job, "before", "usual", "Nothing is connected"), (job, "before", "upside-down", "no way to run") })
+        Sender sender = new(
+            app,
+            empty.Text("id"),
+            empty.GetProperty("number").GetInt32(),
+            await Sender.TokenAsync(app, empty.Text("id")),
+            "first"
+        );
+        Assert.Contains(
+            "no such job",
+            (
+                await App.ReadAsync(
+                    await app.Client.PutAsJsonAsync($"/api/bays/{sender.Id}/run", new { jobId = Guid.NewGuid(), variant = "usual" })
+                )
+            ).Text("detail"),
+            StringComparison.Ordinal
+        );
+        foreach (
+            (string of, string side, string variant, string words) in new[]
+            {
+                (job, "before", "usual", "Nothing is connected"),
+                (job, "before", "upside-down", "no way to run"),
+            }
+        )
         {
-            Assert.Contains(words, (await App.ReadAsync(await sender.StartAsync(of, side, variant))).Text("detail"), StringComparison.Ordinal);
+            Assert.Contains(
+                words,
+                (await App.ReadAsync(await sender.StartAsync(of, side, variant))).Text("detail"),
+                StringComparison.Ordinal
+            );
         }
     }
 

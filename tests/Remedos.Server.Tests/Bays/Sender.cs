@@ -16,11 +16,20 @@ internal sealed record Sender(App App, string Id, int Number, string Token, stri
     }
 
     /// <summary>Makes a new token for a bay; the one before is not believed any more.</summary>
-    public static async Task<string> TokenAsync(App app, string id) => (await App.ReadAsync(await app.Client.PostAsync($"/api/bays/{id}/token", null))).Text("token");
+    public static async Task<string> TokenAsync(App app, string id) =>
+        (await App.ReadAsync(await app.Client.PostAsync($"/api/bays/{id}/token", null))).Text("token");
 
     /// <summary>Readings of a machine at rest, one a second.</summary>
     public static string Lines(long from, long to, double chipC = 40, double watts = 20) =>
-        string.Concat(Enumerable.Range(0, (int)Math.Max(0, to - from + 1)).Select(i => FormattableString.Invariant($"{{\"seq\":{from + i},\"t\":{from + i},\"cpu-temperature\":{chipC + (i % 2)},\"cpu-power\":{watts}}}\n")));
+        string.Concat(
+            Enumerable
+                .Range(0, (int)Math.Max(0, to - from + 1))
+                .Select(i =>
+                    FormattableString.Invariant(
+                        $"{{\"seq\":{from + i},\"t\":{from + i},\"cpu-temperature\":{chipC + (i % 2)},\"cpu-power\":{watts}}}\n"
+                    )
+                )
+        );
 
     /// <summary>Sends, and waits where the server asks for it.</summary>
     public async Task<long> SendAsync(long from, long to)
@@ -36,14 +45,35 @@ internal sealed record Sender(App App, string Id, int Number, string Token, stri
 
     public Task<HttpResponseMessage> PostAsync(string body)
     {
-        HttpRequestMessage request = new(HttpMethod.Post, $"/api/bays/{Number}/readings?stream={Stream}") { Content = new StringContent(body, Encoding.UTF8, "application/x-ndjson") };
+        HttpRequestMessage request = new(HttpMethod.Post, $"/api/bays/{Number}/readings?stream={Stream}")
+        {
+            Content = new StringContent(body, Encoding.UTF8, "application/x-ndjson"),
+        };
         request.Headers.Authorization = new AuthenticationHeaderValue("Bearer", Token);
         return App.Client.SendAsync(request);
     }
 
     /// <summary>Starts a run on the machine as it came in (“before”) or as it is after a change.</summary>
-    public async Task<HttpResponseMessage> StartAsync(string job, string side, string variant, double? loadSeconds = null, string? work = null, int? times = null) =>
-        await App.Client.PutAsJsonAsync($"/api/bays/{Id}/run", new { jobId = job, mountId = await App.MountAsync(job, side), variant, loadSeconds, work, times });
+    public async Task<HttpResponseMessage> StartAsync(
+        string job,
+        string side,
+        string variant,
+        double? loadSeconds = null,
+        string? work = null,
+        int? times = null
+    ) =>
+        await App.Client.PutAsJsonAsync(
+            $"/api/bays/{Id}/run",
+            new
+            {
+                jobId = job,
+                mountId = await App.MountAsync(job, side),
+                variant,
+                loadSeconds,
+                work,
+                times,
+            }
+        );
 
     public async Task<JsonElement> BayAsync() => (await App.GetAsync("/api/bays")).EnumerateArray().Single(bay => bay.Text("id") == Id);
 

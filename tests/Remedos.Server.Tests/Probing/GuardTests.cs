@@ -8,7 +8,14 @@ namespace Remedos.Server.Tests.Probing;
 public sealed class GuardTests
 {
     /// <summary>What the guard says, and when, while a load goes on for so long.</summary>
-    private static (double Seconds, string Why)? Watch(Guard guard, double seconds, Func<double, double?> chip, Func<double, double?> power, double? jobLimitC = null, double answersUntil = double.PositiveInfinity)
+    private static (double Seconds, string Why)? Watch(
+        Guard guard,
+        double seconds,
+        Func<double, double?> chip,
+        Func<double, double?> power,
+        double? jobLimitC = null,
+        double answersUntil = double.PositiveInfinity
+    )
     {
         for (double now = 0; now < seconds; now += 0.5)
         {
@@ -31,18 +38,36 @@ public sealed class GuardTests
     {
         Assert.Null(Watch(new Guard(100), 600, _ => 101, _ => 90));
         Assert.Null(Watch(new Guard(100), 600, now => now % 8 < 3 ? 110 : 99, _ => 90)); // single peaks
-        Assert.Equal((65, "Load taken away: 108 °C, above the limit of 100 °C."), Watch(new Guard(100), 600, now => now < 60 ? 95 : 108, _ => 90));
-        Assert.Equal("Load taken away: 90 °C, above the limit of 80 °C.", Watch(new Guard(100), 600, _ => 90, _ => 90, jobLimitC: 80)!.Value.Why);
-        Assert.Equal("Load taken away: 107 °C, above 105 °C, and no limit is known.", Watch(new Guard(null), 600, _ => 107, _ => null)!.Value.Why);
+        Assert.Equal(
+            (65, "Load taken away: 108 °C, above the limit of 100 °C."),
+            Watch(new Guard(100), 600, now => now < 60 ? 95 : 108, _ => 90)
+        );
+        Assert.Equal(
+            "Load taken away: 90 °C, above the limit of 80 °C.",
+            Watch(new Guard(100), 600, _ => 90, _ => 90, jobLimitC: 80)!.Value.Why
+        );
+        Assert.Equal(
+            "Load taken away: 107 °C, above 105 °C, and no limit is known.",
+            Watch(new Guard(null), 600, _ => 107, _ => null)!.Value.Why
+        );
     }
 
     [Fact]
     public void Readings_that_fall_silent_and_a_server_that_does_take_the_load_away()
     {
-        Assert.Equal((60, "Load taken away: no processor temperature for 10 s."), Watch(new Guard(100), 600, now => now < 50 ? 70 : null, _ => 90));
-        Assert.Equal((60, "Load taken away: no processor power for 10 s."), Watch(new Guard(100), 600, _ => 70, now => now < 50 ? 90 : null));
+        Assert.Equal(
+            (60, "Load taken away: no processor temperature for 10 s."),
+            Watch(new Guard(100), 600, now => now < 50 ? 70 : null, _ => 90)
+        );
+        Assert.Equal(
+            (60, "Load taken away: no processor power for 10 s."),
+            Watch(new Guard(100), 600, _ => 70, now => now < 50 ? 90 : null)
+        );
         Assert.Null(Watch(new Guard(100), 600, _ => 70, _ => null)); // it never had one
-        Assert.Equal((220.5, "Load taken away: the server has not answered for 2 minutes."), Watch(new Guard(100), 600, _ => 70, _ => 90, answersUntil: 100));
+        Assert.Equal(
+            (220.5, "Load taken away: the server has not answered for 2 minutes."),
+            Watch(new Guard(100), 600, _ => 70, _ => 90, answersUntil: 100)
+        );
     }
 
     [Fact]

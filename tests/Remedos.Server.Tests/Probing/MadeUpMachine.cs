@@ -38,7 +38,9 @@ internal sealed class MadeUpMachine : IDisposable
         machine["sys/class/powercap/zone:0:0/energy_uj"] = "500000";
         for (int processor = 0; processor < 2; processor++)
         {
-            machine[$"sys/devices/system/cpu/cpu{processor}/cpufreq/scaling_cur_freq"] = (2_000_000 + (processor * 400_000)).ToString(CultureInfo.InvariantCulture);
+            machine[$"sys/devices/system/cpu/cpu{processor}/cpufreq/scaling_cur_freq"] = (2_000_000 + (processor * 400_000)).ToString(
+                CultureInfo.InvariantCulture
+            );
             machine[$"sys/devices/system/cpu/cpu{processor}/thermal_throttle/package_throttle_count"] = "7";
         }
 

@@ -12,11 +12,24 @@ public sealed class OutboxTests : IDisposable
 
     public void Dispose() => _folder.Delete(recursive: true);
 
-    private static BayReading Reading(long sequence) => new(sequence, sequence / 10.0, new Dictionary<BayChannel, double> { [new(ChannelRole.CpuTemperature)] = 40 + (sequence % 5), [new(ChannelRole.CoreTemperature, 1)] = 39 });
+    private static BayReading Reading(long sequence) =>
+        new(
+            sequence,
+            sequence / 10.0,
+            new Dictionary<BayChannel, double>
+            {
+                [new(ChannelRole.CpuTemperature)] = 40 + (sequence % 5),
+                [new(ChannelRole.CoreTemperature, 1)] = 39,
+            }
+        );
 
     private Outbox Open() => new(_folder.FullName, Guid.NewGuid().ToString("N"));
 
-    private static IEnumerable<long> Sequences(Outbox outbox) => outbox.Oldest(int.MaxValue, int.MaxValue).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(line => BayLine.Parse(line).Reading!.Sequence);
+    private static IEnumerable<long> Sequences(Outbox outbox) =>
+        outbox
+            .Oldest(int.MaxValue, int.MaxValue)
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Select(line => BayLine.Parse(line).Reading!.Sequence);
 
     [Fact]
     public void A_probe_that_was_cut_off_goes_on_in_the_same_recording()
@@ -33,7 +46,10 @@ public sealed class OutboxTests : IDisposable
             Assert.True(first.Acknowledge(700));
         }
 
-        File.AppendAllText(_folder.EnumerateFiles("*.ndjson").OrderBy(file => file.Name, StringComparer.Ordinal).Last().FullName, "{\"seq\":1501,\"t\":15");
+        File.AppendAllText(
+            _folder.EnumerateFiles("*.ndjson").OrderBy(file => file.Name, StringComparer.Ordinal).Last().FullName,
+            "{\"seq\":1501,\"t\":15"
+        );
         using Outbox second = Open();
         Assert.Equal((name, 1500L, 150.0), (second.Stream, second.LastSequence, second.LastSeconds));
         Assert.Equal(Enumerable.Range(701, 800).Select(i => (long)i), Sequences(second));
@@ -60,53 +76,68 @@ public sealed class OutboxTests : IDisposable
         Assert.Equal("another", reopened.Stream);
     }
 
-    /// <summary>Readings put in, acknowledged and cut off in any order: what waits is always all that is not acknowledged, in order.</summary>
+    /// <summary>
+    /// Readings put in, acknowledged and cut off in any order: what waits is always all that is not acknowledged, in order.
+    /// </summary>
     [Fact]
     public void Nothing_is_lost_whatever_happens_in_between() =>
-        Gen.Int[0, 2].Array[1, 60].Sample(steps =>
-        {
-            DirectoryInfo folder = Directory.CreateTempSubdirectory("remedos-outbox-");
-            (long last, long acknowledged) = (0, 0);
-            Outbox outbox = new(folder.FullName, "one");
-            foreach (int step in steps)
-            {
-                switch (step)
+        Gen.Int[0, 2]
+            .Array[1, 60]
+            .Sample(
+                steps =>
                 {
-                    case 0:
-                        for (int i = 0; i < 130; i++)
+                    DirectoryInfo folder = Directory.CreateTempSubdirectory("remedos-outbox-");
+                    (long last, long acknowledged) = (0, 0);
+                    Outbox outbox = new(folder.FullName, "one");
+                    foreach (int step in steps)
+                    {
+                        switch (step)
                         {
-                            outbox.Add(Reading(++last));
+                            case 0:
+                                for (int i = 0; i < 130; i++)
+                                {
+                                    outbox.Add(Reading(++last));
+                                }
+
+                                break;
+                            case 1:
+                                acknowledged += (last - acknowledged) / 2;
+                                Assert.True(outbox.Acknowledge(acknowledged));
+                                break;
+                            default:
+                                outbox.Dispose();
+                                outbox = new Outbox(folder.FullName, "two");
+                                break;
                         }
 
-                        break;
-                    case 1:
-                        acknowledged += (last - acknowledged) / 2;
-                        Assert.True(outbox.Acknowledge(acknowledged));
-                        break;
-                    default:
-                        outbox.Dispose();
-                        outbox = new Outbox(folder.FullName, "two");
-                        break;
-                }
+                        Assert.Equal(last, outbox.LastSequence);
+                        long[] waiting = [.. Sequences(outbox)];
+                        Assert.True(waiting.Length >= last - acknowledged);
+                        Assert.Equal(Enumerable.Range(0, waiting.Length).Select(i => last - waiting.Length + 1 + i), waiting);
+                    }
 
-                Assert.Equal(last, outbox.LastSequence);
-                long[] waiting = [.. Sequences(outbox)];
-                Assert.True(waiting.Length >= last - acknowledged);
-                Assert.Equal(Enumerable.Range(0, waiting.Length).Select(i => last - waiting.Length + 1 + i), waiting);
-            }
+                    outbox.Dispose();
+                    folder.Delete(recursive: true);
+                },
+                iter: 100
+            );
 
-            outbox.Dispose();
-            folder.Delete(recursive: true);
-        }, iter: 100);
-
-    /// <summary>A machine of 192 threads fills a batch with few readings: it is cut by bytes, and one reading goes whatever its size.</summary>
+    /// <summary>
+    /// A machine of 192 threads fills a batch with few readings: it is cut by bytes, and one reading goes whatever its size.
+    /// </summary>
     [Fact]
     public void A_batch_is_cut_by_bytes_as_well()
     {
         using Outbox outbox = new(null, "s");
         for (long sequence = 1; sequence <= 500; sequence++)
         {
-            outbox.Add(new BayReading(sequence, sequence, Enumerable.Range(0, 400).ToDictionary(i => new BayChannel(ChannelRole.CoreClock, i), i => 4321.5)));
+            outbox.Add(
+                new BayReading(
+                    sequence,
+                    sequence,
+                    Enumerable.Range(0, 400).ToDictionary(i => new BayChannel(ChannelRole.CoreClock, i), i => 4321.5)
+                )
+            );
         }
 
         string lines = outbox.Oldest(2000, 100_000);
@@ -118,7 +149,8 @@ public sealed class OutboxTests : IDisposable
     [Fact]
     public void Nobody_else_may_have_put_anything_into_its_folder()
     {
-        string victim = Path.Combine(_folder.FullName, "victim"), folder = Path.Combine(_folder.FullName, "own");
+        string victim = Path.Combine(_folder.FullName, "victim"),
+            folder = Path.Combine(_folder.FullName, "own");
         File.WriteAllText(victim, "untouched");
         Directory.CreateDirectory(folder);
         File.CreateSymbolicLink(Path.Combine(folder, "acknowledged"), victim);
@@ -134,7 +166,16 @@ public sealed class OutboxTests : IDisposable
     [Fact]
     public void A_line_says_what_the_reading_does()
     {
-        BayReading reading = new(3, 2.25, new Dictionary<BayChannel, double> { [new(ChannelRole.CpuPower)] = 61.25, [new(ChannelRole.CoreTemperature, 0)] = 50, [new(ChannelRole.CoreTemperature, 2)] = 52 });
+        BayReading reading = new(
+            3,
+            2.25,
+            new Dictionary<BayChannel, double>
+            {
+                [new(ChannelRole.CpuPower)] = 61.25,
+                [new(ChannelRole.CoreTemperature, 0)] = 50,
+                [new(ChannelRole.CoreTemperature, 2)] = 52,
+            }
+        );
         Assert.Equal("""{"seq":3,"t":2.25,"cpu-power":61.25,"core-temperature":[50,null,52]}""", Wire.Line(reading));
         BayReading back = BayLine.Parse(Wire.Line(reading)).Reading!;
         Assert.Equal(reading.Values.OrderBy(pair => pair.Key.Name), back.Values.OrderBy(pair => pair.Key.Name));

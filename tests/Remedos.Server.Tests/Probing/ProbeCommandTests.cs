@@ -47,7 +47,14 @@ public sealed class ProbeCommandTests : IDisposable
         string file = Path.GetTempFileName();
         try
         {
-            (int status, string errors) = await RunAsync("--join", "http://127.0.0.1:1/bays/2#secret", "--sysfs", _machine.Root, "--spool", Path.Combine(file, "inside"));
+            (int status, string errors) = await RunAsync(
+                "--join",
+                "http://127.0.0.1:1/bays/2#secret",
+                "--sysfs",
+                _machine.Root,
+                "--spool",
+                Path.Combine(file, "inside")
+            );
             Assert.Equal(2, status);
             Assert.StartsWith($"remedos probe: {Path.Combine(file, "inside")} cannot hold readings:", errors, StringComparison.Ordinal);
             Assert.DoesNotContain("   at ", errors, StringComparison.Ordinal);

@@ -34,30 +34,52 @@ public sealed class ProbeTests(App app) : IClassFixture<App>, IDisposable
             }
 
             HttpResponseMessage answer = await base.SendAsync(request, cancellationToken);
-            return turn == 2 ? throw new HttpRequestException("the answer was lost") : turn == 3 ? new HttpResponseMessage(HttpStatusCode.BadGateway) : answer;
+            return turn == 2 ? throw new HttpRequestException("the answer was lost")
+                : turn == 3 ? new HttpResponseMessage(HttpStatusCode.BadGateway)
+                : answer;
         }
     }
 
     private Probe Probe(Sender sender, TextWriter says, string? token = null) =>
-        new(new BayLink(new HttpClient(new BadNetwork(app.Handler())) { BaseAddress = new Uri("http://127.0.0.1") }, sender.Number, token ?? sender.Token), new ProbeOptions(10, _machine.Root, _folder.FullName, null), TimeProvider.System, says);
+        new(
+            new BayLink(
+                new HttpClient(new BadNetwork(app.Handler())) { BaseAddress = new Uri("http://127.0.0.1") },
+                sender.Number,
+                token ?? sender.Token
+            ),
+            new ProbeOptions(10, _machine.Root, _folder.FullName, null),
+            TimeProvider.System,
+            says
+        );
 
     [Fact]
     public async Task Every_reading_arrives_once_over_a_network_that_loses_most()
     {
         Sender sender = await Sender.ConnectAsync(app);
         using StringWriter says = new(CultureInfo.InvariantCulture);
-        await RunForAsync(Probe(sender, says), async () => await WhenAsync(sender, bay => bay.GetProperty("acknowledged").GetInt64() >= 40));
+        await RunForAsync(Probe(sender, says), async () =>
+            await WhenAsync(sender, bay => bay.GetProperty("acknowledged").GetInt64() >= 40)
+        );
         long before = (await sender.BayAsync()).GetProperty("acknowledged").GetInt64();
         // Started again it goes on in the same recording.
-        await RunForAsync(Probe(sender, says), async () => await WhenAsync(sender, bay => bay.GetProperty("acknowledged").GetInt64() >= before + 20));
+        await RunForAsync(Probe(sender, says), async () =>
+            await WhenAsync(sender, bay => bay.GetProperty("acknowledged").GetInt64() >= before + 20)
+        );
         JsonElement stored = await sender.StoredAsync();
         double[] seconds = [.. stored.GetProperty("seconds").EnumerateArray().Select(second => second.GetDouble())];
         Assert.Equal(seconds.Distinct().Order(), seconds);
         Assert.Equal((await sender.BayAsync()).GetProperty("acknowledged").GetInt64(), seconds.Length);
         Assert.Equal(1, stored.GetProperty("fromSequence").GetInt64());
         JsonElement told = (await sender.BayAsync()).GetProperty("sender");
-        Assert.Equal(("ambient-temperature", "load"), (told.GetProperty("missing")[0].GetString(), told.GetProperty("obeys")[0].GetString()));
-        Assert.Contains("This machine does not show: ambient-temperature. The probe goes on without.", says.ToString(), StringComparison.Ordinal);
+        Assert.Equal(
+            ("ambient-temperature", "load"),
+            (told.GetProperty("missing")[0].GetString(), told.GetProperty("obeys")[0].GetString())
+        );
+        Assert.Contains(
+            "This machine does not show: ambient-temperature. The probe goes on without.",
+            says.ToString(),
+            StringComparison.Ordinal
+        );
         Assert.Contains("The server does not answer. Readings are kept meanwhile.", says.ToString(), StringComparison.Ordinal);
     }
 
@@ -81,10 +103,22 @@ public sealed class ProbeTests(App app) : IClassFixture<App>, IDisposable
         // Readings of the minute before are not waited for here: the state is set as a minute of idling would leave it.
         await sender.StartAsync(job, "before", "usual");
         await app.SetBayAsync(sender.Id, run => run with { State = new GuidedState(GuidedState.Load, 0) });
-        JsonElement working = await WhenAsync(sender, async () => (await sender.StoredAsync()).GetProperty("channels"), channels => channels.TryGetProperty("score", out _));
-        Assert.True(working.GetProperty("score").EnumerateArray().Where(score => score.ValueKind == JsonValueKind.Number).Max(score => score.GetDouble()) > 1);
+        JsonElement working = await WhenAsync(
+            sender,
+            async () => (await sender.StoredAsync()).GetProperty("channels"),
+            channels => channels.TryGetProperty("score", out _)
+        );
+        Assert.True(
+            working
+                .GetProperty("score")
+                .EnumerateArray()
+                .Where(score => score.ValueKind == JsonValueKind.Number)
+                .Max(score => score.GetDouble()) > 1
+        );
         _machine.Temperature(0, 1, "Package id 0", 112_000, critical: 100_000);
-        await WhenAsync(sender, bay => bay.GetProperty("run").Text("stage") == "stopped" || bay.GetProperty("note").ValueKind == JsonValueKind.String);
+        await WhenAsync(sender, bay =>
+            bay.GetProperty("run").Text("stage") == "stopped" || bay.GetProperty("note").ValueKind == JsonValueKind.String
+        );
         await end.CancelAsync();
         Assert.Null(await probe);
     }

@@ -18,7 +18,15 @@ public sealed class SensorTreeTests
         machine["sys/devices/system/cpu/cpu1/thermal_throttle/package_throttle_count"] = "9";
         Dictionary<BayChannel, double> values = tree.Read(0.5);
         double Of(ChannelRole role, int index = 0) => values[new BayChannel(role, index)];
-        Assert.Equal((41, 38, 41, 29), (Of(ChannelRole.CpuTemperature), Of(ChannelRole.CoreTemperature), Of(ChannelRole.CoreTemperature, 3), Of(ChannelRole.CaseAirTemperature)));
+        Assert.Equal(
+            (41, 38, 41, 29),
+            (
+                Of(ChannelRole.CpuTemperature),
+                Of(ChannelRole.CoreTemperature),
+                Of(ChannelRole.CoreTemperature, 3),
+                Of(ChannelRole.CaseAirTemperature)
+            )
+        );
         Assert.Equal(60, Of(ChannelRole.CpuPower), 1e-9); // 30 J in half a second, the package alone
         Assert.Equal(50, Of(ChannelRole.CpuLoad), 1e-9); // 200 of 400 ticks
         Assert.Equal((2200, 2400), (Of(ChannelRole.CpuClock), Of(ChannelRole.CoreClock, 1)));

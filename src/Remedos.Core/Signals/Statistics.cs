@@ -1,6 +1,6 @@
 using MathNet.Numerics.Distributions;
 
-namespace Remedos.Core.Runs;
+namespace Remedos.Core.Signals;
 
 /// <summary>A mean and its standard uncertainty.</summary>
 /// <param name="Mean">In the unit of the samples.</param>
@@ -17,6 +17,7 @@ public static class Statistics
 {
     private const int Batches = 10;
 
+    /// <summary>Arithmetic mean.</summary>
     public static double Mean(ReadOnlySpan<double> values)
     {
         double sum = 0;
@@ -28,9 +29,11 @@ public static class Statistics
         return sum / values.Length;
     }
 
+    /// <summary>Standard deviation with n − 1.</summary>
     public static double StandardDeviation(ReadOnlySpan<double> values)
     {
-        double mean = Mean(values), sum = 0;
+        double mean = Mean(values),
+            sum = 0;
         foreach (double value in values)
         {
             sum += (value - mean) * (value - mean);
@@ -39,6 +42,7 @@ public static class Statistics
         return values.Length < 2 ? 0 : Math.Sqrt(sum / (values.Length - 1));
     }
 
+    /// <summary>Quantile between order statistics, linear (Hyndman &amp; Fan 1996, type 7).</summary>
     public static double Quantile(ReadOnlySpan<double> values, double share)
     {
         double[] sorted = values.ToArray();
@@ -48,6 +52,7 @@ public static class Statistics
         return below + 1 < sorted.Length ? sorted[below] + ((place - below) * (sorted[below + 1] - sorted[below])) : sorted[below];
     }
 
+    /// <summary>The middle value.</summary>
     public static double Median(ReadOnlySpan<double> values) => Quantile(values, 0.5);
 
     /// <summary>
@@ -58,7 +63,8 @@ public static class Statistics
     public static Estimate MeanOf(ReadOnlySpan<double> values)
     {
         int n = values.Length;
-        double mean = Mean(values), deviation = StandardDeviation(values);
+        double mean = Mean(values),
+            deviation = StandardDeviation(values);
         double effective = deviation > 0 ? Math.Clamp(n * (1 - Lag1(values)) / (1 + Lag1(values)), Math.Min(n, 2), n) : n;
         double uncertainty = deviation / Math.Sqrt(effective);
         if (n >= 4 * Batches)
@@ -80,7 +86,9 @@ public static class Statistics
     /// <summary>Correlation of neighbouring samples, within −0.2…0.999.</summary>
     public static double Lag1(ReadOnlySpan<double> values)
     {
-        double mean = Mean(values), products = 0, squares = 0;
+        double mean = Mean(values),
+            products = 0,
+            squares = 0;
         for (int i = 0; i < values.Length; i++)
         {
             double here = values[i] - mean;

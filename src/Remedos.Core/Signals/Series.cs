@@ -1,6 +1,6 @@
 using Remedos.Core.Logs;
 
-namespace Remedos.Core.Runs;
+namespace Remedos.Core.Signals;
 
 /// <summary>One quantity over a run's time base, gaps carried forward from the last reading.</summary>
 /// <param name="Time">Elapsed seconds of each row.</param>
@@ -26,6 +26,7 @@ public sealed record Series(double[] Time, double[] Values)
         return new Series(log.TimeSeconds, values);
     }
 
+    /// <summary>The first channel of a role; null where the log has none.</summary>
     public static Series? Of(Log log, ChannelRole role) => Of(log, log.Find(role));
 
     /// <summary>Index of the first row at or after a time.</summary>

@@ -1,7 +1,7 @@
-using Remedos.Core.Runs;
+using Remedos.Core.HeatPath;
 using Remedos.Core.SteadyState;
 
-namespace Remedos.Core.HeatPath;
+namespace Remedos.Core.Runs;
 
 /// <summary>One step of the staircase: a stretch of the heat path, from the room towards the chip.</summary>
 /// <param name="Id">case-air, bulk, cooler or chip.</param>
@@ -14,7 +14,16 @@ namespace Remedos.Core.HeatPath;
 /// <param name="ExpectedHalfWidthC">Half of the 95 % interval of that, °C.</param>
 /// <param name="Swollen">Whether this is the step that sticks out.</param>
 public sealed record StaircaseStep(
-    string Id, string Title, double FromC, double RiseC, double ResistanceCPerW, double? HalfWidthC, double? ExpectedC, double? ExpectedHalfWidthC, bool Swollen)
+    string Id,
+    string Title,
+    double FromC,
+    double RiseC,
+    double ResistanceCPerW,
+    double? HalfWidthC,
+    double? ExpectedC,
+    double? ExpectedHalfWidthC,
+    bool Swollen
+)
 {
     /// <summary>What two thermometers leave open, °C.</summary>
     internal const double MeasuredC = 1;
@@ -27,19 +36,31 @@ public sealed record StaircaseStep(
 /// <param name="Sentence">Where the heat sticks, how much of it, what is expected, and what to look at; or that no step sticks out.</param>
 public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IReadOnlyList<StaircaseStep> Steps, string Sentence)
 {
-    /// <summary>A step sticks out when it exceeds the expected one by these standard deviations, by this share, and by these degrees.</summary>
-    public const double SticksOutZ = 2.3, SticksOutShare = 0.25, SticksOutC = 4;
+    /// <summary>
+    /// A step sticks out when it exceeds the expected one by these standard deviations, by this share, and by these degrees.
+    /// </summary>
+    public const double SticksOutZ = 2.3,
+        SticksOutShare = 0.25,
+        SticksOutC = 4;
 
+    /// <summary>The step that no band of the fit holds.</summary>
     public const string CaseAir = "case-air";
 
-    /// <summary>What a sound machine is expected to have shown, where it stands and from what it is known; null when nothing is expected.</summary>
+    /// <summary>
+    /// What a sound machine is expected to have shown, where it stands and from what it is known; null when nothing is expected.
+    /// </summary>
     public ExpectedTop? Expected { get; init; }
 
-    /// <summary>A run's stairs, held against what is expected of it; null where the log carries no heat path. Chip and cooler come from the fit; the rest of the measured rise, other heat included, lies behind them.</summary>
+    /// <summary>
+    /// A run's stairs, held against what is expected of it; null where the log carries no heat path. Chip and cooler come from the fit; the
+    /// rest of the measured rise, other heat included, lies behind them.
+    /// </summary>
     /// <param name="expected">Null when nothing is.</param>
     public static HeatStaircase? Of(RunAnalysis run, RunConditions conditions, ExpectedRun? expected)
     {
-        if (run is not { HeatPath: { } bands, AmbientC: { } roomC, Load: { SustainedPowerW: { } powerW, SustainedTemperatureC: var chipC } })
+        if (
+            run is not { HeatPath: { } bands, AmbientC: { } roomC, Load: { SustainedPowerW: { } powerW, SustainedTemperatureC: var chipC } }
+        )
         {
             return null;
         }
@@ -48,7 +69,9 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         (HeatBand chip, HeatBand cooler, HeatBand bulk) = (Band(HeatBand.Chip), Band(HeatBand.Cooler), Band(HeatBand.Bulk));
         ExpectedState? sound = expected?.State;
         bool liquid = ExpectedRun.KindOf(run, conditions) == "liquid";
-        double chipRise = chip.RiseC, coolerRise = cooler.RiseC, chipHalf = chip.HalfWidthCPerW * powerW;
+        double chipRise = chip.RiseC,
+            coolerRise = cooler.RiseC,
+            chipHalf = chip.HalfWidthCPerW * powerW;
         double? coolerHalf = cooler.HalfWidthCPerW * powerW;
         if (run.Beside?.CoolantC is { } coolant && coolant > roomC && coolant < chipC - chipRise)
         {
@@ -62,10 +85,13 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         double? caseAirC = hangs ? null : run.Beside?.CaseAirC;
         double caseRise = caseAirC is { } air ? Math.Clamp(air - roomC, 0, behind) : 0;
         Expected? Times(Expected? resistance) => resistance is { } r ? new Expected(r.Value * powerW, r.HalfWidth * powerW) : null;
-        Expected? chipSound = Times(sound?.ChipCPerW), coolerSound = Times(sound?.CoolerCPerW), bulkSound = null;
+        Expected? chipSound = Times(sound?.ChipCPerW),
+            coolerSound = Times(sound?.CoolerCPerW),
+            bulkSound = null;
         if (sound is not null)
         {
-            double rest = sound.RiseC.Value - chipSound!.Value.Value - coolerSound!.Value.Value, half = sound.BulkCPerW.HalfWidth * powerW;
+            double rest = sound.RiseC.Value - chipSound!.Value.Value - coolerSound!.Value.Value,
+                half = sound.BulkCPerW.HalfWidth * powerW;
             bulkSound = caseAirC is null
                 ? new Expected(rest, Root(half, sound.BreathesCase ? sound.OtherHeatC.HalfWidth : 0))
                 : new Expected(Math.Max(0, rest - sound.CaseAirC.Value), half);
@@ -78,7 +104,9 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
             parts.Add((CaseAir, "case air to room", caseRise, null, sound?.CaseAirC));
         }
 
-        parts.Add((HeatBand.Bulk, liquid ? $"radiator to {to}" : $"fins to {to}", behind - caseRise, bulk.HalfWidthCPerW * powerW, bulkSound));
+        parts.Add(
+            (HeatBand.Bulk, liquid ? $"radiator to {to}" : $"fins to {to}", behind - caseRise, bulk.HalfWidthCPerW * powerW, bulkSound)
+        );
         parts.Add((HeatBand.Cooler, liquid ? "block to liquid" : "base to fins", coolerRise, coolerHalf, coolerSound));
         parts.Add((HeatBand.Chip, liquid ? "chip to block" : "chip to base", chipRise, chipHalf, chipSound));
         List<StaircaseStep> steps = [];
@@ -97,20 +125,52 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         };
     }
 
-    /// <summary>The step that sticks out: of those that exceed what is expected beyond doubt, the one that does so by most degrees; null for none.</summary>
-    private static string? Stuck(List<StaircaseStep> steps) => StuckOf([.. steps.Where(step => step.ExpectedC is not null).Select(step =>
-        (step.Id, step.RiseC - step.ExpectedC!.Value, step.ExpectedC.Value, Root(step.HalfWidthC ?? StaircaseStep.MeasuredC, step.ExpectedHalfWidthC!.Value)))]);
+    /// <summary>
+    /// The step that sticks out: of those that exceed what is expected beyond doubt, the one that does so by most degrees; null for none.
+    /// </summary>
+    private static string? Stuck(List<StaircaseStep> steps) =>
+        StuckOf([
+            .. steps
+                .Where(step => step.ExpectedC is not null)
+                .Select(step =>
+                    (
+                        step.Id,
+                        step.RiseC - step.ExpectedC!.Value,
+                        step.ExpectedC.Value,
+                        Root(step.HalfWidthC ?? StaircaseStep.MeasuredC, step.ExpectedHalfWidthC!.Value)
+                    )
+                ),
+        ]);
 
     /// <summary>
-    /// Likewise of steps by how much they exceed what is expected, what that is, and half of the 95 % interval of the excess, °C. Cooler and bulk meet at a time constant that fins lie near:
+    /// Likewise of steps by how much they exceed what is expected, what that is, and half of the 95 % interval of the excess, °C. Cooler
+    /// and bulk meet at a time constant that fins lie near:
     /// what one of them has more and the other less has only changed sides.
     /// </summary>
     internal static string? StuckOf(IReadOnlyList<(string Id, double ExcessC, double ExpectedC, double HalfC)> steps)
     {
-        double Beside(string id) => Math.Min(0, steps.FirstOrDefault(step => step.Id == (id == HeatBand.Cooler ? HeatBand.Bulk : id == HeatBand.Bulk ? HeatBand.Cooler : "")).ExcessC);
-        return steps.Select(step => (step.Id, Excess: step.ExcessC + Beside(step.Id), step.ExpectedC, step.HalfC))
-            .Where(step => step.Excess > SticksOutC && step.Excess > SticksOutShare * step.ExpectedC && 1.96 * step.Excess > SticksOutZ * step.HalfC)
-            .OrderByDescending(step => step.Excess).Select(step => step.Id).FirstOrDefault();
+        double Beside(string id) =>
+            Math.Min(
+                0,
+                steps
+                    .FirstOrDefault(step =>
+                        step.Id
+                        == (
+                            id == HeatBand.Cooler ? HeatBand.Bulk
+                            : id == HeatBand.Bulk ? HeatBand.Cooler
+                            : ""
+                        )
+                    )
+                    .ExcessC
+            );
+        return steps
+            .Select(step => (step.Id, Excess: step.ExcessC + Beside(step.Id), step.ExpectedC, step.HalfC))
+            .Where(step =>
+                step.Excess > SticksOutC && step.Excess > SticksOutShare * step.ExpectedC && 1.96 * step.Excess > SticksOutZ * step.HalfC
+            )
+            .OrderByDescending(step => step.Excess)
+            .Select(step => step.Id)
+            .FirstOrDefault();
     }
 
     private static double Root(double a, double b) => Math.Sqrt((a * a) + (b * b));
@@ -120,20 +180,27 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         if (steps.FirstOrDefault(step => step.Swollen) is not { } stuck)
         {
             StaircaseStep largest = steps.MaxBy(step => step.RiseC)!;
-            return expected && atLimit ? $"No step sticks out: each is about what a sound machine loses there, and that is too much for {powerW:0} W in this room."
+            return expected && atLimit
+                    ? $"No step sticks out: each is about what a sound machine loses there, and that is too much for {powerW:0} W in "
+                        + $"this room."
                 : expected ? "No step sticks out: each is about what a sound machine loses there."
-                : $"Most is lost from {largest.Title}: {largest.RiseC:0} °C. With the kind of cooler noted, it could be told whether that is sound.";
+                : $"Most is lost from {largest.Title}: {largest.RiseC:0} °C. With the kind of cooler noted, it could be told whether "
+                    + $"that is sound.";
         }
 
         string figures = $"{stuck.RiseC:0} °C lost from {stuck.Title}, {stuck.ExpectedC:0} expected.";
         return stuck.Id switch
         {
-            CaseAir => $"Heat stuck in the case: its air is {stuck.RiseC:0} °C above the room, {stuck.ExpectedC:0} expected. Take the side panel off and see how far it drops (5 min).",
+            CaseAir => $"Heat stuck in the case: its air is {stuck.RiseC:0} °C above the room, {stuck.ExpectedC:0} expected. Take the side "
+                + $"panel off and see how far it drops (5 min).",
             HeatBand.Chip => $"Heat stuck at the chip: {figures} Lift the cooler and look at the paste print (15 min).",
-            HeatBand.Cooler when liquid => $"Heat stuck in the loop: {figures} Feel both tubes: one hot and one cold means hardly any flow (2 min).",
+            HeatBand.Cooler when liquid =>
+                $"Heat stuck in the loop: {figures} Feel both tubes: one hot and one cold means hardly any flow (2 min).",
             HeatBand.Cooler => $"Heat stuck in the cooler: {figures} Look at how the base sits, then at its heat pipes (15 min).",
             // Without a thermometer in the case its air is part of this step.
-            _ when steps.TrueForAll(step => step.Id != CaseAir) => $"Heat stuck at the {(liquid ? "radiator" : "fins")} or in the case: {figures} Take the side panel off: if it drops far it is the case (5 min), else look for dust and at the fan.",
+            _ when steps.TrueForAll(step => step.Id != CaseAir) =>
+                $"Heat stuck at the {(liquid ? "radiator" : "fins")} or in the case: {figures} Take the side panel off: if it drops far "
+                    + $"it is the case (5 min), else look for dust and at the fan.",
             _ => $"Heat stuck at the {(liquid ? "radiator" : "fins")}: {figures} Look for dust, and at the fan and its direction (3 min).",
         };
     }
@@ -144,9 +211,21 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
 /// <param name="ByParts">Whether its own parts are known; otherwise it is any machine with a cooler of its kind.</param>
 /// <param name="Sources">A phrase each: “Mullion 120, measured here”.</param>
 /// <param name="Missing">What to note so that it could be told better, a phrase each.</param>
-public sealed record ExpectedTop(double ChipC, double HalfWidthC, bool ByParts, IReadOnlyList<string> Sources, IReadOnlyList<string> Missing)
+public sealed record ExpectedTop(
+    double ChipC,
+    double HalfWidthC,
+    bool ByParts,
+    IReadOnlyList<string> Sources,
+    IReadOnlyList<string> Missing
+)
 {
     /// <summary>Of a run.</summary>
     public static ExpectedTop Of(ExpectedRun expected, double roomC) =>
-        new(roomC + expected.State.RiseC.Value, expected.State.RiseC.HalfWidth, expected.Reference.ByParts, expected.Reference.Sources, expected.Reference.Missing);
+        new(
+            roomC + expected.State.RiseC.Value,
+            expected.State.RiseC.HalfWidth,
+            expected.Reference.ByParts,
+            expected.Reference.Sources,
+            expected.Reference.Missing
+        );
 }
