@@ -13,6 +13,7 @@ if (args is ["core"])
     // What needs no database and no large log.
     SimulationBench.Run();
     DiagnosisBench.Run();
+    SteadyStateBench.Run();
     MatchingBench.Run();
     ComparisonBench.Run();
     AirBench.Run();
@@ -41,6 +42,7 @@ try
     FitBench.Run();
     SimulationBench.Run();
     DiagnosisBench.Run();
+    SteadyStateBench.Run();
     MatchingBench.Run();
     ComparisonBench.Run();
     AirBench.Run();

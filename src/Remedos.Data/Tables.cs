@@ -141,7 +141,7 @@ internal static class Tables
         round.HasKey(r => new { r.WorkshopId, r.Id });
         round.Property(r => r.Reason).HasMaxLength(20);
         AsJson(round.Property(r => r.Note));
-        round.HasOne<Job>().WithMany().HasForeignKey(r => new { r.WorkshopId, r.JobId });
+        round.HasOne<Job>().WithMany(job => job.Rounds).HasForeignKey(r => new { r.WorkshopId, r.JobId });
         round
             .HasIndex(r => new
             {

@@ -10,6 +10,9 @@ public enum MachinePool
     /// <summary>Machines of the library, their parts scattered as parts of one model are.</summary>
     Library,
 
+    /// <summary>The same with chips and coolers as different as those of one kind are: who knows only the kind may meet any of them.</summary>
+    AnyOfKind,
+
     /// <summary>
     /// Processors, coolers, cases, cards and fan curves put together anew, processors and coolers of other sizes than the library's.
     /// </summary>
@@ -64,10 +67,15 @@ public sealed record DrawnMachine(
         while (true)
         {
             MachineSpec? spec =
-                pool == MachinePool.Library ? MachineLibrary.Machines[random.Next(MachineLibrary.Machines.Count)] : Combined(random);
+                pool == MachinePool.HeldOut ? Combined(random) : MachineLibrary.Machines[random.Next(MachineLibrary.Machines.Count)];
             if (spec is null)
             {
                 continue;
+            }
+
+            if (pool == MachinePool.AnyOfKind)
+            {
+                spec = OtherOfKind(spec, random);
             }
 
             CaseMachine told = new(
@@ -144,6 +152,32 @@ public sealed record DrawnMachine(
 
         return felt;
     }
+
+    /// <summary>Another chip and another cooler where these stand.</summary>
+    private static MachineSpec OtherOfKind(MachineSpec spec, Random random)
+    {
+        double watts = Math.Exp(OfKindShare * Normal(random)),
+            size = Math.Exp(OfKindShare * Normal(random));
+        return spec with
+        {
+            Processor = spec.Processor with
+            {
+                SustainedW = spec.Processor.SustainedW * watts,
+                BoostW = spec.Processor.BoostW * watts,
+                IdleW = spec.Processor.IdleW * watts,
+                InsideCPerW = spec.Processor.InsideCPerW * Math.Exp(OfKindShare * Normal(random)),
+            },
+            Cooler = spec.Cooler with
+            {
+                FinsCPerW = spec.Cooler.FinsCPerW * size,
+                ToFinsCPerW = spec.Cooler.ToFinsCPerW * Math.Exp(OfKindShare * Normal(random)),
+                FinsJPerK = spec.Cooler.FinsJPerK / size,
+            },
+        };
+    }
+
+    /// <summary>By how much parts of one kind differ, as a standard deviation of their logarithm.</summary>
+    private const double OfKindShare = 0.2;
 
     /// <summary>Parts put together at random, the cooler of a size that goes with the chip.</summary>
     private static MachineSpec? Combined(Random random)

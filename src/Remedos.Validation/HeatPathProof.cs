@@ -1,5 +1,6 @@
+using Remedos.Core.Bays;
+using Remedos.Core.Diagnosis;
 using Remedos.Core.HeatPath;
-using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Core.Signals;
 using Remedos.Core.Simulation;
@@ -12,25 +13,35 @@ namespace Remedos.Validation;
 /// <param name="Error95CPerW">95 % of the absolute errors are below this.</param>
 /// <param name="MeanHalfWidthCPerW">Mean of the half-widths told.</param>
 /// <param name="Coverage">Share of the intervals that hold the truth, 0…1.</param>
+/// <param name="Machines">How many carried a fit.</param>
 public sealed record BandProof(
     string Band,
     double BiasCPerW,
     double MeanErrorCPerW,
     double Error95CPerW,
     double MeanHalfWidthCPerW,
-    double Coverage
+    double Coverage,
+    int Machines
 );
 
-/// <summary>Puts random machines through the bench and the same reading as anybody's log, and holds the bands against the truth.</summary>
+/// <summary>
+/// Puts machines with and without a fault on the simulated bench and through the same reading as anybody's log, and holds the bands
+/// against the machine's own modes.
+/// </summary>
 public static class HeatPathProof
 {
+    /// <summary>Of those that have a fault.</summary>
+    private const double Faulty = 0.7;
+
     /// <summary>Runs the proof on all processors; the same numbers give the same table.</summary>
-    /// <param name="machines">How many; 500 take about a minute on two cores.</param>
+    /// <param name="machines">How many; 400 take about a minute on two cores.</param>
     /// <param name="seed">Of the first machine.</param>
-    public static IReadOnlyList<BandProof> Run(int machines, int seed)
+    /// <param name="pool">Which machines.</param>
+    public static IReadOnlyList<BandProof> Run(int machines, int seed, MachinePool pool)
     {
-        (double Found, double True, double Half)[][] results = new (double, double, double)[machines][];
-        Parallel.For(0, machines, i => results[i] = One(seed + i));
+        (double Found, double True, double Half)[]?[] all = new (double, double, double)[machines][];
+        Parallel.For(0, machines, i => all[i] = One(seed + i, pool));
+        (double Found, double True, double Half)[][] results = [.. all.OfType<(double, double, double)[]>()];
         string[] bands = [HeatBand.Chip, HeatBand.Cooler, HeatBand.Bulk];
         return
         [
@@ -45,39 +56,44 @@ public static class HeatPathProof
                         Statistics.Mean(absolute),
                         Statistics.Quantile(absolute, 0.95),
                         Statistics.Mean([.. results.Select(r => r[k].Half)]),
-                        results.Count(r => Math.Abs(r[k].Found - r[k].True) <= r[k].Half) / (double)machines
+                        results.Count(r => Math.Abs(r[k].Found - r[k].True) <= r[k].Half) / (double)results.Length,
+                        results.Length
                     );
                 }
             ),
         ];
     }
 
-    /// <summary>Found, true and half-width of each band of one random machine.</summary>
-    public static (double Found, double True, double Half)[] One(int seed)
+    /// <summary>Found, true and half-width of each band of one machine; null where its run carries no fit, which is said.</summary>
+    private static (double Found, double True, double Half)[]? One(int seed, MachinePool pool)
     {
-        RandomBench bench = RandomBench.Draw(new Random(seed));
-        IReadOnlyList<BenchSample> samples = BenchRun.Simulate(
-            bench.Machine,
-            bench.Protocol,
-            bench.RoomC,
-            bench.FixedFanShare,
+        Random random = new(seed);
+        DrawnMachine drawn = DrawnMachine.Draw(pool, random, Fault);
+        double? percent = random.Next(2) == 0 ? DrawnMachine.Between(random, 50, 100) : null;
+        MachineOnBench bench = new(
+            drawn.True,
+            drawn.Faults.Where(fault => fault.Key != DrawnMachine.TooSmall),
+            drawn.True.RoomC,
             seed,
-            bench.Sensor
+            drawn.Heat
         );
-        using MemoryStream bytes = new(
-            System.Text.Encoding.UTF8.GetBytes(LogText.Write(samples, DateTimeOffset.UnixEpoch, semicolons: false))
-        );
+        BayLog readings = new();
+        BenchSettings rest = new(0, FanPercent: percent);
+        bench.Record(readings, drawn.True, rest, DrawnMachine.Between(random, 150, 400));
+        bench.Record(readings, drawn.True, rest with { Load = 1 }, DrawnMachine.Between(random, 1000, 2200));
+        IReadOnlyList<(double TauSeconds, double ResistanceCPerW)> modes = bench.Modes;
+        bench.Record(readings, drawn.True, rest, DrawnMachine.Between(random, 200, 500));
         RunAnalysis run = RunAnalyzer.Analyze(
-            LogReader.Read(bytes).Log!,
+            readings.ToLog(),
             new RunConditions(
-                FanPolicy: bench.FixedFanShare is null ? "auto" : "fixed",
-                TemperatureLimitC: bench.Machine.LimitC,
-                CoolerKind: bench.CoolerKind
+                FanPolicy: percent is null ? "auto" : "fixed",
+                FanPercent: percent,
+                AmbientC: bench.Truth.RoomC,
+                TemperatureLimitC: drawn.True.Processor.LimitC,
+                RatedPowerW: drawn.True.Processor.SustainedW,
+                CoolerKind: drawn.True.Cooler.Kind
             )
         );
-        IReadOnlyList<(double TauSeconds, double ResistanceCPerW)> modes = bench
-            .Machine.Network(run.Load!.SustainedFanRpm!.Value / bench.Machine.FullFanRpm)
-            .Modes;
         double True(double from, double to) =>
             modes.Where(mode => mode.TauSeconds > from && mode.TauSeconds <= to).Sum(mode => mode.ResistanceCPerW);
         double[] truth =
@@ -86,6 +102,22 @@ public static class HeatPathProof
             True(HeatBand.ChipUpToSeconds, HeatBand.CoolerUpToSeconds),
             True(HeatBand.CoolerUpToSeconds, double.PositiveInfinity),
         ];
-        return [.. run.HeatPath!.Zip(truth, (band, value) => (band.ResistanceCPerW, value, band.HalfWidthCPerW))];
+        return run.HeatPath is { } path ? [.. path.Zip(truth, (band, value) => (band.ResistanceCPerW, value, band.HalfWidthCPerW))] : null;
+    }
+
+    private static Dictionary<string, double>? Fault(CaseMachine machine, Random random)
+    {
+        double[] priors = DiagnosisNetwork.Priors(machine);
+        int[] possible = [.. Enumerable.Range(0, priors.Length).Where(cause => priors[cause] > 0)];
+        return random.NextDouble() > Faulty
+            ? []
+            : new()
+            {
+                [DiagnosisTables.Causes[possible[random.Next(possible.Length)]].Id] = DrawnMachine.Between(
+                    random,
+                    LikelihoodTables.WeakestSeverity,
+                    1
+                ),
+            };
     }
 }

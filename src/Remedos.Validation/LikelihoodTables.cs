@@ -68,30 +68,30 @@ public static class LikelihoodTables
         return Write(counts, $"./remedos prove likelihoods --machines {machines} --seed {seed}");
     }
 
-    /// <summary>One machine, met by a workshop that knows its parts and by one that does not.</summary>
+    /// <summary>One machine, met by a workshop that knows its parts, and another of its kind, met by one that does not.</summary>
     private static IEnumerable<(bool ByParts, EvidenceItem Item)> Try(string? cause, int seed)
     {
         int index = DiagnosisTables.Causes.ToList().FindIndex(row => row.Id == cause);
-        DrawnMachine drawn = DrawnMachine.Draw(MachinePool.Library, new Random(seed), (machine, chance) => cause is null
-                ? new Dictionary<string, double>()
-            : DiagnosisNetwork.Priors(machine)[index] > 0
-                ? new Dictionary<string, double> { [cause] = DrawnMachine.Between(chance, WeakestSeverity, 1) }
-            : null);
-        SimulatedCase simulated = new(drawn, byParts: true, seed);
-        // The usual run alone tells most; what is asked of trials comes afterwards.
-        List<(bool, EvidenceItem)> found = [.. Reading(item => !Questions.Contains(item.Id))];
-        foreach (string question in Questions)
+        Dictionary<string, double>? Faults(CaseMachine machine, Random chance) =>
+            cause is null ? []
+            : DiagnosisNetwork.Priors(machine)[index] > 0 ? new() { [cause] = DrawnMachine.Between(chance, WeakestSeverity, 1) }
+            : null;
+        foreach (bool byParts in new[] { true, false })
         {
-            simulated.Make(question);
+            MachinePool pool = byParts ? MachinePool.Library : MachinePool.AnyOfKind;
+            SimulatedCase simulated = new(DrawnMachine.Draw(pool, new Random(seed), Faults), byParts, seed);
+            // The usual run alone tells most; what is asked of trials comes afterwards.
+            EvidenceItem[] usual = [.. simulated.OfRuns.Where(item => !Questions.Contains(item.Id))];
+            foreach (string question in Questions)
+            {
+                simulated.Make(question);
+            }
+
+            foreach (EvidenceItem item in usual.Concat(simulated.OfRuns.Where(item => Questions.Contains(item.Id))))
+            {
+                yield return (byParts, item);
+            }
         }
-
-        return [.. found, .. Reading(item => Questions.Contains(item.Id))];
-
-        IEnumerable<(bool, EvidenceItem)> Reading(Func<EvidenceItem, bool> wanted) =>
-            [
-                .. simulated.OfRuns.Where(wanted).Select(item => (true, item)),
-                .. simulated.OfRunsByKind.Where(wanted).Select(item => (false, item)),
-            ];
     }
 
     private static string Write(Dictionary<(string Evidence, bool ByParts, string Cause), double[]> counts, string command)

@@ -53,10 +53,6 @@ public sealed class SimulatedCase
     /// <summary>What the runs made so far show, all together.</summary>
     public IReadOnlyList<EvidenceItem> OfRuns => SetupEvidence.Of(_runs).Items;
 
-    /// <summary>The same runs, read by a workshop that knows only the kind of its cooler.</summary>
-    public IReadOnlyList<EvidenceItem> OfRunsByKind =>
-        SetupEvidence.Of([.. _runs.Select(seen => SeenRun.Of(seen.Run, seen.Conditions, null))]).Items;
-
     /// <summary>The runs made so far.</summary>
     public IReadOnlyList<SeenRun> Runs => _runs;
 
@@ -166,29 +162,9 @@ public sealed class SimulatedCase
     {
         MachineOnBench bench = new(spec, faults.Where(fault => fault.Key != DrawnMachine.TooSmall), roomC, _seed + _runs.Count, heat);
         BayLog readings = new();
-        long sequence = 0;
-        foreach (
-            (BenchSettings settings, double seconds) in new[]
-            {
-                (load with { Load = 0, GraphicsLoad = 0 }, IdleSeconds),
-                (load, loadSeconds),
-                (load with { Load = 0, GraphicsLoad = 0 }, CoolSeconds),
-            }
-        )
-        {
-            bench.Settings = settings;
-            for (int second = 0; second < seconds; second++)
-            {
-                for (int tick = 0; tick < 10; tick++)
-                {
-                    bench.Tick();
-                }
-
-                readings.Add(
-                    bench.Read().ToReading(++sequence, bench.Seconds, spec.Shows.Contains("case-air"), spec.Shows.Contains("case-fan"))
-                );
-            }
-        }
+        bench.Record(readings, spec, load with { Load = 0, GraphicsLoad = 0 }, IdleSeconds);
+        bench.Record(readings, spec, load, loadSeconds);
+        bench.Record(readings, spec, load with { Load = 0, GraphicsLoad = 0 }, CoolSeconds);
 
         RunConditions conditions = new(
             "all-core",

@@ -226,7 +226,19 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         Assert.Equal(JsonValueKind.Null, (await MatchAsync(job)).GetProperty("measured").ValueKind);
         await app.AddLogAsync(job, "before", "paste.csv", App.Example("02-paste-before.csv"));
         await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
-        Assert.Contains("where a sound Tower Test stands at", (await MatchAsync(job)).Text("measured"), StringComparison.Ordinal);
+        JsonElement ill = await MatchAsync(job);
+        Assert.Contains("where a sound Tower Test stands at", ill.Text("measured"), StringComparison.Ordinal);
+        Assert.Equal("repair", ill.GetProperty("decision").Text("advised"));
+
+        // Once it is repaired, what stands there now is asked, by its own run.
+        await app.AddLogAsync(job, "after", "after.csv", App.Example("03-paste-after.csv"));
+        await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 2);
+        JsonElement mended = await MatchAsync(job);
+        Assert.Equal(JsonValueKind.Null, mended.GetProperty("measured").ValueKind);
+        Assert.True(ChipC(mended) < ChipC(ill) - 5);
+        Assert.DoesNotContain("Repair it first", mended.GetProperty("decision").Text("sentence"), StringComparison.Ordinal);
+
+        static double ChipC(JsonElement answer) => answer.GetProperty("today").GetProperty("chipC").GetDouble();
     }
 
     [Fact]

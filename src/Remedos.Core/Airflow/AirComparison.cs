@@ -9,6 +9,7 @@ namespace Remedos.Core.Airflow;
 /// <param name="ProcessorC">Both chips at full.</param>
 /// <param name="CardAloneC">The card while it works alone; null without one.</param>
 /// <param name="Fits">Whether everything goes in.</param>
+/// <param name="Over">Which limits it goes over, “processor 2 °C over its limit of 95 °C”; empty where it holds them all.</param>
 public sealed record AirWay(
     string Title,
     AirPlan Plan,
@@ -19,6 +20,7 @@ public sealed record AirWay(
     string Pressure,
     double CasePa,
     bool Fits,
+    IReadOnlyList<string> Over,
     bool IsNow
 );
 
@@ -85,12 +87,8 @@ public static class AirComparison
         if (plan.Fans.Count > 1)
         {
             int many = plan.Fans.Count;
-            (string, int)[] ways =
-            [
-                ("more in than out", many == 2 ? 2 : many - 1),
-                ("as many in as out", many / 2),
-                ("more out than in", many == 2 ? 0 : 1),
-            ];
+            // The fans are counted here; what the air does beside radiator and openings stands in the table.
+            int[] inward = [many == 2 ? 2 : many - 1, many / 2, many == 2 ? 0 : 1];
             all.Add(
                 Ask(
                     "balance",
@@ -98,7 +96,7 @@ public static class AirComparison
                     build,
                     cooler,
                     plan,
-                    ways.Where((_, i) => i != 1 || many % 2 == 0).Select(way => (way.Item1, Balanced(plan, way.Item2)))
+                    inward.Distinct().Select(n => ($"{n} case {(n == 1 ? "fan" : "fans")} in, {many - n} out", Balanced(plan, n)))
                 )
             );
         }
@@ -218,22 +216,33 @@ public static class AirComparison
             {
                 AirSolver solver = new(build, cooler, way.Plan);
                 AirAnswer both = solver.Solve();
+                double? alone = build.Graphics is null ? null : solver.Solve(AirLoad.Card).CardC;
                 return new AirWay(
                     way.Title,
                     way.Plan,
                     both.ProcessorC,
                     both.CardC,
-                    build.Graphics is null ? null : solver.Solve(AirLoad.Card).CardC,
+                    alone,
                     both.NoiseDba,
                     both.Pressure,
                     both.CasePa,
-                    AirPlanner.Findings(build, cooler, way.Plan).Count == 0,
+                    AirPlanner.Findings(build, cooler, way.Plan).All(finding => finding.Code == CaseObstacle.OwnFans),
+                    [
+                        .. new[]
+                        {
+                            Over("processor", both.ProcessorC, build.Processor.TemperatureLimitC),
+                            Over("card", both.CardC > alone ? both.CardC : alone, build.Graphics?.TemperatureLimitC),
+                        }.OfType<string>(),
+                    ],
                     Same(way.Plan, plan)
                 );
             }),
         ];
         return new AirQuestion(id, title, all, Sentence(all));
     }
+
+    private static string? Over(string chip, double? at, double? limit) =>
+        at > limit ? $"{chip} {Math.Max(1, Math.Ceiling(at.Value - limit.Value)):0} °C over its limit of {limit:0} °C" : null;
 
     private static bool Same(AirPlan a, AirPlan b) =>
         a.Cooler == b.Cooler
@@ -249,10 +258,23 @@ public static class AirComparison
     /// <summary>Which way is best for which chip, and what it takes from the other.</summary>
     private static string Sentence(AirWay[] all)
     {
-        AirWay[] able = [.. all.Where(way => way.Fits)];
-        if (able.Length == 0)
+        AirWay[] fitting = [.. all.Where(way => way.Fits)],
+            holding = [.. fitting.Where(way => way.Over.Count == 0)];
+        if (fitting.Length == 0)
         {
             return "None of these goes in.";
+        }
+
+        // Nobody is advised to overheat a chip; where every way does, the coolest is still worth knowing.
+        AirWay[] able = holding.Length > 0 ? holding : fitting;
+        string limits =
+            holding.Length == 0 ? " None of them holds every limit: cap the power or change the cooler."
+            : holding.Length == fitting.Length ? ""
+            : $" {string.Join(" and ", fitting.Except(holding).Select(way => Capital(way.Title)))} "
+                + $"{(fitting.Length - holding.Length == 1 ? "goes" : "go")} over a limit.";
+        if (able.Length == 1 && holding.Length > 0)
+        {
+            return $"Only {able[0].Title} holds every limit.";
         }
 
         AirWay cool = able.MinBy(way => way.ProcessorC ?? 0)!,
@@ -271,7 +293,9 @@ public static class AirComparison
                 + $"({card.CardC:0} °C, processor {card.ProcessorC:0})";
         AirWay coolest = processorNotices ? cool : card;
         return quiet != coolest && coolest.NoiseDba - quiet.NoiseDba >= 1
-            ? $"{chips}; quietest with {quiet.Title}, by {coolest.NoiseDba - quiet.NoiseDba:0} dB(A)."
-            : $"{chips}.";
+            ? $"{chips}; quietest with {quiet.Title}, by {coolest.NoiseDba - quiet.NoiseDba:0} dB(A).{limits}"
+            : $"{chips}.{limits}";
     }
+
+    private static string Capital(string title) => char.ToUpperInvariant(title[0]) + title[1..];
 }

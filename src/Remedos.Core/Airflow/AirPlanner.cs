@@ -108,7 +108,24 @@ public static class AirPlanner
             );
         }
 
+        if (build.Case?.Obstacles?.Contains(CaseObstacle.OwnFans) == true)
+        {
+            HashSet<string> own = [.. AirPlans.Of(build, cooler, Predictor.PlaceOf(build, cooler)).Fans.Select(Model)];
+            found.AddRange(
+                plan.Fans.Where(fan => !own.Contains(Model(fan)))
+                    .Select(fan => new AirFinding(
+                        CaseObstacle.OwnFans,
+                        fan.Id,
+                        null,
+                        $"The firmware may refuse the {fan.Place} fan, which is not its maker’s: keep the old one, and try before the "
+                            + "case is closed."
+                    ))
+            );
+        }
+
         return found;
+
+        static string Model(PlannedFan fan) => $"{fan.SizeMm} {fan.MaxRpm} {fan.CurrentA}";
     }
 
     /// <summary>The distances that a cutaway shows.</summary>

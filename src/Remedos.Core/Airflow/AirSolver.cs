@@ -1,5 +1,6 @@
 using Remedos.Core.Machines;
 using Remedos.Core.Physics;
+using Remedos.Core.Runs;
 using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Airflow;
@@ -91,6 +92,15 @@ public sealed class AirSolver
             AirPlans.NoiseDba(_cooler, _plan, at),
             at.Converged
         );
+    }
+
+    /// <summary>From what the processor's temperature under a load is known; null without a cooler.</summary>
+    public ExpectedTop? KnownFrom(string load)
+    {
+        double watts = AirLoad.ProcessorW(_build, load),
+            card = AirLoad.CardW(_build, load);
+        SteadyResult at = _solver.Solve(new SteadyLoad(watts, card, _build.RoomC, _plan.PanelOff));
+        return ExpectedTop.Of(_build, _cooler, _machine, at, watts, card, _build.RoomC);
     }
 
     private List<FanState> States(AirState air, SteadyResult at)

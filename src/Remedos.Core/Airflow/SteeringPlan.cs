@@ -92,14 +92,17 @@ public static class SteeringPlan
         AirAnswer resting = At(LeastShare, 0, build.RoomC),
             middle = At(half, HalfWork, build.RoomC),
             atFull = At(full, 1, build.RoomC);
+        // What cannot be held is met with all there is: at full where the chip comes to the wanted limit, and before what lies beyond.
+        double over = cools ? 0 : (atFull.ProcessorC ?? limitC) - limitC;
+        (double C, double Share)[] ceiling = cools ? [Ceiling(source, limitC, build, atFull)] : [];
         Steering steering = new(
             source,
-            Points(
+            Points([
                 (resting.SourceC(source), LeastShare),
-                (middle.SourceC(source), half),
-                (atFull.SourceC(source), full),
-                Ceiling(source, limitC, build, atFull)
-            )
+                (Math.Min(middle.SourceC(source), atFull.SourceC(source) - over - 1), half),
+                (atFull.SourceC(source) - over, full),
+                .. ceiling,
+            ])
         );
         AirSolver settled = new(
             build,
@@ -178,7 +181,7 @@ public static class SteeringPlan
     }
 
     /// <summary>Whole degrees and percents, each hotter than the one before and no slower.</summary>
-    private static SteeringPoint[] Points(params (double C, double Share)[] states)
+    private static SteeringPoint[] Points((double C, double Share)[] states)
     {
         List<SteeringPoint> points = [];
         foreach ((double c, double share) in states)

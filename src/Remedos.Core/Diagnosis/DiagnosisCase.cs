@@ -11,6 +11,7 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="HasCard">Whether it has a graphics card of its own.</param>
 /// <param name="ByKind">Whether its runs were held against the usual machine of its kind of cooler, because its parts are not
 /// known.</param>
+/// <param name="Cured">Causes that an earlier repair found and saw to.</param>
 public sealed record CaseMachine(
     string? CoolerKind = null,
     double? AgeMonths = null,
@@ -19,7 +20,8 @@ public sealed record CaseMachine(
     string? LastDone = null,
     SeriesRecord? Series = null,
     bool? HasCard = null,
-    bool? ByKind = null
+    bool? ByKind = null,
+    IReadOnlyList<string>? Cured = null
 )
 {
     /// <summary>Of machines whose cooler is not known, about so many are cooled by a liquid.</summary>
@@ -78,6 +80,8 @@ public sealed record DiagnosisCase(CaseMachine Machine, IReadOnlyList<EvidenceIt
                 ? $"machine.setting: “{setting}” is none of {string.Join(", ", DiagnosisTables.Settings)}."
             : Machine.LastDone is { } done && !DiagnosisTables.LastDone.Contains(done)
                 ? $"machine.lastDone: “{done}” is none of {string.Join(", ", DiagnosisTables.LastDone)}."
+            : Machine.Cured?.FirstOrDefault(id => DiagnosisTables.Causes.All(cause => cause.Id != id)) is { } unknown
+                ? $"machine.cured: “{unknown}” is none of {string.Join(", ", DiagnosisTables.Causes.Select(cause => cause.Id))}."
             : Machine.Series?.Problem is { } series ? $"machine.series: {series}"
             : Machine.AgeMonths is not (null or (>= 0 and <= 600)) ? $"machine.ageMonths: {Machine.AgeMonths} is not between 0 and 600."
             : null;

@@ -14,6 +14,9 @@ internal static class DiagnosisNetwork
     /// <summary>A doubtful observation is right with this probability, and otherwise any state at all.</summary>
     private const double DoubtfulRight = 0.6;
 
+    /// <summary>What a repair has seen to is seldom there again, and seldom was not cured by it: times the odds.</summary>
+    private const double CuredTimes = 0.15;
+
     /// <summary>Nothing is quite impossible to be seen by a person who errs.</summary>
     private const double Slip = 0.004;
 
@@ -37,15 +40,26 @@ internal static class DiagnosisNetwork
     /// <summary>How many such groups there are.</summary>
     public static int RepairGroupCount { get; }
 
+    private static readonly Shares OfParts = new(0.65, 0.85, 0.85),
+        OfKind = new(0.4, 0.85, 0.85),
+        Whole = new(1, 1, 1);
+
     /// <summary>
     /// The likelihood of each telling state given each set, by what the machine is held against: by evidence, state, set.
     /// </summary>
-    private static readonly Dictionary<string, double[][]> ByParts = Tables(byParts: true, 1),
-        ByKind = Tables(byParts: false, SharedError),
-        Told = Tables(byParts: false, 1);
+    private static readonly Dictionary<string, double[][]> ByParts = Tables(byParts: true, OfParts),
+        ByKind = Tables(byParts: false, OfKind),
+        Told = Halfway(Tables(byParts: true, Whole), Tables(byParts: false, Whole));
 
-    private static Dictionary<string, double[][]> Tables(bool byParts, double shared) =>
-        DiagnosisTables.Evidence.ToDictionary(row => row.Id, row => LikelihoodsOf(row, byParts, shared), StringComparer.Ordinal);
+    private static Dictionary<string, double[][]> Tables(bool byParts, Shares shares) =>
+        DiagnosisTables.Evidence.ToDictionary(row => row.Id, row => LikelihoodsOf(row, byParts, shares), StringComparer.Ordinal);
+
+    private static Dictionary<string, double[][]> Halfway(Dictionary<string, double[][]> one, Dictionary<string, double[][]> other) =>
+        one.ToDictionary(
+            row => row.Key,
+            row => row.Value.Select((states, i) => states.Select((p, set) => (p + other[row.Key][i][set]) / 2).ToArray()).ToArray(),
+            StringComparer.Ordinal
+        );
 
     static DiagnosisNetwork()
     {
@@ -85,7 +99,7 @@ internal static class DiagnosisNetwork
                     / (1 - prior)
                     * (cause.Factors ?? [])
                         .Where(factor => machine.Ask(factor.When) == true)
-                        .Aggregate(1.0, (times, factor) => times * factor.Times);
+                        .Aggregate(machine.Cured?.Contains(cause.Id) == true ? CuredTimes : 1, (times, factor) => times * factor.Times);
                 return possible * odds / (1 + odds);
             }),
         ];
@@ -121,8 +135,8 @@ internal static class DiagnosisNetwork
     }
 
     /// <summary>
-    /// All states of an observation: by state, set. Who tells a state without saying what it was held against has judged it himself against
-    /// others of its kind.
+    /// All states of an observation: by state, set. Who tells a state without saying what it was held against has judged it himself, be
+    /// it against this machine as it was or against others of its kind.
     /// </summary>
     public static double[][] Likelihood(EvidenceRow row, CaseMachine machine) =>
         (
@@ -172,7 +186,7 @@ internal static class DiagnosisNetwork
         return marginals;
     }
 
-    private static double[][] LikelihoodsOf(EvidenceRow row, bool byParts, double sharedError)
+    private static double[][] LikelihoodsOf(EvidenceRow row, bool byParts, Shares shares)
     {
         int states = row.Telling.Count;
         double[][] table = [.. Enumerable.Range(0, states).Select(_ => new double[Sets.Length])];
@@ -185,7 +199,11 @@ internal static class DiagnosisNetwork
 
         Effect?[] effects = [.. DiagnosisTables.Causes.Select(cause => EffectOf(row, cause.Id, byParts, leak))];
         double[] p = new double[states];
-        double shared = IsHeldAgainst(row) ? sharedError : 1;
+        double shared =
+            row.Kind == "symptom" ? shares.Owner
+            : row.Leak is not null ? 1
+            : IsHeldAgainst(row) ? shares.HeldAgainst
+            : shares.Measured;
         for (int i = 0; i < Sets.Length; i++)
         {
             Effect[] present = [.. CausesIn(Sets[i]).Select(cause => effects[cause]).OfType<Effect>()];
@@ -214,11 +232,16 @@ internal static class DiagnosisNetwork
     }
 
     /// <summary>
-    /// What a machine of unknown parts shows against the usual one of its kind errs together: a larger cooler or a closer case moves rise,
-    /// ratio, steps and drops alike. Each then weighs as
-    /// this share of an observation by itself.
+    /// States that come from one machine, one run or one owner err together, so each weighs as a share of an observation by itself.
+    /// The shares are those at which what is said is what is found, on machines drawn for that alone (docs/science.md).
     /// </summary>
-    private const double SharedError = 0.4;
+    /// <param name="HeldAgainst">
+    /// Of states against the expected one: against the usual machine of the kind a larger cooler or a closer case moves rise, ratio,
+    /// steps and drops alike.
+    /// </param>
+    /// <param name="Measured">Of others that the same runs show.</param>
+    /// <param name="Owner">Of what one owner tells.</param>
+    private sealed record Shares(double HeldAgainst, double Measured, double Owner);
 
     /// <summary>Whether a state hangs on what the machine is held against.</summary>
     private static bool IsHeldAgainst(EvidenceRow row) =>

@@ -45,6 +45,9 @@ public sealed record PriorFactor(string When, double Times, string Reason);
 /// <param name="Untouched">Whether it is looked at, felt or heard before anything is moved.</param>
 /// <param name="Variant">The guided run that makes it (<see cref="Bays.RunVariant"/>), together with all others of that run; null when it
 /// is made by eye or hand.</param>
+/// <param name="RiskMinutes">
+/// What doing it may break or leave behind (a setting to be put back, a plug, a bent pin), as minutes of repair on average.
+/// </param>
 /// <param name="Leak">How often each state is seen when none of the causes is there; null where the simulator tells (<see
 /// cref="RunLikelihoods"/>).</param>
 public sealed record EvidenceRow(
@@ -65,7 +68,8 @@ public sealed record EvidenceRow(
     IReadOnlyDictionary<string, EvidenceEffect> Effects,
     bool Untouched = false,
     string? Variant = null,
-    bool Asked = true
+    bool Asked = true,
+    double RiskMinutes = 0
 )
 {
     /// <summary>Whether it can be asked of a machine by itself; what is only ever read off beside something else cannot.</summary>

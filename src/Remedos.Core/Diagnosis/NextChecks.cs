@@ -1,7 +1,7 @@
 namespace Remedos.Core.Diagnosis;
 
 /// <summary>
-/// Ranks what is still open by what it would tell, a minute, about which repair is needed (Heckerman, Breese &amp; Rommelse 1995, with
+/// Ranks what is still open by what it would tell, a minute of its time and of what it risks, about which repair is needed (Heckerman, Breese &amp; Rommelse 1995, with
 /// mutual information for the value). A run answers
 /// a dozen questions at once and is worth all of them. What cannot be undone or may end a warranty comes last, whatever it tells.
 /// </summary>
@@ -55,6 +55,7 @@ public static class NextChecks
                     new NextCheck(best.Id, minutes, bits, bits / minutes, best.Reversible)
                     {
                         KeepsWarranty = best.KeepsWarranty,
+                        RiskMinutes = rows.Max(row => row.RiskMinutes),
                         Together = [.. rows.Select(row => row.Id)],
                         Outcomes = Outcomes(best, asked.Machine, weights, total),
                     }
@@ -67,7 +68,7 @@ public static class NextChecks
             .. checks
                 .OrderByDescending(check => check.Reversible)
                 .ThenByDescending(check => check.KeepsWarranty)
-                .ThenByDescending(check => check.BitsPerMinute)
+                .ThenByDescending(check => check.ExpectedInformationBits / (check.Minutes + check.RiskMinutes))
                 .ThenBy(check => check.Evidence, StringComparer.Ordinal),
         ];
     }

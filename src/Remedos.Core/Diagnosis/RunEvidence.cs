@@ -17,7 +17,7 @@ public static class RunEvidence
         High = "high";
 
     /// <summary>Beyond doubt, and clearly so, standard deviations.</summary>
-    private const double RaisedZ = 2.3,
+    private const double RaisedZ = HeatStaircase.SticksOutZ,
         HighZ = 2.6;
 
     /// <summary>Rise at rest beyond a sound one, °C.</summary>
@@ -28,7 +28,7 @@ public static class RunEvidence
     private const double SlowerShare = 0.08,
         RecoveryHalf = 0.04;
 
-    private const double RaisedRatio = 1.1,
+    private const double RaisedRatio = HeatStaircase.RaisedRatio,
         HighRatio = 1.5,
         ExtremeRatio = 2.3;
 

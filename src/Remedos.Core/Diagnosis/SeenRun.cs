@@ -18,7 +18,7 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
         (Run.Load is { Settled: false, ForecastFinalTemperatureC: { } final } ? final : Run.Load?.SustainedTemperatureC) - Run.AmbientC;
 
     /// <summary>Half of its 95 % interval, °C.</summary>
-    public double RiseHalfC => Math.Sqrt(Square(Run.Load?.SustainedHalfWidthC ?? 0) + Square(1.96 * (Run.AmbientUncertaintyC ?? 0.5)));
+    public double RiseHalfC => Run.RiseHalfC;
 
     /// <summary>
     /// Own kind of load: one that fills the processor, as far as anybody said; what nobody said anything of is taken for one.
@@ -38,6 +38,4 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
         Expected is { Reference: var reference } && ExpectedRun.PointOf(Run, Conditions) is { } at
             ? ExpectedState.Of(reference.Machine, at with { CoolerRpm = null })
             : null;
-
-    private static double Square(double x) => x * x;
 }

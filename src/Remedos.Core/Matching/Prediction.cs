@@ -124,7 +124,8 @@ internal sealed class Predictor(Build build)
     public HeatStaircase StaircaseOf(CoolerPart cooler, string? place, double? mostDba)
     {
         AirPlan plan = PlanOf(cooler, place);
-        SteadySolver solver = new(HeatMachines.Of(build, cooler, plan));
+        HeatMachine machine = HeatMachines.Of(build, cooler, plan);
+        SteadySolver solver = new(machine);
         SteadyLoad load = new(_watts, _card, build.RoomC);
         SteadyResult at = solver.Solve(load);
         if (
@@ -160,6 +161,9 @@ internal sealed class Predictor(Build build)
             foot += rise;
         }
 
-        return new HeatStaircase(build.RoomC, at.ChipC!.Value, _watts, stairs, $"Predicted: {_watts:0} W at {at.ChipC:0} °C.");
+        return new HeatStaircase(build.RoomC, at.ChipC!.Value, _watts, stairs, $"Predicted: {_watts:0} W at {at.ChipC:0} °C.")
+        {
+            Expected = ExpectedTop.Of(build, cooler, machine, at, _watts, _card, build.RoomC),
+        };
     }
 }

@@ -1,4 +1,5 @@
 using Remedos.Core.HeatPath;
+using Remedos.Core.Machines;
 using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Runs;
@@ -42,6 +43,9 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
     public const double SticksOutZ = 2.3,
         SticksOutShare = 0.25,
         SticksOutC = 4;
+
+    /// <summary>All steps together lose more than a sound machine from this ratio on, where that is beyond doubt.</summary>
+    public const double RaisedRatio = 1.1;
 
     /// <summary>The step that no band of the fit holds.</summary>
     public const string CaseAir = "case-air";
@@ -111,19 +115,39 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         parts.Add((HeatBand.Chip, liquid ? "chip to block" : "chip to base", chipRise, chipHalf, chipSound));
         List<StaircaseStep> steps = [];
         double at = roomC;
-        foreach ((string id, string title, double rise, double? half, Expected? healthy) in parts)
+        foreach ((string id, string title, double lost, double? half, Expected? healthy) in parts)
         {
-            steps.Add(new StaircaseStep(id, title, at, rise, rise / powerW, half, healthy?.Value, healthy?.HalfWidth, false));
-            at += rise;
+            steps.Add(new StaircaseStep(id, title, at, lost, lost / powerW, half, healthy?.Value, healthy?.HalfWidth, false));
+            at += lost;
         }
 
         string? stuck = Stuck(steps);
         steps = [.. steps.Select(step => step with { Swollen = step.Id == stuck })];
-        return new HeatStaircase(roomC, chipC, powerW, steps, Words(steps, sound is not null, liquid, run.ThermalLimit is not null, powerW))
+        double rise = chipC - roomC;
+        double? more =
+            sound is { RiseC: var all } && all.Z(rise, run.RiseHalfC) > SticksOutZ && rise > RaisedRatio * all.Value
+                ? rise - all.Value
+                : null;
+        string words = Words(steps, sound is not null, more, liquid, run.ThermalLimit is not null, powerW);
+        return new HeatStaircase(roomC, chipC, powerW, steps, words)
         {
             Expected = expected is null ? null : ExpectedTop.Of(expected, roomC),
         };
     }
+
+    /// <summary>
+    /// The same where everything that is known together finds nothing wrong: one step beyond what is expected is then said, and not
+    /// called stuck.
+    /// </summary>
+    public HeatStaircase Overruled() =>
+        Steps.FirstOrDefault(step => step.Swollen) is not { } step
+            ? this
+            : this with
+            {
+                Steps = [.. Steps.Select(one => one with { Swollen = false })],
+                Sentence =
+                    $"{step.RiseC:0} °C lost from {step.Title}, {step.ExpectedC:0} expected; all else together speaks for a sound machine.",
+            };
 
     /// <summary>
     /// The step that sticks out: of those that exceed what is expected beyond doubt, the one that does so by most degrees; null for none.
@@ -175,12 +199,15 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
 
     private static double Root(double a, double b) => Math.Sqrt((a * a) + (b * b));
 
-    private static string Words(List<StaircaseStep> steps, bool expected, bool liquid, bool atLimit, double powerW)
+    private static string Words(List<StaircaseStep> steps, bool expected, double? more, bool liquid, bool atLimit, double powerW)
     {
         if (steps.FirstOrDefault(step => step.Swollen) is not { } stuck)
         {
             StaircaseStep largest = steps.MaxBy(step => step.RiseC)!;
-            return expected && atLimit
+            return more is { } degrees
+                    ? $"No single step sticks out, yet together they lose {degrees:0} °C more than a sound machine would: look at what "
+                        + "slows them all, the fan and the room it breathes."
+                : expected && atLimit
                     ? $"No step sticks out: each is about what a sound machine loses there, and that is too much for {powerW:0} W in "
                         + $"this room."
                 : expected ? "No step sticks out: each is about what a sound machine loses there."
@@ -206,24 +233,50 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
     }
 }
 
-/// <summary>Where a sound machine would have stood in a run, and what that is known from.</summary>
-/// <param name="ChipC">At that run's watts, fan speed, room, panel and card, °C.</param>
+/// <summary>Where a sound machine stands, and what that is known from.</summary>
+/// <param name="ChipC">°C.</param>
+/// <param name="At">Under which conditions, a phrase.</param>
 /// <param name="ByParts">Whether its own parts are known; otherwise it is any machine with a cooler of its kind.</param>
 /// <param name="Sources">A phrase each: “Mullion 120, measured here”.</param>
 /// <param name="Missing">What to note so that it could be told better, a phrase each.</param>
 public sealed record ExpectedTop(
     double ChipC,
     double HalfWidthC,
+    string At,
     bool ByParts,
     IReadOnlyList<string> Sources,
     IReadOnlyList<string> Missing
 )
 {
+    /// <summary>Of a machine of these parts.</summary>
+    /// <param name="at">Its steady state.</param>
+    public static ExpectedTop? Of(
+        Build build,
+        CoolerPart? cooler,
+        HeatMachine machine,
+        SteadyResult at,
+        double watts,
+        double cardW,
+        double roomC
+    ) =>
+        at.ChipC is not { } chip
+            ? null
+            : new(
+                chip,
+                machine.ChipHalfWidthC(at, watts, roomC),
+                $"at {watts:0} W{(cardW > 0 ? $" beside a card at {cardW:0} W" : "")}, in a room of {roomC:0} °C, its fans as they are "
+                    + (at.CoolerRpm is { } rpm and > 0 ? $"steered ({rpm:0} rpm on the cooler)" : "steered"),
+                cooler?.Performance is { Count: > 0 },
+                HeatMachines.Sources(build, cooler),
+                HeatMachines.Missing(build, cooler)
+            );
+
     /// <summary>Of a run.</summary>
     public static ExpectedTop Of(ExpectedRun expected, double roomC) =>
         new(
             roomC + expected.State.RiseC.Value,
             expected.State.RiseC.HalfWidth,
+            "at this run’s own watts, fan speed, room, panel and card",
             expected.Reference.ByParts,
             expected.Reference.Sources,
             expected.Reference.Missing

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Logs;
 
@@ -176,6 +177,21 @@ public sealed record RunAnalysis(
 
     /// <summary>The runs that the log holds, when it repeats its load; each analysed by itself. Null for a single run.</summary>
     public IReadOnlyList<RepeatFigures>? Repeats { get; init; }
+
+    /// <summary>Half of the 95 % interval of the sustained rise above the room, °C.</summary>
+    [JsonIgnore]
+    public double RiseHalfC
+    {
+        get
+        {
+            double chip = Load?.SustainedHalfWidthC ?? 0,
+                room = 1.96 * (AmbientUncertaintyC ?? UnknownRoomC);
+            return Math.Sqrt((chip * chip) + (room * room));
+        }
+    }
+
+    /// <summary>A room of which nobody said how well it is known, as a standard deviation, °C.</summary>
+    private const double UnknownRoomC = 0.5;
 
     /// <summary>The limit by heat; null where none was met.</summary>
     public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Thermal);

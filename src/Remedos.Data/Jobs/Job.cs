@@ -86,6 +86,9 @@ public sealed class Job : IOfWorkshop
     /// <summary>In the order of their numbers; loaded by whoever needs them.</summary>
     public List<Setup> Setups { get; init; } = [];
 
+    /// <summary>Those that are over.</summary>
+    public List<Round> Rounds { get; init; } = [];
+
     public DateTimeOffset? HandedOverAt { get; set; }
 
     public DateOnly? RecheckOn { get; set; }

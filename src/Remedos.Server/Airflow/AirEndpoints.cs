@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Airflow;
 using Remedos.Core.Machines;
+using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
@@ -45,8 +46,10 @@ public sealed record AirAsked(Build Build, CoolerPart? Cooler, AirPlan Plan, str
 }
 
 /// <summary>What a plan does.</summary>
+/// <param name="Known">From what the processor's temperature is known; null without a cooler.</param>
 public sealed record AirLook(
     AirAnswer Air,
+    ExpectedTop? Known,
     IReadOnlyList<AirFinding> Findings,
     IReadOnlyList<Clearance> Clearances,
     IReadOnlyList<HeaderLoad> Headers
@@ -144,17 +147,25 @@ internal static class AirEndpoints
         );
     }
 
-    private static Results<Ok<AirLook>, ProblemHttpResult> Look(AirAsked asked) =>
-        asked.Problem() is { } problem
-            ? Refusal.Of(problem)
-            : TypedResults.Ok(
-                new AirLook(
-                    new AirSolver(asked.Build, asked.Cooler, asked.Plan).Solve(asked.Load ?? AirLoad.Both),
-                    AirPlanner.Findings(asked.Build, asked.Cooler, asked.Plan),
-                    AirPlanner.Clearances(asked.Build, asked.Cooler, asked.Plan),
-                    HeaderDesk.Of(asked.Cooler, asked.Plan)
-                )
-            );
+    private static Results<Ok<AirLook>, ProblemHttpResult> Look(AirAsked asked)
+    {
+        if (asked.Problem() is { } problem)
+        {
+            return Refusal.Of(problem);
+        }
+
+        AirSolver solver = new(asked.Build, asked.Cooler, asked.Plan);
+        string load = asked.Load ?? AirLoad.Both;
+        return TypedResults.Ok(
+            new AirLook(
+                solver.Solve(load),
+                solver.KnownFrom(load),
+                AirPlanner.Findings(asked.Build, asked.Cooler, asked.Plan),
+                AirPlanner.Clearances(asked.Build, asked.Cooler, asked.Plan),
+                HeaderDesk.Of(asked.Cooler, asked.Plan)
+            )
+        );
+    }
 
     private static Results<Ok<IReadOnlyList<AirQuestion>>, ProblemHttpResult> Compare(AirAsked asked) =>
         asked.Problem() is { } problem ? Refusal.Of(problem) : TypedResults.Ok(AirComparison.Of(asked.Build, asked.Cooler, asked.Plan));

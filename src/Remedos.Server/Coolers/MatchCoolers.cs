@@ -75,21 +75,16 @@ internal static class MatchCoolers
             return JobEndpoints.NoSuchJob();
         }
 
-        // Once something was changed, what it did before says nothing any more.
-        bool repaired = JobSetups.Current(job).Round == job.Round && JobSetups.Current(job).Number > 1;
-        List<Run> all = repaired
-            ? []
-            : await context
-                .Runs.AsNoTracking()
-                .Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null)
-                .OrderBy(r => r.ImportedAt)
-                .ToListAsync(cancellation);
-        IReadOnlyList<Run> runs = JobSetups.RunsOf(JobSetups.Diagnosed(job), all);
+        List<Run> runs = await context
+            .Runs.AsNoTracking()
+            .Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null)
+            .OrderBy(r => r.ImportedAt)
+            .ToListAsync(cancellation);
         SeriesRecord? series = job.Parts.Cooler is { } cooler
             ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim())
             : null;
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
-        JobCase found = JobCases.Of(job, runs, references, series, who.Today(clock.GetUtcNow()));
+        JobCase found = JobCases.Of(job, runs, references, series, who.Today(clock.GetUtcNow()), asItStands: true);
         DiagnosisCase asked = found.Case;
         return await AnswerAsync(
             context,
@@ -98,7 +93,7 @@ internal static class MatchCoolers
             MachineNames.Of(job),
             what,
             found.Usual,
-            repaired || asked.Evidence.Count == 0 ? null : cases.Answer(asked),
+            asked.Evidence.Count == 0 ? null : cases.Answer(asked),
             cancellation
         );
     }

@@ -51,9 +51,8 @@ internal static class DemoExperiments
             new(
                 setup,
                 $"{name}-mount-{mount}.csv",
-                null,
-                room,
-                TimeSpan.FromDays(daysAgo),
+                RoomC: room,
+                Ago: TimeSpan.FromDays(daysAgo),
                 FanPercent: 60,
                 Mount: mount,
                 OnBench: On("image-stacker", FixedFans, room, cooler, faults: ("poor-contact", seat))
@@ -130,9 +129,8 @@ internal static class DemoExperiments
             new(
                 setup,
                 $"{name}.csv",
-                null,
-                room,
-                TimeSpan.FromDays(daysAgo),
+                RoomC: room,
+                Ago: TimeSpan.FromDays(daysAgo),
                 FanPercent: 60,
                 OnBench: On("home-tower", FixedFans, room, faults: ("paste-aged", paste))
             );
@@ -185,7 +183,13 @@ internal static class DemoExperiments
     private static Task TwoRoundsAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
     {
         DemoWorkshop.DemoRun Run(int setup, string name, (string, double)[] faults, double room, double daysAgo) =>
-            new(setup, $"{name}.csv", null, room, TimeSpan.FromDays(daysAgo), OnBench: On("image-stacker", OwnFans, room, faults: faults));
+            new(
+                setup,
+                $"{name}.csv",
+                RoomC: room,
+                Ago: TimeSpan.FromDays(daysAgo),
+                OnBench: On("image-stacker", OwnFans, room, faults: faults)
+            );
         return bench.AddAsync(
             DemoWorkshop.NewJob(
                 bench.Next(4.5),
@@ -278,9 +282,8 @@ internal static class DemoExperiments
             new(
                 setup,
                 $"{name}.csv",
-                null,
-                room,
-                TimeSpan.FromDays(daysAgo),
+                RoomC: room,
+                Ago: TimeSpan.FromDays(daysAgo),
                 OnBench: On("render-dual-tower", both, room, faults: ("gpu-cooling", fault)) with
                 {
                     Values = fault > 0 ? new Dictionary<string, double> { ["graphics.insideCPerW"] = 0.06 } : null,
@@ -340,9 +343,8 @@ internal static class DemoExperiments
             new(
                 setup,
                 $"{name}.csv",
-                null,
-                room,
-                TimeSpan.FromDays(daysAgo),
+                RoomC: room,
+                Ago: TimeSpan.FromDays(daysAgo),
                 OnBench: On("home-tower", OwnFans, room, fan: fan, caseFans: setup == 1 ? "full" : "slow")
             );
         return bench.AddAsync(
@@ -399,9 +401,8 @@ internal static class DemoExperiments
             new(
                 setup,
                 $"{name}.csv",
-                null,
-                room,
-                TimeSpan.FromDays(daysAgo),
+                RoomC: room,
+                Ago: TimeSpan.FromDays(daysAgo),
                 OnBench: On("box-cooler-chiplet", cap ? capped : OwnFans, room, faults: ("dust-blocked-fins", dust))
             )
             {

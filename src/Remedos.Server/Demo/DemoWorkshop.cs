@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore.Storage;
@@ -21,8 +22,6 @@ internal static class DemoWorkshop
     public const string Name = "Saltmarsh Lane Repairs";
     public const int FirstJobNumber = 412;
 
-    private static readonly ProtocolStep[] Protocol = [new(300, 0), new(1500, 1), new(420, 0)];
-
     /// <summary>A run of a demo machine.</summary>
     /// <param name="Setup">Which of its job's setups.</param>
     /// <param name="Mount">Which mount of that.</param>
@@ -30,12 +29,11 @@ internal static class DemoWorkshop
     internal sealed record DemoRun(
         int Setup,
         string FileName,
-        SimulatedMachine? Machine,
+        SimulationRequest OnBench,
         double RoomC,
         TimeSpan Ago,
         bool Semicolons = false,
         double? FanPercent = null,
-        SimulationRequest? OnBench = null,
         int Mount = 1,
         string Load = "all-core"
     )
@@ -69,8 +67,8 @@ internal static class DemoWorkshop
                 "Design station, dual-radiator loop, 37 months, closed case under the drawing table",
                 "Slows down ten minutes into a render and stays loud afterwards",
                 25,
-                92,
-                190,
+                95,
+                180,
                 "liquid",
                 job =>
                 {
@@ -117,8 +115,8 @@ internal static class DemoWorkshop
                     );
                 }
             ),
-            new DemoRun(1, "design-station-before.csv", DemoMachines.StationStarvedLoop, 26.1, TimeSpan.FromHours(54), Semicolons: true),
-            new DemoRun(2, "design-station-after.csv", DemoMachines.StationDualTower, 23.5, TimeSpan.FromHours(4))
+            new DemoRun(1, "design-station-before.csv", StationStarved, 26.1, TimeSpan.FromHours(54), Semicolons: true),
+            new DemoRun(2, "design-station-after.csv", StationDualTower, 23.5, TimeSpan.FromHours(4))
         );
 
         await bench.AddAsync(
@@ -130,7 +128,7 @@ internal static class DemoWorkshop
                 "Fans audible on the recordings since the autumn",
                 21.5,
                 95,
-                105,
+                65,
                 "tower",
                 job =>
                 {
@@ -139,7 +137,7 @@ internal static class DemoWorkshop
                         now.AddMonths(-22),
                         Job.SelfBuilt,
                         "home",
-                        "Corbel C125",
+                        "Corbel C65",
                         "Quoin B5",
                         "Dowel Flat 2 × 16",
                         31,
@@ -163,7 +161,7 @@ internal static class DemoWorkshop
                     job.Repair.Found = "Fins grey with dust, filter clogged";
                 }
             ),
-            new DemoRun(1, "choir-recorder-before.csv", DemoMachines.RecorderDusty, 21.4, TimeSpan.FromHours(20))
+            new DemoRun(1, "choir-recorder-before.csv", RecorderDusty, 21.4, TimeSpan.FromHours(20))
         );
 
         await bench.AddAsync(
@@ -174,8 +172,8 @@ internal static class DemoWorkshop
                 "Compact till, flat cooler, four years beside the flour bins",
                 "Freezes at the Saturday rush",
                 29.3,
-                85,
-                65,
+                90,
+                45,
                 "down-draught",
                 job =>
                 {
@@ -203,15 +201,7 @@ internal static class DemoWorkshop
                     Changed(job, SetupKind.Repair, now.AddHours(-2), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
                 }
             ),
-            new DemoRun(
-                1,
-                "bakery-till-before.csv",
-                DemoMachines.TillFelted,
-                29.2,
-                TimeSpan.FromHours(28),
-                Semicolons: true,
-                FanPercent: 80
-            )
+            new DemoRun(1, "bakery-till-before.csv", TillFelted, 29.2, TimeSpan.FromHours(28), Semicolons: true, FanPercent: 80)
         );
 
         await bench.AddAsync(
@@ -253,7 +243,7 @@ internal static class DemoWorkshop
                     job.WaitingFor = "owner";
                 }
             ),
-            new DemoRun(1, "survey-workstation-before.csv", DemoMachines.SurveyorBudget, 22.1, TimeSpan.FromHours(30))
+            new DemoRun(1, "survey-workstation-before.csv", SurveyorBudget, 22.1, TimeSpan.FromHours(30))
         );
 
         await bench.AddAsync(
@@ -264,7 +254,7 @@ internal static class DemoWorkshop
                 "Image stacker, tower, 41 months, unheated dome",
                 "Hotter every summer, now it stutters",
                 24,
-                95,
+                100,
                 125,
                 "tower",
                 job =>
@@ -292,8 +282,8 @@ internal static class DemoWorkshop
                     Changed(job, SetupKind.Repair, now.AddHours(-3), ("paste", "Tallow Grey 5"), ("pasteMethod", "spread film"));
                 }
             ),
-            new DemoRun(1, "stacker-before.csv", DemoMachines.StackerDriedPaste, 24.4, TimeSpan.FromHours(26)),
-            new DemoRun(2, "stacker-after.csv", DemoMachines.StackerNewPaste, 22.8, TimeSpan.FromHours(2))
+            new DemoRun(1, "stacker-before.csv", StackerDriedPaste, 24.4, TimeSpan.FromHours(26)),
+            new DemoRun(2, "stacker-after.csv", StackerNewPaste, 22.8, TimeSpan.FromHours(2))
         );
 
         await bench.AddAsync(
@@ -352,8 +342,8 @@ internal static class DemoWorkshop
                 "Bedroom machine, tower, 18 months",
                 "Loud at night since it was moved",
                 22.5,
-                90,
-                80,
+                95,
+                65,
                 "tower",
                 job =>
                 {
@@ -365,8 +355,8 @@ internal static class DemoWorkshop
                     job.RecheckOn = DateOnly.FromDateTime(now.AddDays(140).UtcDateTime);
                 }
             ),
-            new DemoRun(1, "bedroom-before.csv", DemoMachines.TranslatorLoose, 22.6, TimeSpan.FromDays(39)),
-            new DemoRun(2, "bedroom-after.csv", DemoMachines.TranslatorSeated, 23.4, TimeSpan.FromDays(37))
+            new DemoRun(1, "bedroom-before.csv", TranslatorLoose, 22.6, TimeSpan.FromDays(39)),
+            new DemoRun(2, "bedroom-after.csv", TranslatorSeated, 23.4, TimeSpan.FromDays(37))
         );
         await bench.AddAsync(
             NewJob(
@@ -415,7 +405,7 @@ internal static class DemoWorkshop
                     );
                 }
             ),
-            new DemoRun(1, "chart-workstation-before.csv", null, 23.6, TimeSpan.FromHours(3), OnBench: ChartWorkstation)
+            new DemoRun(1, "chart-workstation-before.csv", ChartWorkstation, 23.6, TimeSpan.FromHours(3))
         );
         await bench.AddAsync(
             NewJob(
@@ -461,12 +451,82 @@ internal static class DemoWorkshop
                     );
                 }
             ),
-            new DemoRun(1, "mixing-desk-before.csv", null, 22.1, TimeSpan.FromHours(5), OnBench: RadioDesk)
+            new DemoRun(1, "mixing-desk-before.csv", RadioDesk, 22.1, TimeSpan.FromHours(5))
         );
         await DemoExperiments.AddAsync(bench, now);
         await context.SaveChangesAsync(cancellation);
         await transaction.CommitAsync(cancellation);
     }
+
+    /// <summary>Idle, load, cool-down.</summary>
+    private static SimulationStep[] Usual(double? fanPercent = null) =>
+        [new(300, 0, fanPercent), new(1500, 1, fanPercent), new(420, 0, fanPercent)];
+
+    /// <summary>Boat builder's design station: a radiator loop, three years old, hardly flowing any more.</summary>
+    private static readonly SimulationRequest StationStarved = new(
+        Usual(),
+        Machine: "survey-workstation",
+        Cooler: "liquid-240",
+        Case: "mid-tower",
+        Radiator: "front-in",
+        RoomC: 26.1,
+        Faults: new Dictionary<string, double> { ["loop-restricted"] = 0.9 }
+    );
+
+    /// <summary>The same with a dual tower.</summary>
+    private static readonly SimulationRequest StationDualTower = new(
+        Usual(),
+        Machine: "render-dual-tower",
+        Case: "mid-tower",
+        Graphics: "card-220",
+        RoomC: 23.5
+    );
+
+    /// <summary>Choir's recorder: a quiet tower whose fins are grey with dust.</summary>
+    private static readonly SimulationRequest RecorderDusty = new(
+        Usual(),
+        Machine: "choir-recorder",
+        RoomC: 21.4,
+        Faults: new Dictionary<string, double> { ["dust-blocked-fins"] = 0.7 }
+    );
+
+    /// <summary>Bakery's till: flour felted into a flat cooler.</summary>
+    private static readonly SimulationRequest TillFelted = new(
+        Usual(80),
+        Machine: "bakery-till",
+        RoomC: 29.2,
+        Faults: new Dictionary<string, double> { ["dust-blocked-fins"] = 0.9 }
+    );
+
+    /// <summary>Surveyor's workstation: sound, and held back by its power budget alone.</summary>
+    private static readonly SimulationRequest SurveyorBudget = new(
+        Usual(),
+        Machine: "render-dual-tower",
+        Processor: "corbel-125",
+        Graphics: "card-220",
+        RoomC: 22.1,
+        Faults: new Dictionary<string, double> { ["power-limited"] = 0.8 }
+    );
+
+    /// <summary>Observatory's stacker, dried paste.</summary>
+    private static readonly SimulationRequest StackerDriedPaste = new(
+        Usual(),
+        Machine: "image-stacker",
+        RoomC: 24.4,
+        Faults: new Dictionary<string, double> { ["paste-aged"] = 0.9 }
+    );
+
+    private static readonly SimulationRequest StackerNewPaste = StackerDriedPaste with { RoomC = 22.8, Faults = null };
+
+    /// <summary>Translator's bedroom machine: cooler hung on three of four screws.</summary>
+    private static readonly SimulationRequest TranslatorLoose = new(
+        Usual(),
+        Machine: "home-tower",
+        RoomC: 22.6,
+        Faults: new Dictionary<string, double> { ["poor-contact"] = 0.9 }
+    );
+
+    private static readonly SimulationRequest TranslatorSeated = TranslatorLoose with { RoomC = 23.4, Faults = null };
 
     /// <summary>The chart workstation's loop has silted up, and its board shows the pump and no tubes.</summary>
     private static readonly SimulationRequest ChartWorkstation = new(
@@ -599,19 +659,36 @@ internal static class DemoWorkshop
             }
         }
 
+        /// <summary>The same log as loggers of other countries write it: semicolons, decimal commas, date and time of day.</summary>
+        private static string WithSemicolons(string log, DateTimeOffset startedAt)
+        {
+            StringBuilder text = new();
+            foreach (string line in log.Split('\n', StringSplitOptions.RemoveEmptyEntries))
+            {
+                string[] cells = line.Split(',');
+                text.Append(
+                        text.Length == 0
+                            ? "Date;Time"
+                            : startedAt
+                                .AddSeconds(double.Parse(cells[0], CultureInfo.InvariantCulture))
+                                .ToString("dd.MM.yyyy;HH:mm:ss,f", CultureInfo.InvariantCulture)
+                    )
+                    .Append(';')
+                    .AppendJoin(';', cells.Skip(1).Select(cell => cell.Replace('.', ',')))
+                    .Append('\n');
+            }
+
+            return text.ToString();
+        }
+
         private async Task AddRunAsync(Job job, DemoRun demo)
         {
             DateTimeOffset at = now - demo.Ago;
             int seed = (job.Number * 10) + (demo.Setup > 1 ? demo.Setup - 1 : 0) + (100 * (demo.Mount - 1)) + (int)demo.Ago.TotalHours;
-            string text = demo.OnBench is { } request
-                ? SimulatedRun
-                    .Of(request.Resolve(out string? problem) ?? throw new InvalidOperationException(problem), request, seed)
-                    .LogCsv()
-                : LogText.Write(
-                    BenchRun.Simulate(demo.Machine!, Protocol, demo.RoomC, demo.FanPercent / 100, seed),
-                    at.AddMinutes(-37),
-                    demo.Semicolons
-                );
+            string text = SimulatedRun
+                .Of(demo.OnBench.Resolve(out string? problem) ?? throw new InvalidOperationException(problem), demo.OnBench, seed)
+                .LogCsv();
+            text = demo.Semicolons ? WithSemicolons(text, at.AddMinutes(-37)) : text;
             byte[] bytes = Encoding.UTF8.GetBytes(text);
             (string sha256, long length) = await files.SaveAsync(new MemoryStream(bytes), bytes.Length, cancellation);
             Log log = LogReader.Read(new MemoryStream(bytes)).Log!;

@@ -32,39 +32,62 @@ public sealed class JobCases(IMemoryCache answers)
     /// runs of the setup that this round found show
     /// against what is expected of this machine.
     /// </summary>
-    /// <param name="job">With its setups.</param>
+    /// <param name="job">With its setups and rounds.</param>
     /// <param name="runs">All of the job's, in the order they came.</param>
-    internal static JobCase Of(Job job, IEnumerable<Run> runs, References references, SeriesRecord? series, DateOnly today)
+    /// <param name="asItStands">
+    /// Whether it is about the machine after what this round has changed: what was seen before that says nothing any more, and what was
+    /// repaired is known to be cured.
+    /// </param>
+    internal static JobCase Of(
+        Job job,
+        IEnumerable<Run> runs,
+        References references,
+        SeriesRecord? series,
+        DateOnly today,
+        bool asItStands = false
+    )
     {
+        bool changed = asItStands && JobSetups.Current(job) is { Number: > 1 } current && current.Round == job.Round;
         double? age = (job.BuiltOn ?? job.Warranty.PurchasedOn) is { } built
             ? Math.Clamp((today.DayNumber - built.DayNumber) / DaysAMonth, 0, 600)
             : null;
-        Setup diagnosed = JobSetups.Diagnosed(job);
+        Setup diagnosed = changed ? JobSetups.Current(job) : JobSetups.Diagnosed(job);
         Run[] before = [.. JobSetups.RunsOf(diagnosed, runs).Where(run => run.RemovedAt is null)];
         SetupReading reading = SetupEvidence.Of([.. before.Select(run => references.Seen(job, run))]);
         bool? card =
             job.Parts.Graphics is not null || before.Any(run => run.Analysis.Graphics is not null) ? true
             : before.Any(run => run.Analysis.Load is not null) ? false
             : null;
+        string[] cured =
+        [
+            .. job
+                .Rounds.Where(round => round.RemovedAt is null && round.Number < job.Round)
+                .SelectMany(round => round.Note.Causes)
+                .Concat(changed ? job.Repair.Causes : [])
+                .Distinct(StringComparer.Ordinal),
+        ];
+        IReadOnlyList<EvidenceItem> observed = changed ? [] : job.Observations;
         CaseMachine machine = new(
             JobSetups.Effective(job, diagnosed).CoolerKind ?? reading.Usual?.Conditions.CoolerKind,
             age,
             job.Origin is null ? null : job.Origin == Job.Complete,
             job.Setting,
-            job.LastDone,
+            (changed ? OpenRound.LastDoneOf(job) : null) ?? job.LastDone,
             series,
             card,
-            reading.Usual is null ? null : reading.Usual.Expected?.Reference.ByParts != true
+            reading.Usual is null ? null : reading.Usual.Expected?.Reference.ByParts != true,
+            cured.Length == 0 ? null : cured
         );
         Dictionary<string, EvidenceItem> found = reading.Items.ToDictionary(item => item.Id, StringComparer.Ordinal);
-        TubeCheck? tubes = job is { TubeOneC: { } one, TubeOtherC: { } other }
-            ? TubeCheck.Of(
-                one,
-                other,
-                reading.Usual?.Run.Load?.SustainedPowerW ?? job.RatedPowerW,
-                reading.Usual?.Run.AmbientC ?? job.RoomC
-            )
-            : reading.Tubes;
+        TubeCheck? tubes =
+            !changed && job is { TubeOneC: { } one, TubeOtherC: { } other }
+                ? TubeCheck.Of(
+                    one,
+                    other,
+                    reading.Usual?.Run.Load?.SustainedPowerW ?? job.RatedPowerW,
+                    reading.Usual?.Run.AmbientC ?? job.RoomC
+                )
+                : reading.Tubes;
         if (tubes is not null)
         {
             found["tube-difference"] = new EvidenceItem("tube-difference", tubes.State);
@@ -73,7 +96,7 @@ public sealed class JobCases(IMemoryCache answers)
         double? watts = reading.Usual?.Run.Load?.SustainedPowerW;
         EvidenceItem[] told =
         [
-            .. job.Observations.Select(item =>
+            .. observed.Select(item =>
                 item is { Id: "tube-difference", State: "even" } && watts is { } drawn && !TubeCheck.HandTells(drawn)
                     ? item with
                     {
@@ -82,7 +105,7 @@ public sealed class JobCases(IMemoryCache answers)
                     : item
             ),
         ];
-        EvidenceItem[] readOff = [.. found.Values.Where(item => job.Observations.All(seen => seen.Id != item.Id))];
+        EvidenceItem[] readOff = [.. found.Values.Where(item => observed.All(seen => seen.Id != item.Id))];
         return new JobCase(
             new DiagnosisCase(machine, [.. told, .. readOff]),
             readOff.Select(item => item.Id).ToHashSet(StringComparer.Ordinal),

@@ -4,7 +4,6 @@ using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
-using Remedos.Server.Coolers;
 
 namespace Remedos.Server.Jobs;
 
@@ -184,7 +183,8 @@ public sealed record JobSheet(
     IReadOnlyList<EarlierJob> Earlier
 )
 {
-    internal static RunAnswer RunOf(Job job, Run run, References references, LogFile file, IReadOnlyList<string> alsoOn)
+    /// <summary>A run as the sheet shows it, its heat path as the whole sheet sees it.</summary>
+    internal static RunAnswer RunOf(Job job, Run run, HeatStaircase? staircase, LogFile file, IReadOnlyList<string> alsoOn)
     {
         (Setup Setup, Mount Mount)? on = JobSetups.OfMount(job, run.MountId);
         return new(
@@ -199,7 +199,7 @@ public sealed record JobSheet(
             run.Conditions,
             run.Analysis with
             {
-                Staircase = references.StaircaseOf(job, run),
+                Staircase = staircase,
             },
             RunWords.Finding(run.Analysis, run.Conditions),
             run.Analysis.Graphics is { } card ? RunWords.CardFinding(card) : null,

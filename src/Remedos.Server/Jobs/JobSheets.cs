@@ -4,6 +4,7 @@ using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Handover;
 using Remedos.Core.Jobs;
+using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
@@ -97,11 +98,6 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim())
             : null;
         Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, id, cancellation);
-        List<Round> rounds = await context
-            .Rounds.AsNoTracking()
-            .Where(round => round.WorkshopId == workshop.Id && round.JobId == id && round.RemovedAt == null)
-            .OrderBy(round => round.Number)
-            .ToListAsync(cancellation);
         IReadOnlyList<(Run Run, ConditionedRun Seen)> seen = JobSetups.Seen(runs.Select(pair => pair.Run));
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
         JobFacts facts = Facts(job, seen, references, series, warranty, workshop, now, bench, view.Choice);
@@ -121,7 +117,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             JobFieldValues.Of(job),
             JobFields.Observed(job),
             job.Round,
-            [.. rounds.Select(RoundOf)],
+            [.. job.Rounds.OrderBy(round => round.Number).Select(RoundOf)],
             SetupAnswers.Of(job, seen, bench),
             SetupAnswers.PairOf(facts.Pair!, seen),
             [
@@ -129,7 +125,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
                     JobSheet.RunOf(
                         job,
                         pair.Run,
-                        references,
+                        StaircaseOf(job, pair.Run, references, facts),
                         pair.File,
                         [.. elsewhere[pair.File.Sha256].Order().Select(number => Tag(workshop, number))]
                     )
@@ -224,19 +220,18 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             .. jobs.Select(job =>
                 {
                     Run? latest = runs[job.Id].LastOrDefault();
-                    JobProgress progress = JobProgress.Of(
-                        Facts(
-                            job,
-                            JobSetups.Seen(runs[job.Id]),
-                            references,
-                            job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null,
-                            WarrantyOf(job, proven.Contains(job.Id)),
-                            workshop,
-                            now,
-                            bench,
-                            null
-                        )
+                    JobFacts facts = Facts(
+                        job,
+                        JobSetups.Seen(runs[job.Id]),
+                        references,
+                        job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null,
+                        WarrantyOf(job, proven.Contains(job.Id)),
+                        workshop,
+                        now,
+                        bench,
+                        null
                     );
+                    JobProgress progress = JobProgress.Of(facts);
                     return new JobTag(
                         job.Id,
                         Tag(workshop, job),
@@ -247,7 +242,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
                         progress.Headline,
                         progress.Now.Title,
                         job.ChangedAt,
-                        latest is null ? null : references.StaircaseOf(job, latest),
+                        latest is null ? null : StaircaseOf(job, latest, references, facts),
                         latest?.Conditions.TemperatureLimitC
                     );
                 })
@@ -255,6 +250,13 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
                 .ThenByDescending(tag => tag.ChangedAt),
         ];
     }
+
+    /// <summary>One page tells one story: where all that is known finds the machine sound, no step of it is called stuck.</summary>
+    private static HeatStaircase? StaircaseOf(Job job, Run run, References references, JobFacts facts) =>
+        references.StaircaseOf(job, run) is not { } stairs ? null
+        : facts.Diagnosis is { IsSound: true, IsSure: true } && JobSetups.RunsOf(JobSetups.Diagnosed(job), [run]).Count > 0
+            ? stairs.Overruled()
+        : stairs;
 
     private static string Tag(Workshop workshop, Job job) => Tag(workshop, job.Number);
 
@@ -347,7 +349,10 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
 /// <summary>Jobs with what the sheet needs of them.</summary>
 internal static class JobQueries
 {
-    /// <summary>With their setups and mounts, in queries of their own.</summary>
+    /// <summary>With their setups, mounts and rounds that are over, in queries of their own.</summary>
     public static IQueryable<Job> WithSetups(this IQueryable<Job> jobs) =>
-        jobs.Include(job => job.Setups).ThenInclude(setup => setup.Mounts).AsSplitQuery();
+        jobs.Include(job => job.Setups)
+                .ThenInclude(setup => setup.Mounts)
+            .Include(job => job.Rounds.Where(round => round.RemovedAt == null))
+            .AsSplitQuery();
 }

@@ -104,7 +104,7 @@ internal static class OpenRound
     }
 
     /// <summary>What was done last, in the words of the diagnosis.</summary>
-    private static string? LastDoneOf(Job job) =>
+    internal static string? LastDoneOf(Job job) =>
         JobSetups.Current(job).Kind switch
         {
             SetupKind.Cooler => "cooler-changed",

@@ -132,7 +132,7 @@ public sealed class AirPlanTests
         AirQuestion balance = AirComparison
             .Of(Build, MatchingExample.Tower, plan with { Fans = [.. plan.Fans, new PlannedFan("third", "front", true, 120, 1300)] })
             .Single(question => question.Id == "balance");
-        Assert.Equal(["more in than out", "more out than in"], balance.Ways.Select(way => way.Title));
+        Assert.Equal(["2 case fans in, 1 out", "1 case fan in, 2 out"], balance.Ways.Select(way => way.Title));
         Assert.True(balance.Ways[0].CasePa > balance.Ways[1].CasePa && balance.Ways[1].Pressure == AirAnswer.MoreOut);
         Assert.Equal(3, AirComparison.Of(Build, MatchingExample.Tower, plan).Single(question => question.Id == "balance").Ways.Count);
         AirAnswer against = Solve(
@@ -179,6 +179,57 @@ public sealed class AirPlanTests
         }
 
         Assert.Equal(source == "coolant", advice.LateMinutes is not null);
+    }
+
+    [Fact]
+    public void What_cannot_be_held_is_met_at_full_before_the_wanted_limit()
+    {
+        Build hot = Build with { Processor = Build.Processor with { SustainedPowerW = 260 } };
+        SteeringAdvice advice = SteeringPlan.Of(hot, MatchingExample.Tower, Plan(MatchingExample.Tower), 0, "cpu", 80, null);
+        Assert.False(advice.Holds);
+        SteeringPoint full = advice.Steering.Points.First(point => point.Percent >= 100);
+        Assert.InRange(full.C, 0, 80);
+    }
+
+    /// <summary>The quietest way is no advice where it overheats a chip.</summary>
+    [Fact]
+    public void A_way_over_a_limit_is_marked_and_not_advised()
+    {
+        AirPlan plan = Plan(MatchingExample.Tower);
+        AirQuestion Panel(double limitC) =>
+            AirComparison
+                .Of(Build with { Processor = Build.Processor with { TemperatureLimitC = limitC } }, MatchingExample.Tower, plan)
+                .Single(question => question.Id == "panel");
+        double[] at = [.. Panel(120).Ways.Select(way => way.ProcessorC!.Value).Order()];
+        Assert.All(Panel(120).Ways, way => Assert.Empty(way.Over));
+
+        // The hottest of them goes over, the others do not.
+        AirQuestion one = Panel((at[^1] + at[^2]) / 2);
+        AirWay over = Assert.Single(one.Ways, way => way.Over.Count > 0);
+        Assert.Contains("over its limit", over.Over[0], StringComparison.Ordinal);
+        Assert.Contains(
+            $"{char.ToUpperInvariant(over.Title[0])}{over.Title[1..]} goes over a limit",
+            one.Sentence,
+            StringComparison.Ordinal
+        );
+        Assert.DoesNotContain($"with {over.Title}", one.Sentence, StringComparison.Ordinal);
+
+        AirQuestion none = Panel(at[0] - 1);
+        Assert.All(none.Ways, way => Assert.NotEmpty(way.Over));
+        Assert.Contains("None of them holds every limit", none.Sentence, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Fans_that_the_firmware_may_refuse_are_told()
+    {
+        Build prebuilt = Build with { Case = Build.Case! with { Obstacles = [CaseObstacle.OwnFans] } };
+        AirPlan own = AirPlanner.Start(prebuilt, MatchingExample.Tower);
+        Assert.DoesNotContain(AirPlanner.Findings(prebuilt, MatchingExample.Tower, own), finding => finding.Code == CaseObstacle.OwnFans);
+        AirPlan more = own with { Fans = [.. own.Fans, new PlannedFan("new", "top", false, 120, 1777)] };
+        AirFinding told = Assert.Single(AirPlanner.Findings(prebuilt, MatchingExample.Tower, more), finding =>
+            finding.Code == CaseObstacle.OwnFans
+        );
+        Assert.Equal("new", told.Subject);
     }
 
     /// <summary>However hot the chip may be and however quiet it is wanted, a loop's liquid is spared where the fans can.</summary>

@@ -88,12 +88,35 @@ public sealed class DiagnoserTests
                 iter: 30
             );
 
+    /// <summary>What an earlier round found and saw to leads no more, and can still be.</summary>
+    [Fact]
+    public void What_was_cured_is_less_probable_and_not_impossible()
+    {
+        EvidenceItem[] seen = [new("swollen-band", "chip"), new("onset", "gradual")];
+        double before = Of(Diagnoser.Of(new DiagnosisCase(new CaseMachine("tower"), seen)), "paste-aged"),
+            after = Of(Diagnoser.Of(new DiagnosisCase(new CaseMachine("tower", Cured: ["paste-aged"]), seen)), "paste-aged");
+        Assert.InRange(after / (1 - after) / (before / (1 - before)), 0.1, 0.25);
+        Assert.StartsWith(
+            "machine.cured: “moths”",
+            new DiagnosisCase(new CaseMachine(Cured: ["moths"]), []).Problem(),
+            StringComparison.Ordinal
+        );
+    }
+
     /// <summary>
     /// P(state) for one set, from the definitions in docs/science.md: what each cause adds is its table without the leak.
     /// </summary>
     private static double Plainly(EvidenceRow row, bool? byKind, string[] present, EvidenceItem item)
     {
-        bool byParts = byKind == false;
+        // Whoever judged a state himself did so against this machine or against its kind.
+        double p = byKind is { } known
+            ? Held(row, !known, known, present, item)
+            : (Held(row, true, null, present, item) + Held(row, false, null, present, item)) / 2;
+        return item.Doubtful ? (0.6 * p) + (0.4 / row.Telling.Count) : p;
+    }
+
+    private static double Held(EvidenceRow row, bool byParts, bool? byKind, string[] present, EvidenceItem item)
+    {
         LikelihoodRow? made = RunLikelihoods.Of(row.Id, byParts) ?? RunLikelihoods.Of(row.Id, !byParts),
             parts = RunLikelihoods.Of(row.Id, true),
             kind = RunLikelihoods.Of(row.Id, false);
@@ -152,12 +175,19 @@ public sealed class DiagnoserTests
             ];
         }
 
-        // Against a machine of which only the kind is known, errors are shared and weigh less.
-        double share =
-            byKind == true && row.Leak is null && parts is not null && kind is not null && !parts.Leak.SequenceEqual(kind.Leak) ? 0.4 : 1;
+        // What one owner tells, one run shows and one machine is held against errs together and weighs less.
+        bool against = parts is not null && kind is not null && !parts.Leak.SequenceEqual(kind.Leak);
+        double share = (row.Kind, row.Leak is null, byKind, against) switch
+        {
+            (_, _, null, _) => 1,
+            ("symptom", _, _, _) => 0.85,
+            (_, false, _, _) => 1,
+            (_, _, false, true) => 0.65,
+            (_, _, true, true) => 0.4,
+            _ => 0.85,
+        };
         all = [.. all.Select(one => Math.Pow((0.996 * one) + (0.004 / n), share))];
-        double p = all[state] / all.Sum();
-        return item.Doubtful ? (0.6 * p) + (0.4 / n) : p;
+        return all[state] / all.Sum();
     }
 
     [Fact]
@@ -370,10 +400,11 @@ public sealed class DiagnoserTests
                         checks
                             .OrderByDescending(check => check.Reversible)
                             .ThenByDescending(check => check.KeepsWarranty)
-                            .ThenByDescending(check => check.BitsPerMinute)
+                            .ThenByDescending(check => check.ExpectedInformationBits / (check.Minutes + check.RiskMinutes))
                             .Select(check => check.Evidence),
                         checks.Select(check => check.Evidence)
                     );
+                    Assert.All(checks, check => Assert.Equal(check.ExpectedInformationBits / check.Minutes, check.BitsPerMinute, 1e-12));
                     Assert.All(checks, check => Assert.Equal(1, check.Outcomes.Sum(outcome => outcome.Probability), 1e-9));
                     Assert.All(checks, check => Assert.DoesNotContain(evidence, item => item.Id == check.Evidence));
                     Assert.All(checks, check => Assert.InRange(check.ExpectedInformationBits, 0, 5));

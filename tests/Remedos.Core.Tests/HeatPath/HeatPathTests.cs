@@ -70,9 +70,23 @@ public sealed class HeatPathTests
         }
     }
 
+    /// <summary>Where everything else speaks for a sound machine no step is called stuck; what was lost is still said.</summary>
+    [Fact]
+    public void An_overruled_step_is_said_and_not_called_stuck()
+    {
+        HeatStaircase stuck = Example.Run("02-paste-before").Analysis.Staircase!;
+        StaircaseStep step = Assert.Single(stuck.Steps, one => one.Swollen);
+        HeatStaircase overruled = stuck.Overruled();
+        Assert.DoesNotContain(overruled.Steps, one => one.Swollen);
+        Assert.Contains($"{step.RiseC:0} °C lost from {step.Title}", overruled.Sentence, StringComparison.Ordinal);
+        Assert.DoesNotContain("stuck", overruled.Sentence, StringComparison.Ordinal);
+        Assert.Same(overruled, overruled.Overruled());
+    }
+
     /// <summary>A sample of the proof in docs/science.md; the whole is run by `remedos prove heat-path`.</summary>
     [Fact]
-    public void Half_widths_hold_the_truth_on_random_machines() => Assert.All(HeatPathProof.Run(60, seed: 9001), band =>
+    public void Half_widths_hold_the_truth_on_random_machines() =>
+        Assert.All(HeatPathProof.Run(60, seed: 9001, MachinePool.HeldOut), band =>
         {
             Assert.True(band.Coverage >= 0.85, $"{band.Band} {band.Coverage:0.00}");
             Assert.InRange(band.MeanErrorCPerW, 0, 0.05);

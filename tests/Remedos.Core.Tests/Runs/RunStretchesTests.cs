@@ -12,27 +12,7 @@ namespace Remedos.Core.Tests.Runs;
 /// </summary>
 public sealed class RunStretchesTests
 {
-    private static readonly SimulatedMachine Machine = new(
-        0.10,
-        0.08,
-        0.09,
-        0.03,
-        40,
-        160,
-        500,
-        9000,
-        1700,
-        45,
-        85,
-        150,
-        190,
-        0,
-        14,
-        10,
-        95,
-        4500
-    );
-    private static readonly RunConditions Conditions = new(AmbientC: 22, TemperatureLimitC: 95, FanPolicy: "fixed");
+    private static readonly RunConditions Conditions = new(AmbientC: 22, TemperatureLimitC: 100, FanPolicy: "fixed");
 
     [Fact]
     public void Repeats_in_one_log_are_runs_of_their_own()
@@ -100,7 +80,7 @@ public sealed class RunStretchesTests
     {
         Assert.Single(RunStretches.Of(Simulated([new(120, 0), new(400, 0.5), new(200, 0), new(900, 1), new(200, 0)])));
         Assert.Single(RunStretches.Of(Simulated([new(120, 0), new(120, 1), new(200, 0), new(900, 1), new(200, 0)])));
-        Assert.Single(RunStretches.Of(Simulated([.. Enumerable.Range(0, 28).Select(i => new ProtocolStep(240, i % 2))])));
+        Assert.Single(RunStretches.Of(Simulated([.. Enumerable.Range(0, 28).Select(i => new SimulationStep(240, i % 2))])));
         Assert.Single(
             RunStretches.Of(
                 Simulated([
@@ -163,7 +143,13 @@ public sealed class RunStretchesTests
                         + $"{(i is > 200 and <= 900 ? (i > 400 ? 90 : 100) : 10)},{Score(i)}\n"
                     )
             );
-        RunAnalysis run = RunAnalyzer.Analyze(LogReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(text))).Log!, Conditions);
+        RunAnalysis run = RunAnalyzer.Analyze(
+            LogReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(text))).Log!,
+            Conditions with
+            {
+                TemperatureLimitC = 95,
+            }
+        );
         Assert.Equal("score", run.Channels[3].Role);
         Assert.Equal(850, run.Load!.SustainedScore);
         Assert.Equal(15, run.ThermalLimit!.ScoreLossPercent!.Value, 0.1);
@@ -171,8 +157,13 @@ public sealed class RunStretchesTests
         Assert.Equal(10, Comparer.Compare([new(run, Conditions)], [new(better, Conditions)]).Change?.ScorePercent ?? double.NaN, 1e-9);
     }
 
-    private static Log Simulated(IReadOnlyList<ProtocolStep> protocol) =>
-        Parsed(BenchRun.Simulate(Machine, protocol, 22, 0.7, seed: 5).Select(sample => (sample.Seconds, sample.ChipC, sample.PowerW)));
+    /// <summary>A machine that holds its load with its fan fixed.</summary>
+    private static Log Simulated(IReadOnlyList<SimulationStep> steps)
+    {
+        SimulationRequest request = new([.. steps.Select(step => step with { FanPercent = 70 })], "image-stacker", RoomC: 22);
+        SimulatedRun run = SimulatedRun.Of(request.Resolve(out _)!, request, seed: 5);
+        return Parsed(run.Readings.Select(reading => (reading.Seconds, reading.ChipC, reading.PowerW)));
+    }
 
     private static IEnumerable<(double Seconds, double ChipC, double PowerW)> Rows(Log log) =>
         Enumerable

@@ -1,34 +1,13 @@
 using CsCheck;
-using Remedos.Core.Logs;
+using Remedos.Core.Machines;
 using Remedos.Core.Physics;
-using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
+using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Tests.Simulation;
 
 public sealed class SimulationTests
 {
-    private static readonly SimulatedMachine Machine = new(
-        0.12,
-        0.08,
-        0.10,
-        0.05,
-        6,
-        110,
-        700,
-        3200,
-        1500,
-        45,
-        85,
-        120,
-        120,
-        0,
-        20,
-        25,
-        100,
-        4500
-    );
-
     [Fact]
     public void One_capacity_follows_its_exponential()
     {
@@ -97,39 +76,28 @@ public sealed class SimulationTests
     [Fact]
     public void Equal_seeds_give_equal_logs()
     {
-        string Log(int seed) =>
-            LogText.Write(
-                BenchRun.Simulate(Machine, [new(60, 0), new(120, 1)], 22, null, seed),
-                DateTimeOffset.UnixEpoch,
-                semicolons: false
-            );
+        string Log(int seed)
+        {
+            SimulationRequest request = new([new(60, 0), new(120, 1)], "home-tower");
+            return SimulatedRun.Of(request.Resolve(out _)!, request, seed).LogCsv();
+        }
+
         Assert.Equal(Log(3), Log(3));
         Assert.NotEqual(Log(3), Log(4));
     }
 
-    [Theory]
-    [InlineData(true)]
-    [InlineData(false)]
-    public void What_the_bench_writes_reads_back_to_the_machine(bool semicolons)
-    {
-        IReadOnlyList<BenchSample> samples = BenchRun.Simulate(Machine, [new(300, 0), new(1500, 1), new(300, 0)], 22, 0.7, seed: 5);
-        Log log = Example.ReadText(LogText.Write(samples, new DateTimeOffset(2031, 4, 2, 23, 50, 0, TimeSpan.Zero), semicolons)).Log!;
-        Assert.Equal(2101, log.Samples);
-        RunAnalysis run = RunAnalyzer.Analyze(log, new RunConditions(TemperatureLimitC: 100));
-        double self = 0.12 + 0.08 + (0.10 * Math.Pow(0.7, -0.7)) + 0.05,
-            board = 25 * 0.05 / run.Load!.SustainedPowerW!.Value;
-        Assert.InRange(run.Resistance!.ValueCPerW, 0.99 * (self + board), 1.01 * (self + board));
-        Assert.Empty(run.Limits);
-    }
-
     [Fact]
     public void Thicker_paste_is_never_cooler() =>
-        Gen.Double[0.05, 0.3]
-            .Select(Gen.Double[0.01, 0.3])
+        Gen.Double[0.02, 0.3]
+            .Select(Gen.Double[0.01, 0.3], Gen.Int[0, MachineLibrary.Machines.Count - 1])
             .Sample(
-                (paste, more) =>
+                (paste, more, which) =>
                 {
-                    double Hot(double r) => (Machine with { PasteCPerW = r }).Network(0.8).Rest([120, 0, 0, 25])[0];
+                    MachineSpec machine = MachineLibrary.Machines[which];
+                    double Hot(double r) =>
+                        new SteadySolver(HeatMachines.Of(machine with { Cooler = machine.Cooler with { PasteCPerW = r } }))
+                            .Solve(new SteadyLoad(machine.Processor.SustainedW, 0, machine.RoomC))
+                            .ChipC!.Value;
                     Assert.True(Hot(paste + more) > Hot(paste));
                 }
             );

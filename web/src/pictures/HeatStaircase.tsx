@@ -254,7 +254,8 @@ export function ExpectedLine({ expected }: { expected: Schemas["ExpectedTop"] })
       </Collapsible.Trigger>
       <Collapsible.Content className="pb-2 pl-7">
         <p className="m-0">
-          At this run’s own watts, fan speed, room, panel and card; from {expected.sources.join("; ")}.
+          {expected.at.charAt(0).toUpperCase()}
+          {expected.at.slice(1)}; from {expected.sources.join("; ")}.
         </p>
         {expected.missing.length > 0 && (
           <p className="m-0 text-muted">Note {expected.missing.join(", ")}: then it could be told more closely.</p>

@@ -9,6 +9,7 @@ import { MachinePicker, useChosenMachine } from "../../parts/MachinePicker";
 import { Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
 import { CaseCutaway } from "../../pictures/CaseCutaway";
+import { ExpectedLine } from "../../pictures/HeatStaircase";
 import { AddFan } from "./AddFan";
 import { Chosen } from "./Chosen";
 import { Comparisons } from "./Comparisons";
@@ -83,6 +84,7 @@ function Opened({ jobId, sheet: machine }: { jobId: string | null; sheet: AirShe
   return (
     <>
       <Figures sheet={sheet} look={look.data} before={own.isStart ? undefined : before.data} />
+      {look.data?.known && load !== "card" && load !== "rest" && <ExpectedLine expected={look.data.known} />}
       {!own.isStart && <p className="sr-only">Changes are against the machine as it is.</p>}
       {look.isError && (
         <p role="alert" className="my-2 font-semibold text-amber">

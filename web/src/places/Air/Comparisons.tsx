@@ -31,23 +31,24 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
   const { ways } = question;
   const card = ways.some((way) => way.cardC != null);
   const liquid = ways.some((way) => way.processorC != null);
+  const can = (way: AirWay) => way.fits && way.over.length === 0;
   const least = (value: (way: AirWay) => number | null | undefined) =>
-    Math.min(...ways.filter((way) => way.fits).map((way) => value(way) ?? Infinity));
+    Math.min(...ways.filter(can).map((way) => value(way) ?? Infinity));
   const best = {
     processor: least((way) => way.processorC),
     card: least((way) => way.cardC),
     alone: least((way) => way.cardAloneC),
     noise: least((way) => way.noiseDba),
   };
-  const cell = (value: number | null | undefined, lowest: number, fits: boolean) => (
+  const cell = (value: number | null | undefined, lowest: number, able: boolean) => (
     <td
       className={clsx(
         "py-2 pr-4 text-right font-mono text-lg",
-        value != null && fits && value < lowest + 0.5 && "font-bold text-teal",
+        value != null && able && value < lowest + 0.5 && "font-bold text-teal",
       )}
     >
       {value == null ? "—" : value.toFixed(0)}
-      {value != null && fits && value < lowest + 0.5 && <span className="sr-only"> best</span>}
+      {value != null && able && value < lowest + 0.5 && <span className="sr-only"> best</span>}
     </td>
   );
   return (
@@ -80,11 +81,17 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
                   {way.title}
                   {way.isNow && <span className="font-bold text-copper-text"> · now</span>}
                   {!way.fits && <span className="text-amber"> · does not go in</span>}
+                  {way.over.map((limit) => (
+                    <span key={limit} className="text-amber">
+                      {" "}
+                      · {keepUnits(limit)}
+                    </span>
+                  ))}
                 </th>
-                {liquid && cell(way.processorC, best.processor, way.fits)}
-                {card && cell(way.cardC, best.card, way.fits)}
-                {card && cell(way.cardAloneC, best.alone, way.fits)}
-                {cell(way.noiseDba, best.noise, way.fits)}
+                {liquid && cell(way.processorC, best.processor, can(way))}
+                {card && cell(way.cardC, best.card, can(way))}
+                {card && cell(way.cardAloneC, best.alone, can(way))}
+                {cell(way.noiseDba, best.noise, can(way))}
                 <td className="py-2 pr-4 whitespace-nowrap text-muted">{pressureWords[way.pressure]}</td>
                 <td className="text-right">
                   {!way.isNow && (

@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import type { Candidate } from "../../api/coolers";
 import { Button } from "../../parts/Button";
 import { keepUnits } from "../../parts/words";
-import { HeatStaircase, type Staircase } from "../../pictures/HeatStaircase";
+import { ExpectedLine, HeatStaircase, type Staircase } from "../../pictures/HeatStaircase";
 import { QuoteLines } from "./Ways";
 
 /** A cooler in the list: what it does, largest; touched, all that is known of it. */
@@ -87,6 +87,7 @@ export function CandidateRow({
                     `, before today’s ${today.chipC.toFixed(0)} °C at ${today.powerW.toFixed(0)} W as an outline`}
                 </h3>
                 <HeatStaircase now={one.staircase} before={today} limitC={limitC} paper />
+                {one.staircase.expected && <ExpectedLine expected={one.staircase.expected} />}
               </div>
             )}
             {quote && quote.lines.length > 0 && (
