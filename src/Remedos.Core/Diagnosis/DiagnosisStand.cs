@@ -49,6 +49,12 @@ public sealed record DiagnosisStand(CauseRow? Lead, string Title, double Probabi
         return new DiagnosisStand(DiagnosisTables.CauseOf(causes[0].Id), title, act.Probability, check, next?.ExpectedInformationBits ?? 0);
     }
 
+    /// <summary>How probable, in words: nothing is ever certain.</summary>
+    public string Percent => Probability > 0.99 ? "over 99 %" : $"{100 * Probability:0} %";
+
+    /// <summary>Where it stands, in a line.</summary>
+    public string Conclusion => Certainty is null ? "Too early to name a cause." : $"{Title}: {Percent}";
+
     /// <summary>Whether nothing wrong leads.</summary>
     public bool IsSound => Lead is null;
 

@@ -25,6 +25,18 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
     /// </summary>
     public bool IsFullLoad => Run.Load is not null && Conditions.Workload is null or "all-core" or "vector" or "cpu-and-gpu";
 
+    /// <summary>
+    /// What it holds at a limit in a room, W: what it held where it stood at its limit, else what its resistance says. Null where the run
+    /// does not tell, for a light load says little of a full one.
+    /// </summary>
+    public double? HoldsW(double limitC, double roomC, double ratedW) =>
+        Run is not { Resistance: { } resistance, Load.SustainedPowerW: { } watts } || !IsFullLoad ? null
+        : Run.ThermalLimit is not null || watts > TellingShare * ratedW ? (limitC - roomC) / resistance.ValueCPerW
+        : null;
+
+    /// <summary>Of the rated watts, a load that tells how it will be at them.</summary>
+    private const double TellingShare = 0.8;
+
     /// <summary>What the same sound machine would have shown with its fans by their own curves; null where nothing is expected.</summary>
     public ExpectedState? ByItsCurves() =>
         Expected is { Reference: var reference } && ExpectedRun.PointOf(Run, Conditions) is { } at

@@ -75,11 +75,9 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             "diagnosis",
             "Diagnosis",
             f.NoBaseline || (f.Before.Count > 0 && done),
-            f.Diagnosis is { } stand ? $"{stand.Title}: {Percent(stand)}" : "Nothing observed yet."
+            f.Diagnosis?.Conclusion ?? "Nothing observed yet."
         );
     }
-
-    private static string Percent(DiagnosisStand stand) => stand.Probability > 0.99 ? "over 99 %" : $"{100 * stand.Probability:0} %";
 
     private static JobStep Before(JobFacts f) =>
         new(
@@ -178,7 +176,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                 && (stand.Lead?.Id == PowerLimited || !RunWords.IsHeldByPower(before.Analysis, before.Conditions))
                     ? $" {RunWords.Finding(before.Analysis, before.Conditions)}"
                     : "";
-            return new Headline($"{certainty}:", Lower(stand.Title), $", {Percent(stand)}.{finding}", hotRun && !stand.IsSound);
+            return new Headline($"{certainty}:", Lower(stand.Title), $", {stand.Percent}.{finding}", hotRun && !stand.IsSound);
         }
 
         if (Latest(f.Before) is { } run)
@@ -252,7 +250,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                 return new NowCard(
                     $"{Verb(check)}: {Lower(check.Title)}",
                     $"{check.How} It tells most for its minutes; {(stand.IsSound ? "that nothing is wrong" : Lower(stand.Title))} leads "
-                        + $"with {Percent(stand)}.",
+                        + $"with {stand.Percent}.",
                     (int)Math.Ceiling(check.Minutes),
                     CheckCaution(f, check),
                     check.Variant is null ? "check" : "run",
@@ -318,7 +316,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             case "repair" when f.Diagnosis is { IsSure: true, IsSound: true } sound && !Filled(f.RepairFound):
                 return new NowCard(
                     "Say that it is sound",
-                    $"Nothing was found: it does what a sound machine of its kind does ({Percent(sound)}). Tell the owner what was "
+                    $"Nothing was found: it does what a sound machine of its kind does ({sound.Percent}). Tell the owner what was "
                         + $"measured and what would make it quieter or cooler; note what was agreed.",
                     10,
                     null,
@@ -334,7 +332,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                     : AirRepairs.Contains(lead.Repair) ? ("air", "Look at its air")
                     : null;
                 string why =
-                    $"{stand.Title}, {Percent(stand)} sure. {(choose is null ? "Note" : "Then note")} what was found, what was "
+                    $"{stand.Title}, {stand.Percent} sure. {(choose is null ? "Note" : "Then note")} what was found, what was "
                     + $"replaced, and when the cooler was mounted again.";
                 string? caution = lead.Opens == CauseRow.Nothing ? null : OpenCaution;
                 return choose is { } way

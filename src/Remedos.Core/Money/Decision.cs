@@ -155,12 +155,16 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
             chosen.Id,
             chosen.Id switch
             {
-                Repair => $"Repair it first: {Lower(stand!.Title)}, {100 * stand.Probability:0} "
-                    + $"%{(GoWithTheCooler.Contains(stand.Lead!.Id) ? "" : "; another cooler would not cure that")}.",
-                Cooler when another => $"Another cooler is the cure: {Lower(stand!.Title)}, {100 * stand.Probability:0} %.",
+                Repair => $"Repair it first: {Lower(stand!.Title)}, {stand.Percent}"
+                    + $"{(GoWithTheCooler.Contains(stand.Lead!.Id) ? "" : "; another cooler would not cure that")}.",
+                Cooler when another => $"Another cooler is the cure: {Lower(stand!.Title)}, {stand.Percent}.",
                 Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
                 Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
-                _ => hot ? "Leave it or ask on: too little is known for more." : "Leave it: it is sound and holds what it draws.",
+                _ when hot => "Leave it or ask on: too little is known for more.",
+                _ when measuredHoldsW is null =>
+                    "Nothing speaks for another cooler: by its parts it holds what it draws. No run has shown it yet.",
+                _ when stand is { IsSound: false } => "Leave the cooler: it holds what it draws. What else is wrong is not settled yet.",
+                _ => "Leave it: it is sound and holds what it draws.",
             }
         );
     }

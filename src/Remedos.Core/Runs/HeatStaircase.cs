@@ -205,8 +205,8 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         {
             StaircaseStep largest = steps.MaxBy(step => step.RiseC)!;
             return more is { } degrees
-                    ? $"No single step sticks out, yet together they lose {degrees:0} °C more than a sound machine would: look at what "
-                        + "slows them all, the fan and the room it breathes."
+                    ? $"Together the steps lose {degrees:0} °C more than a sound machine would; at which of them cannot be told from this "
+                        + "run."
                 : expected && atLimit
                     ? $"No step sticks out: each is about what a sound machine loses there, and that is too much for {powerW:0} W in "
                         + $"this room."

@@ -147,13 +147,11 @@ internal static class MatchCoolers
         MatchAnswer answer = Matcher.Match(build, coolers, own);
         Rates rates = new(workshop.LabourMinorPerHour, workshop.TaxPercent);
         // What its own run says it holds goes before any prediction.
-        double? holds = seen?.Run.Resistance is { } resistance
-            ? (build.Processor.TemperatureLimitC - build.RoomC) / resistance.ValueCPerW
-            : null;
+        double? holds = seen?.HoldsW(build.Processor.TemperatureLimitC, build.RoomC, build.Processor.SustainedPowerW);
         return TypedResults.Ok(
             new CoolerAnswer(
                 build,
-                Measured(seen, answer),
+                diagnosis is not null && DiagnosisStand.Of(diagnosis) is { IsSound: true, IsSure: true } ? null : Measured(seen, answer),
                 seen is null ? null : HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected),
                 unknown,
                 workshop.Weights is { } weights ? [weights, .. School.All] : School.All,
@@ -188,7 +186,8 @@ internal static class MatchCoolers
             return null;
         }
 
-        return $"Its own run stood at {room + rise:0} °C with {watts:0} W, where a sound {current.Name} stands at "
+        string stood = seen.Run.Load.Settled == false ? "was on its way to" : "stood at";
+        return $"Its own run {stood} {room + rise:0} °C with {watts:0} W, where a sound {current.Name} stands at "
             + $"{room + sound.Value:0} °C.";
     }
 

@@ -44,6 +44,9 @@ internal static class DemoExperiments
             Faults: faults.ToDictionary(fault => fault.Id, fault => fault.Severity)
         );
 
+    /// <summary>Paste and contact of a mount as it should be.</summary>
+    private const double SeatedCPerW = 0.04;
+
     /// <summary>Four coolers on one machine, fans fixed, two mounts each: which is worth its money and its noise?</summary>
     private static Task CoolersAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
     {
@@ -55,7 +58,11 @@ internal static class DemoExperiments
                 Ago: TimeSpan.FromDays(daysAgo),
                 FanPercent: 60,
                 Mount: mount,
-                OnBench: On("image-stacker", FixedFans, room, cooler, faults: ("poor-contact", seat))
+                OnBench: On("image-stacker", FixedFans, room, cooler) with
+                {
+                    // No mount is quite like the one before.
+                    Values = new Dictionary<string, double> { ["cooler.pasteCPerW"] = SeatedCPerW + (0.3 * seat) },
+                }
             );
         return bench.AddAsync(
             DemoWorkshop.NewJob(

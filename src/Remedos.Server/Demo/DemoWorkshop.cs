@@ -470,7 +470,7 @@ internal static class DemoWorkshop
         Case: "mid-tower",
         Radiator: "front-in",
         RoomC: 26.1,
-        Faults: new Dictionary<string, double> { ["loop-restricted"] = 0.9 }
+        Faults: new Dictionary<string, double> { ["loop-restricted"] = 0.98 }
     );
 
     /// <summary>The same with a dual tower.</summary>

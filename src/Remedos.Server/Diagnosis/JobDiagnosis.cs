@@ -26,7 +26,7 @@ public sealed record JobDiagnosis(
         IReadOnlyList<EvidenceItem> evidence = asked.Case.Evidence;
         DiagnosisStand stand = DiagnosisStand.Of(answer);
         return new JobDiagnosis(
-            evidence.Count == 0 ? "Nothing observed yet." : $"{stand.Title}: {100 * stand.Probability:0} %",
+            evidence.Count == 0 ? "Nothing observed yet." : stand.Conclusion,
             evidence.Count > 0 && stand.IsSure,
             answer.NothingWrong,
             [.. answer.Causes.Select(cause => JobCause.Of(cause, warranty.AskFirst(DiagnosisTables.CauseOf(cause.Id), today)))],

@@ -78,6 +78,7 @@ describe("HeatStaircase", () => {
     const expected = {
       chipC: 73,
       halfWidthC: 4,
+      at: "at this run’s own watts",
       byParts: true,
       sources: ["Mullion 120, measured here", "Lintel L45"],
       missing: ["which case it is, and its fans"],
@@ -86,7 +87,7 @@ describe("HeatStaircase", () => {
     const line = screen.getByRole("button", { name: /Expected of this machine, sound: 73 °C ± 4/ });
     expect(screen.queryByText(/Mullion 120/)).toBeNull();
     fireEvent.click(line);
-    expect(screen.getByText(/from Mullion 120, measured here; Lintel L45/)).toBeTruthy();
+    expect(screen.getByText(/At this run’s own watts; from Mullion 120, measured here; Lintel L45/)).toBeTruthy();
     expect(screen.getByText(/Note which case it is, and its fans/)).toBeTruthy();
   });
 
