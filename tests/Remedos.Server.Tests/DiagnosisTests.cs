@@ -38,6 +38,7 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
         Assert.Equal("paste-aged", offRun.GetProperty("causes")[0].Text("id"));
         double before = offRun.GetProperty("causes")[0].GetProperty("probability").GetDouble();
 
+        await app.SaveAsync(job, "evidence.onset", "gradual");
         JsonElement sheet = await App.ReadAsync(await app.SaveAsync(job, "evidence.paste-print", "dried"));
         JsonElement sure = await DiagnosisAsync(job);
         Assert.True(sure.GetProperty("sure").GetBoolean() && sure.GetProperty("causes")[0].GetProperty("probability").GetDouble() > before);

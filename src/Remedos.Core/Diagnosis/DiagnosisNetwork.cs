@@ -41,7 +41,7 @@ internal static class DiagnosisNetwork
     public static int RepairGroupCount { get; }
 
     private static readonly Shares OfParts = new(0.65, 0.85, 0.85),
-        OfKind = new(0.4, 0.85, 0.85),
+        OfKind = new(0.48, 0.9, 0.9),
         Whole = new(1, 1, 1);
 
     /// <summary>

@@ -180,11 +180,13 @@ public sealed class DiagnoserTests
         double share = (row.Kind, row.Leak is null, byKind, against) switch
         {
             (_, _, null, _) => 1,
-            ("symptom", _, _, _) => 0.85,
+            ("symptom", _, false, _) => 0.85,
+            ("symptom", _, true, _) => 0.9,
             (_, false, _, _) => 1,
             (_, _, false, true) => 0.65,
-            (_, _, true, true) => 0.4,
-            _ => 0.85,
+            (_, _, true, true) => 0.48,
+            (_, _, false, false) => 0.85,
+            (_, _, true, false) => 0.9,
         };
         all = [.. all.Select(one => Math.Pow((0.996 * one) + (0.004 / n), share))];
         return all[state] / all.Sum();
