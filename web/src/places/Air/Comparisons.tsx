@@ -94,7 +94,7 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
                 {cell(way.noiseDba, best.noise, can(way))}
                 <td className="py-2 pr-4 whitespace-nowrap text-muted">{pressureWords[way.pressure]}</td>
                 <td className="text-right">
-                  {!way.isNow && (
+                  {!way.isNow && way.fits && (
                     <Button kind="quiet" aria-label={`Take it: ${way.title}`} onClick={() => onTake(way.plan)}>
                       Take it
                     </Button>
