@@ -139,7 +139,7 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
     [Fact]
     public async Task A_warranty_that_runs_is_offered_before_the_work()
     {
-        string bought = DateTime.UtcNow.AddMonths(-6).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
+        string bought = DateTime.UtcNow.AddMonths(-30).ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture);
         string job = await NewAsync(
             ("owner", "Lamp museum"),
             ("machine", "Tower"),
@@ -147,7 +147,7 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
             ("temperatureLimitC", 95),
             ("coolerKind", "tower"),
             ("purchasedOn", bought),
-            ("warrantyMonths", 24),
+            ("warrantyMonths", 48),
             ("evidence.paste-print", "dried"),
             ("evidence.onset", "gradual")
         );

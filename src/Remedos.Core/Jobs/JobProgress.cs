@@ -1,6 +1,5 @@
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
-using Remedos.Core.Money;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Jobs;
@@ -11,11 +10,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     /// <summary>New paste gains its last degree or two over the first days; the workshop looks again after one.</summary>
     private static readonly TimeSpan PasteSettles = TimeSpan.FromHours(24);
 
-    /// <summary>Repairs for which a cooler is chosen, and for which the air is looked at.</summary>
-    private static readonly string[] CoolerRepairs = ["upgrade", "replace-loop"],
-        AirRepairs = ["airflow", "re-steer", "turn-fan"];
-
-    private const string PowerLimited = "power-limited";
+    internal const string PowerLimited = "power-limited";
 
     /// <summary>Derives it all from the facts; the same facts give the same answer.</summary>
     public static JobProgress Of(JobFacts facts)
@@ -23,7 +18,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         JobStep[] steps = [Intake(facts), Look(facts), Before(facts), Diagnosis(facts), Repair(facts), After(facts), Handover(facts)];
         // A good verdict leads to hand over and stops asking.
         string current = JobOutcome.Of(facts) is not null ? "handover" : steps.FirstOrDefault(step => !step.Done)?.Id ?? "handover";
-        return new JobProgress(steps, current, HeadlineOf(facts), Next(facts, current), Waiting(facts, current));
+        return new JobProgress(steps, current, HeadlineOf(facts), NowCards.Of(facts, current), Waiting(facts, current));
     }
 
     private static JobStep Intake(JobFacts f)
@@ -188,300 +183,6 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         return new Headline(Filled(f.Noticed) ? $"“{f.Noticed!.Trim().TrimEnd('.')}”" : "A machine has come in", "", "");
     }
 
-    private static NowCard Next(JobFacts f, string current)
-    {
-        if (f.HandedOverAt is not null)
-        {
-            return new NowCard(
-                "Nothing to do",
-                f.RecheckOn is { } recheck ? $"Recheck on {recheck:d MMMM yyyy}." : "The machine is back with its owner.",
-                null,
-                null,
-                "none",
-                ""
-            );
-        }
-
-        ConditionedRun? before = Latest(f.Before);
-        switch (current)
-        {
-            case "intake":
-                string missing = string.Join(
-                    ", ",
-                    new[]
-                    {
-                        Filled(f.Owner) ? null : "the owner",
-                        Filled(f.Machine) ? null : "the machine",
-                        Filled(f.Noticed) ? null : "what the owner noticed",
-                        f.TemperatureLimitC is null ? "the temperature limit" : null,
-                    }.Where(part => part is not null)
-                );
-                return new NowCard(
-                    "Complete the intake",
-                    $"Still missing: {missing}. Without the limit, throttling by heat cannot be told from a power budget.",
-                    3,
-                    null,
-                    "fill-in",
-                    "Go to the intake"
-                );
-            case "look":
-                return new NowCard(
-                    "Look and listen",
-                    "Dust, noises, tubes, fans: by eye, ear and hand, before anything is moved. Some of it cannot be seen again once it "
-                        + "has been opened.",
-                    5,
-                    "Fingers out of the blades; tubes and coolers just stopped burn.",
-                    "look",
-                    "Go to the list",
-                    "before-run",
-                    "or add the before run"
-                );
-            case "before":
-                return new NowCard(
-                    "Record the before run",
-                    "Case closed, as the owner uses it: idle until level, full load for twenty minutes, cool-down. It cannot be made up "
-                        + "for once the machine has been opened.",
-                    30,
-                    "Watch the first minute. At the limit within seconds: stop, the cooler may not touch the chip.",
-                    "before-run",
-                    "Add the log"
-                );
-            case "diagnosis" when f.Diagnosis is { Check: { } check } stand:
-                return new NowCard(
-                    $"{Verb(check)}: {Lower(check.Title)}",
-                    $"{check.How} It tells most for its minutes; {(stand.IsSound ? "that nothing is wrong" : Lower(stand.Title))} leads "
-                        + $"with {stand.Percent}.",
-                    (int)Math.Ceiling(check.Minutes),
-                    CheckCaution(f, check),
-                    check.Variant is null ? "check" : "run",
-                    check.Variant is null ? "Go to the check" : "Run it in a bay",
-                    "repair",
-                    "or go to the repair"
-                );
-            case "repair"
-                when f.Diagnosis is { IsSure: true, Lead: { } cause }
-                    && f.Warranty?.AskFirst(cause, f.Today) is { } ask
-                    && !Filled(f.RepairFound):
-                return new NowCard(
-                    "Offer the warranty first",
-                    ask,
-                    5,
-                    "Do nothing that cannot be undone before the owner has chosen.",
-                    "warranty",
-                    "Note what the owner chose",
-                    "repair",
-                    "or repair it here"
-                );
-            case "repair" when f.Warranty is { Route: Warranty.Claim } && !Filled(f.RepairFound):
-                return new NowCard(
-                    "Claim the warranty",
-                    "The owner chose the claim. Write down what the runs say, keep a copy of the proof, and send it as it is.",
-                    15,
-                    "Do not open it.",
-                    "repair",
-                    "Note what was done"
-                );
-            case "repair" when f.Route == Decision.Leave:
-                return new NowCard(
-                    "Leave it, and say so",
-                    "The owner chose to leave it as it is. Note what was agreed; then it can go back.",
-                    5,
-                    null,
-                    "repair",
-                    "Write it down"
-                );
-            case "repair" when f.Route == Decision.Cap:
-                return new NowCard(
-                    "Cap the power",
-                    "The owner chose a capped power. Set the limit in the firmware, note it, and make the after run with it.",
-                    15,
-                    null,
-                    "repair",
-                    "Note what was done",
-                    "coolers",
-                    "or see what it costs"
-                );
-            case "repair" when f.Route == Decision.Cooler && f.CoolerToFit is { } cooler:
-                return new NowCard(
-                    $"Fit {cooler}",
-                    "Keep the old screws and brackets. Power up and look at it before everything is closed; then note what was done and "
-                        + "when it was mounted.",
-                    60,
-                    OpenCaution,
-                    "repair",
-                    "Write the repair note",
-                    "coolers",
-                    "or look at the coolers again"
-                );
-            case "repair" when f.Diagnosis is { IsSure: true, IsSound: true } sound && !Filled(f.RepairFound):
-                return new NowCard(
-                    "Say that it is sound",
-                    $"Nothing was found: it does what a sound machine of its kind does ({sound.Percent}). Tell the owner what was "
-                        + $"measured and what would make it quieter or cooler; note what was agreed.",
-                    10,
-                    null,
-                    "repair",
-                    "Write it down",
-                    "coolers",
-                    "or see what another cooler would do"
-                );
-            case "repair" when f.Diagnosis is { IsSure: true, Lead: { Id: not PowerLimited } lead } stand && !Filled(f.RepairFound):
-                // Where something has to be chosen first, the card leads there; the note comes after.
-                (string Action, string Button)? choose =
-                    CoolerRepairs.Contains(lead.Repair) ? ("coolers", "Choose the cooler")
-                    : AirRepairs.Contains(lead.Repair) ? ("air", "Look at its air")
-                    : null;
-                string why =
-                    $"{stand.Title}, {stand.Percent} sure. {(choose is null ? "Note" : "Then note")} what was found, what was "
-                    + $"replaced, and when the cooler was mounted again.";
-                string? caution = lead.Opens == CauseRow.Nothing ? null : OpenCaution;
-                return choose is { } way
-                    ? new NowCard(lead.RepairTitle, why, 45, caution, way.Action, way.Button, "repair", "or write the repair note")
-                    : new NowCard(lead.RepairTitle, why, 45, caution, "repair", "Write the repair note");
-            case "repair" when before is not null && RunWords.IsHeldByPower(before.Analysis, before.Conditions):
-                return new NowCard(
-                    "Tell the owner it is not heat",
-                    "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the "
-                        + "firmware.",
-                    10,
-                    null,
-                    "repair",
-                    "Write the repair note"
-                );
-            case "repair" when before?.Analysis.Load?.Settled == false && f.Before.Count < 2:
-                return new NowCard(
-                    "Repair, and note what you find",
-                    "The before run was stopped before it was level; it still serves for a verdict. A longer one now would sharpen it.",
-                    45,
-                    OpenCaution,
-                    "repair",
-                    "Write the repair note"
-                );
-            case "repair":
-                return new NowCard(
-                    "Repair, and note what you find",
-                    "Look at the paste print when the cooler comes off. Note what was found, what was replaced, and when the cooler was "
-                        + "mounted again.",
-                    45,
-                    OpenCaution,
-                    "repair",
-                    "Write the repair note"
-                );
-            case "after" when f.After.Count == 0:
-                return new NowCard(
-                    "Record the after run",
-                    $"Same load, panel and fans as before{Conditions(f)}. Power up and look at it before everything is closed again.",
-                    30,
-                    "Keep cables out of the blades; the panel on before the run counts.",
-                    "after-run",
-                    "Add the log"
-                );
-            case "after":
-                Obstacle? obstacle = f.Verdict?.Obstacles.FirstOrDefault(o => o.Severity == Obstacle.Blocking);
-                return new NowCard(
-                    "Make the runs comparable",
-                    obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}",
-                    30,
-                    null,
-                    "after-run",
-                    "Add another after run"
-                );
-            case "handover" when JobOutcome.Of(f) is { Reason: { } reason } open:
-                return NotDone(f, reason, open.Sentence);
-            case "handover":
-                bool fresh = PasteIsFresh(f) && f.After.Count < 2;
-                return fresh
-                    ? new NowCard(
-                        "Let the paste settle, then run once more",
-                        $"The cooler was mounted {Ago(f.Now - f.MountedAt!.Value)} ago. A second run in a day, same load, tells whether "
-                            + $"the last degree or two come.",
-                        30,
-                        "A heavy cooler: lay the machine flat for transport.",
-                        "after-run",
-                        "Add the second run",
-                        "handover",
-                        "or hand over now"
-                    )
-                    : new NowCard(
-                        "Hand over",
-                        $"{(JobOutcome.Of(f) is { } outcome ? $"{outcome.Sentence} " : "")}Print the owner’s page, set a recheck date, "
-                            + $"and give back the old parts.",
-                        5,
-                        "A heavy cooler: lay the machine flat for transport.",
-                        "handover",
-                        "Open the owner’s page"
-                    );
-            default:
-                return new NowCard(
-                    "Repair, and note what you find",
-                    "Note what was found, and what was replaced.",
-                    45,
-                    OpenCaution,
-                    "repair",
-                    "Write the repair note"
-                );
-        }
-    }
-
-    /// <summary>A verdict that does not answer the complaint: settle it where little is missing, else the next round.</summary>
-    private static NowCard NotDone(JobFacts f, string reason, string sentence)
-    {
-        if (f.Verdict is { Measurable: false, Wanted: { Mounts: <= FewMore, Runs: <= FewMore } wanted } && reason == RoundReason.NotFixed)
-        {
-            string more =
-                wanted.Runs > 0
-                    ? $"{(wanted.Runs == 1 ? "One more run" : $"{wanted.Runs} more runs")} a side, as it is mounted,"
-                    : $"{(wanted.Mounts == 1 ? "One more mount" : $"{wanted.Mounts} more mounts")} a side";
-            return new NowCard(
-                "Not settled yet",
-                $"{sentence} {more} would settle a change of this size.",
-                30,
-                null,
-                "after-run",
-                "Add a run",
-                "next-round",
-                $"or open round {f.Round + 1}"
-            );
-        }
-
-        return new NowCard(
-            $"Open round {f.Round + 1}",
-            $"{sentence} The next round keeps what was found and knows what was changed.",
-            5,
-            null,
-            "next-round",
-            $"Open round {f.Round + 1}",
-            "handover",
-            "or hand it over as it is"
-        );
-    }
-
-    private const int FewMore = 2;
-
-    private static string Verb(EvidenceRow check) =>
-        check.Kind switch
-        {
-            "symptom" => "Ask",
-            "look" => "Look",
-            "trial" => "Try",
-            _ => "Check",
-        };
-
-    /// <summary>A check's own caution, and the warranty's when it hangs on it.</summary>
-    private static string? CheckCaution(JobFacts f, EvidenceRow check)
-    {
-        string? warranty =
-            !check.KeepsWarranty && f.Warranty is { } known && known.Runs(f.Today) && known.IsEndedBy(CauseRow.Cooler)
-                ? "This may end the warranty: ask the owner first."
-                : null;
-        return check.Caution is null ? warranty
-            : warranty is null ? check.Caution
-            : $"{check.Caution} {warranty}";
-    }
-
-    private const string OpenCaution =
-        "Switch off, unplug, hold the power button, discharge yourself. Coolers and tubes just stopped burn.";
-
     private static string Waiting(JobFacts f, string current) =>
         f.HandedOverAt is not null ? Waits.Done
         : f.WaitingFor is { } byHand && Waits.ByHand.Contains(byHand) ? byHand
@@ -498,31 +199,13 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     /// <summary>Whether the cooler was mounted so lately that its paste still settles.</summary>
     public static bool PasteIsFresh(JobFacts f) => f.MountedAt is { } mounted && f.Now - mounted < PasteSettles;
 
-    private static string Conditions(JobFacts f)
-    {
-        RunConditions? c = Latest(f.Before)?.Conditions;
-        string[] known =
-        [
-            .. new[]
-            {
-                c?.Workload,
-                c?.Panel is { } panel ? $"panel {panel}" : null,
-                c?.FanPolicy is { } fans ? $"fans {fans}{(c.FanPercent is { } percent ? $" {percent:0} %" : "")}" : null,
-            }.OfType<string>(),
-        ];
-        return known.Length == 0 ? "" : $": {string.Join(", ", known)}";
-    }
+    internal static VerdictWords.Sentence SentenceOf(JobFacts f) => VerdictWords.Of(f.Verdict!);
 
-    private static VerdictWords.Sentence SentenceOf(JobFacts f) => VerdictWords.Of(f.Verdict!);
+    internal static ConditionedRun? Latest(IReadOnlyList<ConditionedRun> runs) => runs.Count > 0 ? runs[^1] : null;
 
-    private static ConditionedRun? Latest(IReadOnlyList<ConditionedRun> runs) => runs.Count > 0 ? runs[^1] : null;
+    internal static bool Filled(string? text) => !string.IsNullOrWhiteSpace(text);
 
-    private static bool Filled(string? text) => !string.IsNullOrWhiteSpace(text);
-
-    private static string Lower(string text) => char.ToLowerInvariant(text[0]) + text[1..];
+    internal static string Lower(string text) => char.ToLowerInvariant(text[0]) + text[1..];
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
-
-    private static string Ago(TimeSpan age) =>
-        age.TotalMinutes < 90 ? $"{Math.Max(0, age.TotalMinutes):0} min" : $"{age.TotalHours:0} hours";
 }

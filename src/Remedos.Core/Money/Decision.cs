@@ -37,8 +37,6 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
     /// <summary>Where voltage follows the clock, power goes as its cube.</summary>
     private const double ClockExponent = 1.0 / 3;
 
-    private const double CapMinutes = 15;
-
     /// <summary>Repairs that are another cooler, like or unlike.</summary>
     private static readonly string[] AnotherCooler = [RepairSequence.Upgrade, RepairSequence.ReplaceLoop];
 
@@ -109,7 +107,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
 
         if (hot)
         {
-            Quote quote = Quote.Of([], CapMinutes, rates);
+            Quote quote = Quote.Of([], RepairRow.Of("cap-power").Minutes, rates);
             double cap = Math.Floor(holds!.Value / 5) * 5;
             ways.Add(
                 new DecisionWay(
@@ -179,19 +177,17 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
     public static Quote QuoteOf(Candidate one, Rates rates) =>
         one.IsCurrent
             ? Quote.Of([], 0, rates)
-            : Quote.Of([new QuoteLine(one.Name, one.PriceMinor ?? 0), new QuoteLine("Paste", PasteMinor)], MinutesOf(one.Kind), rates);
-
-    private const long PasteMinor = 400;
+            : Quote.Of(
+                [new QuoteLine(one.Name, one.PriceMinor ?? 0), new QuoteLine("Paste", RepairRow.Of("remount").PartsMinor)],
+                MinutesOf(one.Kind),
+                rates
+            );
 
     /// <summary>Old one off, new one on, cables, first power-on, closed again.</summary>
     private static double MinutesOf(string kind) =>
-        kind switch
-        {
-            "liquid" => 75,
-            "dual-tower" => 55,
-            "down-draught" => 35,
-            _ => 45,
-        };
+        RepairRow.Of(RepairSequence.Upgrade) is var row && row.MinutesByKind?.TryGetValue(kind, out double minutes) == true
+            ? minutes
+            : row.Minutes;
 
     private static double ClockLoss(double holdsW, double watts) =>
         holdsW >= watts ? 0 : 100 * (1 - Math.Pow(Math.Max(0.01, holdsW / watts), ClockExponent));

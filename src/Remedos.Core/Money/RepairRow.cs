@@ -5,11 +5,22 @@ namespace Remedos.Core.Money;
 
 /// <summary>What a repair takes.</summary>
 /// <param name="Id">As in the table of causes.</param>
+/// <param name="MinutesByKind">Of one that puts a cooler on, by the kind that goes on: off, on, cables, first power-on, closed again.</param>
 /// <param name="Settles">How often it ends the matter where its cause is there.</param>
-public sealed record RepairRow(string Id, double Minutes, long PartsMinor, double Settles, string Reason)
+public sealed record RepairRow(
+    string Id,
+    double Minutes,
+    long PartsMinor,
+    double Settles,
+    string Reason,
+    IReadOnlyDictionary<string, double>? MinutesByKind = null
+)
 {
     /// <summary>Every repair there is.</summary>
     public static IReadOnlyList<RepairRow> All { get; } = Load();
+
+    /// <summary>The repair of a name that is known to be there.</summary>
+    public static RepairRow Of(string id) => All.Single(row => row.Id == id);
 
     private static RepairRow[] Load()
     {

@@ -35,7 +35,7 @@ public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long Expect
                 .GroupBy(cause => DiagnosisTables.CauseOf(cause.Id).Repair)
                 .Select(group =>
                     (
-                        Row: RepairRow.All.Single(row => row.Id == group.Key),
+                        Row: RepairRow.Of(group.Key),
                         Title: DiagnosisTables.CauseOf(group.First().Id).RepairTitle,
                         P: Math.Min(1, group.Sum(cause => cause.Probability) / all)
                     )
@@ -45,13 +45,11 @@ public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long Expect
                     step.Row.Id,
                     step.Title,
                     step.P,
-                    step.Row.Id == Upgrade && upgrade is not null
+                    step.Row.Id is Upgrade or ReplaceLoop && upgrade is not null
                         ? upgrade
                         : Quote.Of([new QuoteLine(step.Title, step.Row.PartsMinor)], step.Row.Minutes, rates)
                 ))
-                .OrderByDescending(step =>
-                    step.Probability * RepairRow.All.Single(row => row.Id == step.Id).Settles / Math.Max(1, step.Quote.TotalMinor)
-                )
+                .OrderByDescending(step => step.Probability * RepairRow.Of(step.Id).Settles / Math.Max(1, step.Quote.TotalMinor))
                 .ThenBy(step => step.Id, StringComparer.Ordinal),
         ];
         double left = 1,
@@ -61,7 +59,7 @@ public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long Expect
         {
             money += left * step.Quote.TotalMinor;
             minutes += left * step.Quote.Minutes;
-            left = Math.Max(0, left - (step.Probability * RepairRow.All.Single(row => row.Id == step.Id).Settles));
+            left = Math.Max(0, left - (step.Probability * RepairRow.Of(step.Id).Settles));
         }
 
         return new RepairSequence(steps, (long)Math.Round(money), minutes, 1 - left);

@@ -115,8 +115,8 @@ internal static class DemoWorkshop
                     );
                 }
             ),
-            new DemoRun(1, "design-station-before.csv", StationStarved, 26.1, TimeSpan.FromHours(54), Semicolons: true),
-            new DemoRun(2, "design-station-after.csv", StationDualTower, 23.5, TimeSpan.FromHours(4))
+            new DemoRun(1, "design-station-before.csv", DemoSimulations.StationStarved, 26.1, TimeSpan.FromHours(54), Semicolons: true),
+            new DemoRun(2, "design-station-after.csv", DemoSimulations.StationDualTower, 23.5, TimeSpan.FromHours(4))
         );
 
         await bench.AddAsync(
@@ -161,7 +161,7 @@ internal static class DemoWorkshop
                     job.Repair.Found = "Fins grey with dust, filter clogged";
                 }
             ),
-            new DemoRun(1, "choir-recorder-before.csv", RecorderDusty, 21.4, TimeSpan.FromHours(20))
+            new DemoRun(1, "choir-recorder-before.csv", DemoSimulations.RecorderDusty, 21.4, TimeSpan.FromHours(20))
         );
 
         await bench.AddAsync(
@@ -201,7 +201,15 @@ internal static class DemoWorkshop
                     Changed(job, SetupKind.Repair, now.AddHours(-2), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
                 }
             ),
-            new DemoRun(1, "bakery-till-before.csv", TillFelted, 29.2, TimeSpan.FromHours(28), Semicolons: true, FanPercent: 80)
+            new DemoRun(
+                1,
+                "bakery-till-before.csv",
+                DemoSimulations.TillFelted,
+                29.2,
+                TimeSpan.FromHours(28),
+                Semicolons: true,
+                FanPercent: 80
+            )
         );
 
         await bench.AddAsync(
@@ -243,7 +251,7 @@ internal static class DemoWorkshop
                     job.WaitingFor = "owner";
                 }
             ),
-            new DemoRun(1, "survey-workstation-before.csv", SurveyorBudget, 22.1, TimeSpan.FromHours(30))
+            new DemoRun(1, "survey-workstation-before.csv", DemoSimulations.SurveyorBudget, 22.1, TimeSpan.FromHours(30))
         );
 
         await bench.AddAsync(
@@ -282,8 +290,8 @@ internal static class DemoWorkshop
                     Changed(job, SetupKind.Repair, now.AddHours(-3), ("paste", "Tallow Grey 5"), ("pasteMethod", "spread film"));
                 }
             ),
-            new DemoRun(1, "stacker-before.csv", StackerDriedPaste, 24.4, TimeSpan.FromHours(26)),
-            new DemoRun(2, "stacker-after.csv", StackerNewPaste, 22.8, TimeSpan.FromHours(2))
+            new DemoRun(1, "stacker-before.csv", DemoSimulations.StackerDriedPaste, 24.4, TimeSpan.FromHours(26)),
+            new DemoRun(2, "stacker-after.csv", DemoSimulations.StackerNewPaste, 22.8, TimeSpan.FromHours(2))
         );
 
         await bench.AddAsync(
@@ -355,8 +363,8 @@ internal static class DemoWorkshop
                     job.RecheckOn = DateOnly.FromDateTime(now.AddDays(140).UtcDateTime);
                 }
             ),
-            new DemoRun(1, "bedroom-before.csv", TranslatorLoose, 22.6, TimeSpan.FromDays(39)),
-            new DemoRun(2, "bedroom-after.csv", TranslatorSeated, 23.4, TimeSpan.FromDays(37))
+            new DemoRun(1, "bedroom-before.csv", DemoSimulations.TranslatorLoose, 22.6, TimeSpan.FromDays(39)),
+            new DemoRun(2, "bedroom-after.csv", DemoSimulations.TranslatorSeated, 23.4, TimeSpan.FromDays(37))
         );
         await bench.AddAsync(
             NewJob(
@@ -405,7 +413,7 @@ internal static class DemoWorkshop
                     );
                 }
             ),
-            new DemoRun(1, "chart-workstation-before.csv", ChartWorkstation, 23.6, TimeSpan.FromHours(3))
+            new DemoRun(1, "chart-workstation-before.csv", DemoSimulations.ChartWorkstation, 23.6, TimeSpan.FromHours(3))
         );
         await bench.AddAsync(
             NewJob(
@@ -451,101 +459,12 @@ internal static class DemoWorkshop
                     );
                 }
             ),
-            new DemoRun(1, "mixing-desk-before.csv", RadioDesk, 22.1, TimeSpan.FromHours(5))
+            new DemoRun(1, "mixing-desk-before.csv", DemoSimulations.RadioDesk, 22.1, TimeSpan.FromHours(5))
         );
         await DemoExperiments.AddAsync(bench, now);
         await context.SaveChangesAsync(cancellation);
         await transaction.CommitAsync(cancellation);
     }
-
-    /// <summary>Idle, load, cool-down.</summary>
-    private static SimulationStep[] Usual(double? fanPercent = null) =>
-        [new(300, 0, fanPercent), new(1500, 1, fanPercent), new(420, 0, fanPercent)];
-
-    /// <summary>Boat builder's design station: a radiator loop, three years old, hardly flowing any more.</summary>
-    private static readonly SimulationRequest StationStarved = new(
-        Usual(),
-        Machine: "survey-workstation",
-        Cooler: "liquid-240",
-        Case: "mid-tower",
-        Radiator: "front-in",
-        RoomC: 26.1,
-        Faults: new Dictionary<string, double> { ["loop-restricted"] = 0.98 }
-    );
-
-    /// <summary>The same with a dual tower.</summary>
-    private static readonly SimulationRequest StationDualTower = new(
-        Usual(),
-        Machine: "render-dual-tower",
-        Case: "mid-tower",
-        Graphics: "card-220",
-        RoomC: 23.5
-    );
-
-    /// <summary>Choir's recorder: a quiet tower whose fins are grey with dust.</summary>
-    private static readonly SimulationRequest RecorderDusty = new(
-        Usual(),
-        Machine: "choir-recorder",
-        RoomC: 21.4,
-        Faults: new Dictionary<string, double> { ["dust-blocked-fins"] = 0.7 }
-    );
-
-    /// <summary>Bakery's till: flour felted into a flat cooler.</summary>
-    private static readonly SimulationRequest TillFelted = new(
-        Usual(80),
-        Machine: "bakery-till",
-        RoomC: 29.2,
-        Faults: new Dictionary<string, double> { ["dust-blocked-fins"] = 0.9 }
-    );
-
-    /// <summary>Surveyor's workstation: sound, and held back by its power budget alone.</summary>
-    private static readonly SimulationRequest SurveyorBudget = new(
-        Usual(),
-        Machine: "render-dual-tower",
-        Processor: "corbel-125",
-        Graphics: "card-220",
-        RoomC: 22.1,
-        Faults: new Dictionary<string, double> { ["power-limited"] = 0.8 }
-    );
-
-    /// <summary>Observatory's stacker, dried paste.</summary>
-    private static readonly SimulationRequest StackerDriedPaste = new(
-        Usual(),
-        Machine: "image-stacker",
-        RoomC: 24.4,
-        Faults: new Dictionary<string, double> { ["paste-aged"] = 0.9 }
-    );
-
-    private static readonly SimulationRequest StackerNewPaste = StackerDriedPaste with { RoomC = 22.8, Faults = null };
-
-    /// <summary>Translator's bedroom machine: cooler hung on three of four screws.</summary>
-    private static readonly SimulationRequest TranslatorLoose = new(
-        Usual(),
-        Machine: "home-tower",
-        RoomC: 22.6,
-        Faults: new Dictionary<string, double> { ["poor-contact"] = 0.9 }
-    );
-
-    private static readonly SimulationRequest TranslatorSeated = TranslatorLoose with { RoomC = 23.4, Faults = null };
-
-    /// <summary>The chart workstation's loop has silted up, and its board shows the pump and no tubes.</summary>
-    private static readonly SimulationRequest ChartWorkstation = new(
-        [new(300, 0), new(1500, 1), new(420, 0)],
-        Machine: "survey-workstation",
-        Cooler: "liquid-240",
-        Case: "mid-tower",
-        Radiator: "front-in",
-        RoomC: 23.6,
-        Faults: new Dictionary<string, double> { ["loop-restricted"] = 0.96 }
-    );
-
-    /// <summary>The radio's desk got a front without holes.</summary>
-    private static readonly SimulationRequest RadioDesk = new(
-        [new(300, 0), new(1500, 1), new(420, 0)],
-        Machine: "image-stacker",
-        RoomC: 22.1,
-        Faults: new Dictionary<string, double> { ["case-starved"] = 0.7 }
-    );
 
     /// <summary>What a machine is made of, and how it came about.</summary>
     internal static void Made(
