@@ -33,8 +33,8 @@ internal static class ProveCommand
                 foreach (BandProof band in bands)
                 {
                     Console.WriteLine(
-                        $"| {band.Band} | {Math.Round(band.BiasCPerW, 3):+0.000;−0.000;0.000} | {band.MeanErrorCPerW:0.000} | {band.Error95CPerW:0.000} | "
-                            + $"{band.MeanHalfWidthCPerW:0.000} | {100 * band.Coverage:0.0} % |"
+                        $"| {band.Band} | {Math.Round(band.BiasCPerW, 3):+0.000;−0.000;0.000} | {band.MeanErrorCPerW:0.000} | "
+                            + $"{band.Error95CPerW:0.000} | {band.MeanHalfWidthCPerW:0.000} | {100 * band.Coverage:0.0} % |"
                     );
                 }
 

@@ -10,7 +10,7 @@ public enum MachinePool
     /// <summary>Machines of the library, their parts scattered as parts of one model are.</summary>
     Library,
 
-    /// <summary>The same with chips and coolers as different as those of one kind are: who knows only the kind may meet any of them.</summary>
+    /// <summary>The same with chips and coolers as different as those of one kind are: who knows only that may meet any.</summary>
     AnyOfKind,
 
     /// <summary>

@@ -21,7 +21,7 @@ public sealed record NextCheck(string Evidence, double Minutes, double ExpectedI
     /// <summary>Whether the maker's warranty outlives the check.</summary>
     public bool KeepsWarranty { get; init; } = true;
 
-    /// <summary>What it may break or leave behind, as minutes of repair on average; they count like minutes when checks are ordered.</summary>
+    /// <summary>What it may break or leave behind, as minutes of repair on average; they count like its own in the order.</summary>
     public double RiskMinutes { get; init; }
 
     /// <summary>All that the same run tells at once, itself included; the information is of all of them.</summary>

@@ -1,9 +1,9 @@
 namespace Remedos.Core.Diagnosis;
 
 /// <summary>
-/// Ranks what is still open by what it would tell, a minute of its time and of what it risks, about which repair is needed (Heckerman, Breese &amp; Rommelse 1995, with
-/// mutual information for the value). A run answers
-/// a dozen questions at once and is worth all of them. What cannot be undone or may end a warranty comes last, whatever it tells.
+/// Ranks what is still open by what it would tell, a minute of its time and of what it risks, about which repair is needed (Heckerman,
+/// Breese &amp; Rommelse 1995, with mutual information for the value). A run answers a dozen questions at once and is worth all of
+/// them. What cannot be undone or may end a warranty comes last, whatever it tells.
 /// </summary>
 public static class NextChecks
 {

@@ -5,7 +5,7 @@ namespace Remedos.Core.Money;
 
 /// <summary>What a repair takes.</summary>
 /// <param name="Id">As in the table of causes.</param>
-/// <param name="MinutesByKind">Of one that puts a cooler on, by the kind that goes on: off, on, cables, first power-on, closed again.</param>
+/// <param name="MinutesByKind">Of one that puts a cooler on, by its kind: off, on, cables, first power-on, closed again.</param>
 /// <param name="Settles">How often it ends the matter where its cause is there.</param>
 public sealed record RepairRow(
     string Id,

@@ -115,11 +115,13 @@ public sealed class CommandLineTests
 
             string build = At(
                 "build.json",
-                """{ "processor": { "name": "Corbel C65", "socket": "Q4", "sustainedPowerW": 65, "temperatureLimitC": 95, "priceMinor": 15000 }, "case": { "maxCoolerHeightMm": 150 }, "roomC": 22, "currentCooler": "box" }"""
+                """{ "processor": { "name": "Corbel C65", "socket": "Q4", "sustainedPowerW": 65, "temperatureLimitC": 95,"""
+                    + """ "priceMinor": 15000 }, "case": { "maxCoolerHeightMm": 150 }, "roomC": 22, "currentCooler": "box" }"""
             );
             string coolers = At(
                 "coolers.json",
-                """[ { "id": "box", "name": "Sill box cooler", "kind": "down-draught", "sockets": ["Q4"], "heightMm": 70 }, { "id": "tall", "name": "Mullion 120", "kind": "tower", "sockets": ["Q4"], "heightMm": 160 } ]"""
+                """[ { "id": "box", "name": "Sill box cooler", "kind": "down-draught", "sockets": ["Q4"], "heightMm": 70 },"""
+                    + """ { "id": "tall", "name": "Mullion 120", "kind": "tower", "sockets": ["Q4"], "heightMm": 160 } ]"""
             );
             (int status, string output, _) = Remedos("match", build, "--coolers", coolers, "--school", "least-spend", "--json");
             JsonElement answer = JsonDocument.Parse(output).RootElement,
@@ -192,7 +194,9 @@ public sealed class CommandLineTests
             string At(string name) => Path.Combine(folder.FullName, name);
             File.WriteAllText(
                 At("machine.json"),
-                """{ "machine": "boat-station", "faults": { "loop-restricted": 0.7 }, "steps": [ { "seconds": 200, "load": 0 }, { "seconds": 900, "load": 1, "fanPercent": 70 }, { "seconds": 200, "load": 0 } ] }"""
+                """{ "machine": "boat-station", "faults": { "loop-restricted": 0.7 },"""
+                    + """ "steps": [ { "seconds": 200, "load": 0 }, { "seconds": 900, "load": 1, "fanPercent": 70 },"""
+                    + """ { "seconds": 200, "load": 0 } ] }"""
             );
             Assert.Equal(
                 0,
@@ -268,7 +272,8 @@ public sealed class CommandLineTests
 
             File.WriteAllText(
                 At("series.json"),
-                """{ "setups": [ { "name": "old", "runs": [ "a.csv" ] }, { "name": "new", "runs": [ "b.csv" ], "priceMinor": 400 }, { "name": "again", "runs": [ "c.csv" ] } ] }"""
+                """{ "setups": [ { "name": "old", "runs": [ "a.csv" ] }, { "name": "new", "runs": [ "b.csv" ], "priceMinor": 400 },"""
+                    + """ { "name": "again", "runs": [ "c.csv" ] } ] }"""
             );
             JsonElement series = JsonDocument.Parse(Remedos("series", At("series.json"), "--json").Output).RootElement;
             Assert.Equal(3, series.GetProperty("setups")[0].GetProperty("rank").GetInt32());

@@ -48,11 +48,13 @@ public sealed class WedgeTests(App app) : IClassFixture<App>
     [InlineData("""{"kind":"cooler","name":"Poison 1","values":{"cooler":{"id":"","name":"","kind":"tower","sockets":[null]}}}""", 400)]
     [InlineData("""{"kind":"case","name":"Poison 2","values":{"case":{"radiators":[null]}}}""", 400)]
     [InlineData(
-        """{"kind":"cooler","name":"Poison 3","values":{"cooler":{"id":"","name":"","kind":"tower","fans":[{"sizeMm":120,"minRpm":300,"maxRpm":1500,"noiseAtMaxDba":1e308}]}}}""",
+        """{"kind":"cooler","name":"Poison 3","values":{"cooler":{"id":"","name":"","kind":"tower","fans":"""
+            + """[{"sizeMm":120,"minRpm":300,"maxRpm":1500,"noiseAtMaxDba":1e308}]}}}""",
         400
     )]
     [InlineData(
-        """{"kind":"cooler","name":"Poison 4","values":{"cooler":{"id":"","name":"","kind":"tower","fans":[{"sizeMm":120,"minRpm":300,"maxRpm":1500,"currentA":0.2,"noiseAtMaxDba":99999}]}}}""",
+        """{"kind":"cooler","name":"Poison 4","values":{"cooler":{"id":"","name":"","kind":"tower","fans":"""
+            + """[{"sizeMm":120,"minRpm":300,"maxRpm":1500,"currentA":0.2,"noiseAtMaxDba":99999}]}}}""",
         422
     )]
     [InlineData("""{"kind":"memory"}""", 400)]
