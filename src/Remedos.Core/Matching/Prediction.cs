@@ -75,10 +75,41 @@ internal sealed class Predictor(Build build)
         }
 
         IReadOnlyList<string> places = fit.Places.Count > 0 ? fit.Places : [.. (build.Case?.Radiators ?? []).Select(place => place.Place)];
-        return (places.Count > 0 ? places : ["top"]).Select(place => Of(cooler, place, most)).MinBy(does => does.TemperatureC.Value)!;
+        return Of(cooler, (places.Count > 0 ? places : ["top"]).Select(place => LevelOf(cooler, place, most)).MinBy(at => at.Now.ChipC));
     }
 
-    public Prediction Of(CoolerPart cooler, string? place, double? mostDba)
+    public Prediction Of(CoolerPart cooler, string? place, double? mostDba) => Of(cooler, LevelOf(cooler, place, mostDba));
+
+    private Prediction Of(CoolerPart cooler, Level at)
+    {
+        SteadyResult hot = _hottest == build.RoomC ? at.Now : at.Solver.Solve(at.Load with { RoomC = _hottest });
+        double holds = HeatMachine.HoldsW(at.Solver, at.Load, at.Now, _limit);
+        return new Prediction(
+            at.Place,
+            Around(at.Machine, at.Now, build.RoomC),
+            Around(at.Machine, hot, _hottest),
+            at.Now.ChipC > _limit,
+            at.Now.CoolerRpm is { } rpm ? Math.Round(rpm) : null,
+            AirPlans.NoiseDba(cooler, at.Plan, at.Now),
+            holds - _watts,
+            holds,
+            at.Now.CaseAirC,
+            cooler.Performance is not { Count: > 0 },
+            at.Now.Converged && hot.Converged
+        );
+    }
+
+    /// <summary>The build with a cooler at a place, level.</summary>
+    private readonly record struct Level(
+        string? Place,
+        AirPlan Plan,
+        HeatMachine Machine,
+        SteadySolver Solver,
+        SteadyLoad Load,
+        SteadyResult Now
+    );
+
+    private Level LevelOf(CoolerPart cooler, string? place, double? mostDba)
     {
         AirPlan plan = PlanOf(cooler, place);
         HeatMachine machine = HeatMachines.Of(build, cooler, plan);
@@ -96,21 +127,7 @@ internal sealed class Predictor(Build build)
             }
         }
 
-        SteadyResult hot = _hottest == build.RoomC ? now : solver.Solve(load with { RoomC = _hottest });
-        double holds = HeatMachine.HoldsW(solver, load, _limit);
-        return new Prediction(
-            place,
-            Around(machine, now, build.RoomC),
-            Around(machine, hot, _hottest),
-            now.ChipC > _limit,
-            now.CoolerRpm is { } rpm ? Math.Round(rpm) : null,
-            AirPlans.NoiseDba(cooler, plan, now),
-            holds - _watts,
-            holds,
-            now.CaseAirC,
-            cooler.Performance is not { Count: > 0 },
-            now.Converged && hot.Converged
-        );
+        return new Level(place, plan, machine, solver, load, now);
     }
 
     private Interval Around(HeatMachine machine, SteadyResult at, double roomC)
@@ -123,21 +140,7 @@ internal sealed class Predictor(Build build)
     /// <summary>The predicted heat path, for the same picture that a run has.</summary>
     public HeatStaircase StaircaseOf(CoolerPart cooler, string? place, double? mostDba)
     {
-        AirPlan plan = PlanOf(cooler, place);
-        HeatMachine machine = HeatMachines.Of(build, cooler, plan);
-        SteadySolver solver = new(machine);
-        SteadyLoad load = new(_watts, _card, build.RoomC);
-        SteadyResult at = solver.Solve(load);
-        if (
-            mostDba is { } most
-            && AirPlans.NoiseDba(cooler, plan, at) > most
-            && solver.Solve(load with { CoolerFanAtMost = AirPlans.BearableShare(cooler, plan, at, most) }) is { } slower
-            && slower.ChipC <= _limit
-        )
-        {
-            at = slower;
-        }
-
+        (_, AirPlan plan, HeatMachine machine, _, _, SteadyResult at) = LevelOf(cooler, place, mostDba);
         OperatingPaths paths = at.Paths;
         bool breathesRoom = plan.Cooler?.Inward == true && cooler.IsLiquid;
         (string Id, string Title, double RiseC)[] steps =

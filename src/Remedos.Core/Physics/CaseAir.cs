@@ -19,47 +19,47 @@ public static class CaseAir
     public const double PanelK = 0.00002;
 
     private const double TolerancePa = 1e-10,
-        NearEnoughM3PerH = 1e-6;
+        NearEnoughM3PerH = 1e-6,
+        FirstStepPa = 0.05;
 
     /// <summary>
-    /// Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one and is bracketed.
+    /// Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one. It is searched by
+    /// secants, which stay within what is known to hold it; whenever they lag, that is halved.
     /// </summary>
     /// <param name="fans">The case's fans.</param>
     /// <param name="speedShares">Their speeds, 0 … 1; as many as fans.</param>
     /// <param name="openings">Openings without a fan; at least one.</param>
-    public static AirState Solve(IReadOnlyList<CaseFan> fans, ReadOnlySpan<double> speedShares, IReadOnlyList<Opening> openings)
+    /// <param name="nearPa">Where to begin: the pressure at speeds much like these; it changes the way there, not the answer.</param>
+    public static AirState Solve(
+        IReadOnlyList<CaseFan> fans,
+        ReadOnlySpan<double> speedShares,
+        IReadOnlyList<Opening> openings,
+        double nearPa = 0
+    )
     {
         double most = 1;
-        foreach (CaseFan fan in fans)
+        for (int i = 0; i < fans.Count; i++)
         {
-            most += fan.StallPa;
+            most += fans[i].StallPa;
         }
 
         (double low, double high) = (-most, most);
-        (double atLow, double atHigh) = (Sum(low, fans, speedShares, openings), Sum(high, fans, speedShares, openings));
-        double pressure = 0;
-        // Regula falsi with the Illinois rule, and a bisection whenever it lags (Dowell & Jarratt 1971).
-        for (int round = 0, side = 0; round < 200 && high - low > TolerancePa; round++)
+        double pressure = Math.Clamp(nearPa, low, high),
+            before = double.NaN,
+            atBefore = double.NaN;
+        for (int round = 0; round < 200 && high - low > TolerancePa; round++)
         {
-            pressure = round % 3 == 2 ? (low + high) / 2 : high - (atHigh * (high - low) / (atHigh - atLow));
             double sum = Sum(pressure, fans, speedShares, openings);
             if (Math.Abs(sum) < NearEnoughM3PerH)
             {
                 break;
             }
 
-            if (sum > 0)
-            {
-                (low, atLow) = (pressure, sum);
-                atHigh = side == 1 ? atHigh / 2 : atHigh;
-                side = 1;
-            }
-            else
-            {
-                (high, atHigh) = (pressure, sum);
-                atLow = side == -1 ? atLow / 2 : atLow;
-                side = -1;
-            }
+            (low, high) = sum > 0 ? (pressure, high) : (low, pressure);
+            double next =
+                round == 0 ? pressure + (sum > 0 ? FirstStepPa : -FirstStepPa) : pressure - (sum * (pressure - before) / (sum - atBefore));
+            (before, atBefore) = (pressure, sum);
+            pressure = next > low && next < high && round % 4 != 3 ? next : (low + high) / 2;
         }
 
         double[] byFan = new double[fans.Count],

@@ -166,13 +166,14 @@ public sealed record HeatMachine
     }
 
     /// <summary>What its chip may draw until it is at a limit, its fans as fast as their curves turn them there, W.</summary>
-    internal static double HoldsW(SteadySolver solver, SteadyLoad load, double limitC)
+    /// <param name="level">Under the load itself.</param>
+    internal static double HoldsW(SteadySolver solver, SteadyLoad load, SteadyResult level, double limitC)
     {
         // Level temperatures are linear in the watts while the fans stand; each round takes the speeds of the round before.
         double watts = Math.Max(5, load.CpuW);
         for (int round = 0; round < HoldRounds; round++)
         {
-            SteadyResult at = solver.Solve(load with { CpuW = watts });
+            SteadyResult at = watts == load.CpuW ? level : solver.Solve(load with { CpuW = watts });
             if (Math.Abs(at.ChipC!.Value - limitC) < 0.1)
             {
                 break;

@@ -57,7 +57,8 @@ internal sealed class HeatPaths
     /// <summary>The air in the case.</summary>
     /// <param name="shares">What each header gives, share of full speed.</param>
     /// <param name="coolerFan">Of the cooler's fans, share of full speed.</param>
-    public AirState Air(ReadOnlySpan<double> shares, double coolerFan, bool panelOff)
+    /// <param name="before">The air at speeds much like these; null where none is known.</param>
+    public AirState Air(ReadOnlySpan<double> shares, double coolerFan, bool panelOff, AirState? before = null)
     {
         Span<double> speeds = stackalloc double[_fans.Length];
         for (int i = 0; i < speeds.Length; i++)
@@ -73,7 +74,8 @@ internal sealed class HeatPaths
         return CaseAir.Solve(
             _fans,
             speeds,
-            panelOff ? _openingsPanelOff ??= [.. _openings, new Opening("panel", _machine.PanelK)] : _openings
+            panelOff ? _openingsPanelOff ??= [.. _openings, new Opening("panel", _machine.PanelK)] : _openings,
+            before?.CasePa ?? 0
         );
     }
 

@@ -230,7 +230,7 @@ public sealed class SteadySolver
             || Moved(shares)
         )
         {
-            _air = _paths.Air(shares, fan, load.PanelOff);
+            _air = _paths.Air(shares, fan, load.PanelOff, _air);
             (_airCoolerFan, _airPanelOff) = (fan, load.PanelOff);
             shares.CopyTo(_airShares);
         }
