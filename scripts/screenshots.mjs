@@ -14,7 +14,7 @@ const views = [
   ["job-verdict", job("SL-0412")],
   ["job-verdict-dark", job("SL-0416"), { colorScheme: "dark" }],
   ["job-trace", job("SL-0412"), { act: showTrace }],
-  ["job-run", job("SL-0416"), { open: "Before" }],
+  ["repair-step", `${job("SL-0413")}/repair`],
   ["job-diagnosis", job("SL-0421"), { open: "Diagnosis" }],
   ["job-intake", job("SL-0417"), { open: "Intake" }],
   ["job-warranty", job("SL-0420")],

@@ -6,6 +6,7 @@ using Remedos.Core.Matching;
 using Remedos.Core.Money;
 using Remedos.Core.Parts;
 using Remedos.Core.Physics;
+using Remedos.Core.Repair;
 
 namespace Remedos.Core;
 
@@ -26,6 +27,7 @@ namespace Remedos.Core;
 [JsonSerializable(typeof(School[]))]
 [JsonSerializable(typeof(SocketPattern[]))]
 [JsonSerializable(typeof(RepairRow[]))]
+[JsonSerializable(typeof(StepRow[]))]
 [JsonSerializable(typeof(PartKindFields[]))]
 [JsonSerializable(typeof(PartValues))]
 internal sealed partial class TableJson : JsonSerializerContext;

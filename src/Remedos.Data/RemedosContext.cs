@@ -44,6 +44,10 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
 
     public DbSet<Round> Rounds => Set<Round>();
 
+    public DbSet<Plan> Plans => Set<Plan>();
+
+    public DbSet<PlanMark> PlanMarks => Set<PlanMark>();
+
     public DbSet<BenchScatter> BenchScatters => Set<BenchScatter>();
 
     public DbSet<JobEvent> JobEvents => Set<JobEvent>();

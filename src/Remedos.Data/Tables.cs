@@ -25,6 +25,8 @@ internal static class Tables
         model.Entity<Setup>(Configure);
         model.Entity<Mount>(Configure);
         model.Entity<Round>(Configure);
+        model.Entity<Plan>(Configure);
+        model.Entity<PlanMark>(Configure);
         model.Entity<BenchScatter>(scatter =>
         {
             scatter.HasKey(s => new { s.WorkshopId, s.JobId });
@@ -151,6 +153,37 @@ internal static class Tables
             })
             .IsUnique()
             .HasFilter("removed_at IS NULL");
+    }
+
+    private static void Configure(EntityTypeBuilder<Plan> plan)
+    {
+        plan.HasKey(p => new { p.WorkshopId, p.Id });
+        plan.Ignore(p => p.Standing);
+        plan.Ignore(p => p.Progress);
+        AsJson(plan.Property(p => p.Facts));
+        AsJson(plan.Property(p => p.Composed));
+        plan.HasOne<Job>().WithMany(job => job.Plans).HasForeignKey(p => new { p.WorkshopId, p.JobId });
+        plan.HasIndex(p => new
+            {
+                p.WorkshopId,
+                p.JobId,
+                p.Number,
+            })
+            .IsUnique();
+        plan.ToTable(table => table.HasCheckConstraint("ck_plans_number", "number >= 1 AND round >= 1"));
+    }
+
+    private static void Configure(EntityTypeBuilder<PlanMark> mark)
+    {
+        mark.HasKey(m => new
+        {
+            m.WorkshopId,
+            m.PlanId,
+            m.StepId,
+        });
+        mark.Property(m => m.StepId).HasMaxLength(40);
+        AsJson(mark.Property(m => m.Mark));
+        mark.HasOne<Plan>().WithMany(plan => plan.Marks).HasForeignKey(m => new { m.WorkshopId, m.PlanId });
     }
 
     private static void Configure(EntityTypeBuilder<JobEvent> change)

@@ -91,6 +91,7 @@ public sealed class HouseTests
                         "Parts",
                         "Photos",
                         "Queue",
+                        "Repair",
                         "Runs",
                         "Session",
                         "Settings",

@@ -7,6 +7,12 @@ const data = new URL("../Remedos.Core.Tests/Data/", import.meta.url);
 /** A log of the examples, by its folder and name. */
 export const example = (name: string) => new URL(name, data).pathname;
 
+/** A picture of one pixel. */
+export const png = Buffer.from(
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
+  "base64",
+);
+
 /** For pages that are made to fail, and say so in the console. */
 export const unwatched = base;
 

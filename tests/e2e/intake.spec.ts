@@ -1,10 +1,4 @@
-import { dropLog, example, expect, newMachine, now, section, test } from "./bench";
-
-/** A picture of one pixel. */
-const png = Buffer.from(
-  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
-  "base64",
-);
+import { dropLog, example, expect, newMachine, now, png, section, test } from "./bench";
 
 test("parts are chosen or typed, symptoms asked, pictures kept, and the tag opens the job", async ({ page }) => {
   await page.goto("/jobs");

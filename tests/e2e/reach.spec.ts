@@ -62,6 +62,14 @@ const views = [
     },
   ],
   [
+    "a repair’s step",
+    async (page) => {
+      await page.getByRole("link", { name: /SL-0413/ }).click();
+      await page.getByRole("link", { name: "Go on with it" }).click();
+      await expect(page.getByRole("heading", { level: 1 })).toContainText("Loosen across");
+    },
+  ],
+  [
     "parts",
     async (page) => {
       await page.goto("/coolers/parts");

@@ -11,8 +11,10 @@ import { CoolersPlace } from "./places/Coolers/Coolers";
 import { PartsPlace } from "./places/Coolers/Parts";
 import { HandoverPlace } from "./places/Handover/Handover";
 import { JobsPlace } from "./places/Jobs/Jobs";
+import { BagLabel } from "./places/JobTag/BagLabel";
 import { JobTagPlace } from "./places/JobTag/JobTag";
 import { JobSheetPlace } from "./places/JobSheet/JobSheet";
+import { RepairPlace } from "./places/Repair/RepairPlace";
 import { WorkshopPlace } from "./places/Workshop/Workshop";
 import { applyKeptTheme } from "./parts/theme";
 import "./tokens.css";
@@ -48,6 +50,8 @@ const router = createBrowserRouter([
       at("jobs", <JobsPlace />),
       at("jobs/:id", <JobSheetPlace />),
       at("jobs/:id/tag", <JobTagPlace />),
+      at("jobs/:id/repair", <RepairPlace />),
+      at("jobs/:id/bag", <BagLabel />),
       at("jobs/:id/handover", <HandoverPlace />),
       at("workshop", <WorkshopPlace />),
       { path: "*", element: <NoSuchPage /> },

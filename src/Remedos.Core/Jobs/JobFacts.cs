@@ -1,5 +1,6 @@
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Repair;
 
 namespace Remedos.Core.Jobs;
 
@@ -59,6 +60,9 @@ public sealed record JobFacts(
     /// <summary>The cooler that is to go on, by name; null when none was chosen.</summary>
     public string? CoolerToFit { get; init; }
 
+    /// <summary>How far the repair's steps are; null while none were begun in this round.</summary>
+    public PlanProgress? Plan { get; init; }
+
     /// <summary>The day on the workshop's calendar.</summary>
     public DateOnly Today => DateOnly.FromDateTime(Now.Date);
 }
@@ -71,7 +75,7 @@ public sealed record JobFacts(
 public sealed record JobStep(string Id, string Title, bool Done, string Conclusion);
 
 /// <summary>The one next step.</summary>
-/// <param name="Action">fill-in, look, before-run, check, run, warranty, coolers, air, repair, after-run, next-round, handover or none:
+/// <param name="Action">fill-in, look, before-run, check, run, warranty, coolers, air, plan, repair, after-run, next-round, handover or none:
 /// where the button leads.</param>
 /// <param name="OtherAction">A second way, less advised; null where there is none.</param>
 public sealed record NowCard(

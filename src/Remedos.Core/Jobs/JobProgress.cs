@@ -1,5 +1,6 @@
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Repair;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Jobs;
@@ -17,7 +18,10 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     {
         JobStep[] steps = [Intake(facts), Look(facts), Before(facts), Diagnosis(facts), Repair(facts), After(facts), Handover(facts)];
         // A good verdict leads to hand over and stops asking.
-        string current = JobOutcome.Of(facts) is not null ? "handover" : steps.FirstOrDefault(step => !step.Done)?.Id ?? "handover";
+        string current =
+            facts.Plan is { UnderHands: true } ? "repair"
+            : JobOutcome.Of(facts) is not null ? "handover"
+            : steps.FirstOrDefault(step => !step.Done)?.Id ?? "handover";
         return new JobProgress(steps, current, HeadlineOf(facts), NowCards.Of(facts, current), Waiting(facts, current));
     }
 
@@ -87,12 +91,14 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     private static JobStep Repair(JobFacts f)
     {
         SetupFacts? made = f.Setups.LastOrDefault(setup => setup.Number > 1 && setup.Round == f.Round && !setup.Failed);
-        bool done = Filled(f.RepairDone) || made is { Runs.Count: > 0 };
+        PlanProgress? plan = f.Plan is { UnderHands: true } ? f.Plan : null;
+        bool done = plan is null && (Filled(f.RepairDone) || made is { Runs.Count: > 0 });
         return new JobStep(
             "repair",
             "Repair",
             done,
-            Filled(f.RepairDone) ? f.RepairDone!.Trim()
+            plan is not null ? $"Step {plan.Number} of {plan.Count}: {plan.Next!.Title}."
+                : Filled(f.RepairDone) ? f.RepairDone!.Trim()
                 : done ? $"{made!.Name}."
                 : Filled(f.RepairFound) ? $"Found: {f.RepairFound!.Trim()}"
                 : "Nothing noted yet."

@@ -84,6 +84,17 @@ internal static class NowCards
                     "repair",
                     "or go to the repair"
                 );
+            case "repair" when f.Plan is { UnderHands: true, Next: { } step } plan:
+                return new NowCard(
+                    step.Title,
+                    $"Step {plan.Number} of {plan.Count}. {step.How}",
+                    (int)Math.Ceiling(plan.MinutesLeft),
+                    step.Caution,
+                    "plan",
+                    "Go on with the repair",
+                    "repair",
+                    "or write the repair note"
+                );
             case "repair"
                 when f.Diagnosis is { IsSure: true, Lead: { } cause }
                     && f.Warranty?.AskFirst(cause, f.Today) is { } ask
@@ -122,8 +133,8 @@ internal static class NowCards
                     "The owner chose a capped power. Set the limit in the firmware, note it, and make the after run with it.",
                     15,
                     null,
-                    "repair",
-                    "Note what was done",
+                    "plan",
+                    "Open the steps",
                     "coolers",
                     "or see what it costs"
                 );
@@ -134,8 +145,8 @@ internal static class NowCards
                         + "when it was mounted.",
                     60,
                     OpenCaution,
-                    "repair",
-                    "Write the repair note",
+                    "plan",
+                    "Open the steps",
                     "coolers",
                     "or look at the coolers again"
                 );
@@ -163,7 +174,19 @@ internal static class NowCards
                 string? caution = lead.Opens == CauseRow.Nothing ? null : OpenCaution;
                 return choose is { } way
                     ? new NowCard(lead.RepairTitle, why, 45, caution, way.Action, way.Button, "repair", "or write the repair note")
-                    : new NowCard(lead.RepairTitle, why, 45, caution, "repair", "Write the repair note");
+                    : new NowCard(lead.RepairTitle, why, 45, caution, "plan", "Open the steps", "repair", "or write the repair note");
+            case "repair" when Filled(f.RepairFound) && f.Diagnosis is { IsSound: false }:
+                return new NowCard(
+                    "Repair it, step by step",
+                    $"Found: {f.RepairFound!.Trim().TrimEnd('.')}. The steps ask for what cannot be made up for, and what they change makes "
+                        + "the next setup by itself.",
+                    45,
+                    OpenCaution,
+                    "plan",
+                    "Open the steps",
+                    "repair",
+                    "or write the repair note"
+                );
             case "repair" when before is not null && RunWords.IsHeldByPower(before.Analysis, before.Conditions):
                 return new NowCard(
                     "Tell the owner it is not heat",

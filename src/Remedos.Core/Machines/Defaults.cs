@@ -67,7 +67,8 @@ public static class Defaults
 
     /// <summary>What chip and card draw at rest, of their full watts.</summary>
     public static readonly double RestingShare = Of("restingShare"),
-        RestingCardShare = Of("restingCardShare");
+        RestingCardShare = Of("restingCardShare"),
+        FirmwareMostShare = Of("firmwareShare") + ById["firmwareShare"].HalfWidth;
 
     /// <summary>Standard deviation between mounts, °C.</summary>
     public static readonly double MountC = Of("mountC");

@@ -6,8 +6,28 @@ namespace Remedos.Core.Matching;
 /// <summary>The holes round a socket, mm between their centres.</summary>
 /// <param name="AcrossMm">Towards memory and rear.</param>
 /// <param name="AlongMm">Towards the top and the first slot.</param>
-public sealed record SocketPattern(string Id, double AcrossMm, double AlongMm, string Reason)
+/// <param name="SpreaderAcrossMm">The face that paste goes on; and along.</param>
+/// <param name="Screws">How many hold a cooler.</param>
+/// <param name="Fastening">screws or push-pins.</param>
+/// <param name="LoosePlate">Whether a back plate of the cooler's own goes behind the board.</param>
+/// <param name="PrintedOrder">Whether its frame prints the order of its screws.</param>
+public sealed record SocketPattern(
+    string Id,
+    double AcrossMm,
+    double AlongMm,
+    double SpreaderAcrossMm,
+    double SpreaderAlongMm,
+    int Screws,
+    string Fastening,
+    string Reason,
+    bool LoosePlate = false,
+    bool PrintedOrder = false
+)
 {
+    /// <summary>How a cooler is held.</summary>
+    public const string ByScrews = "screws",
+        ByPins = "push-pins";
+
     /// <summary>Every socket that is known.</summary>
     public static IReadOnlyList<SocketPattern> All { get; } = Load();
 
@@ -20,7 +40,18 @@ public sealed record SocketPattern(string Id, double AcrossMm, double AlongMm, s
         using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("Remedos.Core.Matching.sockets.json")!;
         SocketPattern[] patterns = JsonSerializer.Deserialize(stream, TableJson.Default.SocketPatternArray)!;
         return
-            patterns.FirstOrDefault(one => one is not { AcrossMm: > 20 and < 200, AlongMm: > 20 and < 200, Reason.Length: > 10 })
+            patterns.FirstOrDefault(one =>
+                one
+                    is not {
+                        AcrossMm: > 20 and < 200,
+                        AlongMm: > 20 and < 200,
+                        SpreaderAcrossMm: > 5 and < 150,
+                        SpreaderAlongMm: > 5 and < 150,
+                        Screws: >= 2 and <= 12,
+                        Fastening: ByScrews or ByPins,
+                        Reason.Length: > 10
+                    }
+            )
                 is { } wrong
             ? throw new InvalidDataException($"sockets.json: “{wrong.Id}” lacks a reason or holds a length that cannot be.")
             : patterns;

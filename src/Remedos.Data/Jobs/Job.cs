@@ -89,6 +89,9 @@ public sealed class Job : IOfWorkshop
     /// <summary>Those that are over.</summary>
     public List<Round> Rounds { get; init; } = [];
 
+    /// <summary>Repairs that were begun step by step; loaded by whoever needs them.</summary>
+    public List<Plan> Plans { get; init; } = [];
+
     public DateTimeOffset? HandedOverAt { get; set; }
 
     public DateOnly? RecheckOn { get; set; }
@@ -145,6 +148,9 @@ public sealed class RepairNote
     public string? Parts { get; set; }
 
     public int? Minutes { get; set; }
+
+    /// <summary>What came out and is the owner's.</summary>
+    public string? Kept { get; set; }
 
     /// <summary>The cooler that was chosen to go on, from the workshop's parts or any words.</summary>
     public string? Cooler { get; set; }

@@ -565,6 +565,96 @@ namespace Remedos.Data.Migrations
                     b.ToTable("mounts", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Jobs.Plan", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("BegunAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("begun_at");
+
+                    b.Property<string>("Composed")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("composed");
+
+                    b.Property<string>("Facts")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("facts");
+
+                    b.Property<int>("FromMount")
+                        .HasColumnType("integer")
+                        .HasColumnName("from_mount");
+
+                    b.Property<int>("FromSetup")
+                        .HasColumnType("integer")
+                        .HasColumnName("from_setup");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<int?>("MadeSetup")
+                        .HasColumnType("integer")
+                        .HasColumnName("made_setup");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<DateTimeOffset?>("RemovedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("removed_at");
+
+                    b.Property<int>("Round")
+                        .HasColumnType("integer")
+                        .HasColumnName("round");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_plans");
+
+                    b.HasIndex("WorkshopId", "JobId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_plans_workshop_id_job_id_number");
+
+                    b.ToTable("plans", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_plans_number", "number >= 1 AND round >= 1");
+                        });
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.PlanMark", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("PlanId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("plan_id");
+
+                    b.Property<string>("StepId")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("step_id");
+
+                    b.Property<string>("Mark")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("mark");
+
+                    b.HasKey("WorkshopId", "PlanId", "StepId")
+                        .HasName("pk_plan_marks");
+
+                    b.ToTable("plan_marks", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Jobs.Round", b =>
                 {
                     b.Property<Guid>("WorkshopId")
@@ -1448,6 +1538,10 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("text")
                                 .HasColumnName("repair_found");
 
+                            b1.Property<string>("Kept")
+                                .HasColumnType("text")
+                                .HasColumnName("repair_kept");
+
                             b1.Property<int?>("Minutes")
                                 .HasColumnType("integer")
                                 .HasColumnName("repair_minutes");
@@ -1563,10 +1657,30 @@ namespace Remedos.Data.Migrations
                         .HasConstraintName("fk_mounts_setups_workshop_id_setup_id");
                 });
 
+            modelBuilder.Entity("Remedos.Data.Jobs.Plan", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany("Plans")
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_plans_jobs_workshop_id_job_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.PlanMark", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Plan", null)
+                        .WithMany("Marks")
+                        .HasForeignKey("WorkshopId", "PlanId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_plan_marks_plans_workshop_id_plan_id");
+                });
+
             modelBuilder.Entity("Remedos.Data.Jobs.Round", b =>
                 {
                     b.HasOne("Remedos.Data.Jobs.Job", null)
-                        .WithMany()
+                        .WithMany("Rounds")
                         .HasForeignKey("WorkshopId", "JobId")
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
@@ -1811,7 +1925,16 @@ namespace Remedos.Data.Migrations
 
             modelBuilder.Entity("Remedos.Data.Jobs.Job", b =>
                 {
+                    b.Navigation("Plans");
+
+                    b.Navigation("Rounds");
+
                     b.Navigation("Setups");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.Plan", b =>
+                {
+                    b.Navigation("Marks");
                 });
 
             modelBuilder.Entity("Remedos.Data.Jobs.Setup", b =>

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore.Storage;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
 using Remedos.Core.Logs;
+using Remedos.Core.Repair;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
 using Remedos.Data;
@@ -159,6 +160,22 @@ internal static class DemoWorkshop
                         ("blade-blocked", "no")
                     );
                     job.Repair.Found = "Fins grey with dust, filter clogged";
+                    DemoPlans.Begin(
+                        job,
+                        new RepairFacts
+                        {
+                            Acts = ["clean", "remount"],
+                            CoolerOff = "tower",
+                            Socket = "Q4",
+                            HasCard = false,
+                            HasClosedRun = true,
+                            Fans = ["1 at the front in", "1 at the rear out"],
+                            Plugs = ["Fan on CPU."],
+                            FirstPowerMaxC = 39,
+                        },
+                        "loosen-across",
+                        now.AddMinutes(-35)
+                    );
                 }
             ),
             new DemoRun(1, "choir-recorder-before.csv", DemoSimulations.RecorderDusty, 21.4, TimeSpan.FromHours(20))

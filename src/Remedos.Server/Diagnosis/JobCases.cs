@@ -54,10 +54,6 @@ public sealed class JobCases(IMemoryCache answers)
         Setup diagnosed = changed ? JobSetups.Current(job) : JobSetups.Diagnosed(job);
         Run[] before = [.. JobSetups.RunsOf(diagnosed, runs).Where(run => run.RemovedAt is null)];
         SetupReading reading = SetupEvidence.Of([.. before.Select(run => references.Seen(job, run))]);
-        bool? card =
-            job.Parts.Graphics is not null || before.Any(run => run.Analysis.Graphics is not null) ? true
-            : before.Any(run => run.Analysis.Load is not null) ? false
-            : null;
         string[] cured =
         [
             .. job
@@ -74,7 +70,7 @@ public sealed class JobCases(IMemoryCache answers)
             job.Setting,
             (changed ? OpenRound.LastDoneOf(job) : null) ?? job.LastDone,
             series,
-            card,
+            HasCard(job, before),
             reading.Usual is null ? null : reading.Usual.Expected?.Reference.ByParts != true,
             cured.Length == 0 ? null : cured
         );
@@ -113,6 +109,12 @@ public sealed class JobCases(IMemoryCache answers)
             reading.Usual
         );
     }
+
+    /// <summary>Whether there is a graphics card: as noted, or as runs show; null while neither says.</summary>
+    internal static bool? HasCard(Job job, IReadOnlyCollection<Run> runs) =>
+        job.Parts.Graphics is not null || runs.Any(run => run.Analysis.Graphics is not null) ? true
+        : runs.Any(run => run.Analysis.Load is not null) ? false
+        : null;
 
     /// <summary>What was found out in machines with the same coolers, by the cooler's name.</summary>
     /// <param name="but">A job that is not counted: the one that is being diagnosed.</param>

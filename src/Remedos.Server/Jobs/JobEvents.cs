@@ -23,7 +23,9 @@ internal static class JobEvents
         SetupAdded = "setup-added",
         MountAdded = "mount-added",
         RunMoved = "run-moved",
-        RoundOpened = "round-opened";
+        RoundOpened = "round-opened",
+        PlanBegun = "plan-begun",
+        PlanLaidAside = "plan-laid-aside";
 
     /// <summary>What can be taken back.</summary>
     public static readonly string[] Undoable =

@@ -8,6 +8,7 @@ using Remedos.Core.Machines;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Server.Hosting;
+using Remedos.Server.Repair;
 
 namespace Remedos.Server.Jobs;
 
@@ -66,12 +67,21 @@ public sealed record JobField(JobFieldRow Row, Func<Job, object?> Get, Action<Jo
     /// <summary>The value as canonical JSON, for events and for telling whether it changed under somebody's hands.</summary>
     public string Json(Job job) => JsonOf(Get(job));
 
+    /// <summary>What speaks against a value that is readable, as a sentence; only the job can tell.</summary>
+    public Func<Job, object?, string?>? Check { get; init; }
+
     /// <summary>Sets it from JSON; a sentence when it cannot stand.</summary>
     public string? TrySet(Job job, JsonElement json, DateOnly today)
     {
         try
         {
-            Set(job, Read(json, today));
+            object? value = Read(json, today);
+            if (Check?.Invoke(job, value) is { } sentence)
+            {
+                return sentence;
+            }
+
+            Set(job, value);
             return null;
         }
         catch (FieldException problem)
@@ -141,7 +151,7 @@ public static partial class JobFields
                 ? Of(part.Row with { Name = name }, part, job =>
                     SetupOf(job, NumberIn(mount, 1))?.Mounts.Find(one => one.Number == NumberIn(mount, 2) && one.RemovedAt is null)
                 )
-            : null
+            : PlanFields.Find(name)
         );
 
     /// <summary>Values of a setup's own fields, by name.</summary>

@@ -55,6 +55,8 @@ internal static class JobHistory
         [JobEvents.RunMoved] = "what a run was measured on",
         [JobEvents.RoundOpened] = "the next round was opened",
         [JobEvents.PhotoKind] = "what a picture shows",
+        [JobEvents.PlanBegun] = "the repair was begun",
+        [JobEvents.PlanLaidAside] = "the plan was laid aside",
     };
 
     /// <summary>A change in words.</summary>

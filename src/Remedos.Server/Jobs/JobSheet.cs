@@ -4,6 +4,7 @@ using Remedos.Core.Jobs;
 using Remedos.Core.Runs;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
+using Remedos.Server.Repair;
 
 namespace Remedos.Server.Jobs;
 
@@ -180,7 +181,8 @@ public sealed record JobSheet(
     long LastEventId,
     IReadOnlyList<PhotoAnswer> Photos,
     WarrantyAnswer Warranty,
-    IReadOnlyList<EarlierJob> Earlier
+    IReadOnlyList<EarlierJob> Earlier,
+    PlanSummary? Plan
 )
 {
     /// <summary>A run as the sheet shows it, its heat path as the whole sheet sees it.</summary>

@@ -10,6 +10,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
+using Remedos.Server.Repair;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Jobs;
@@ -153,7 +154,8 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             lastEvent,
             [.. photos.Select(photo => new PhotoAnswer(photo.Id, photo.Kind, photo.Name, photo.AddedAt))],
             new WarrantyAnswer(warranty.DaysLeft(facts.Today), warranty.Sentence(facts.Today)),
-            await EarlierJobs.OfAsync(context, workshop, job, cancellation)
+            await EarlierJobs.OfAsync(context, workshop, job, cancellation),
+            JobPlans.Current(job) is { } plan ? PlanSummary.Of(plan) : null
         );
     }
 
@@ -342,6 +344,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             Warranty = warranty,
             Route = job.DecisionRoute,
             CoolerToFit = job.Repair.Cooler,
+            Plan = JobPlans.Current(job)?.Progress,
         };
     }
 }
@@ -349,10 +352,12 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
 /// <summary>Jobs with what the sheet needs of them.</summary>
 internal static class JobQueries
 {
-    /// <summary>With their setups, mounts and rounds that are over, in queries of their own.</summary>
+    /// <summary>With their setups, mounts, plans and rounds that are over, in queries of their own.</summary>
     public static IQueryable<Job> WithSetups(this IQueryable<Job> jobs) =>
         jobs.Include(job => job.Setups)
                 .ThenInclude(setup => setup.Mounts)
             .Include(job => job.Rounds.Where(round => round.RemovedAt == null))
+            .Include(job => job.Plans.Where(plan => plan.RemovedAt == null))
+                .ThenInclude(plan => plan.Marks)
             .AsSplitQuery();
 }

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data.Jobs;
+using Remedos.Server.Repair;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -38,7 +39,7 @@ internal static class SaveField
         {
             if (!known.Exists(job))
             {
-                return Refusal.Unknown("This job has no such setup or mount.");
+                return Refusal.Unknown("This job has no such setup, mount or step.");
             }
 
             string before = known.Json(job);
@@ -64,7 +65,7 @@ internal static class SaveField
             }
 
             write.Event(job, JobEvents.Field, field, before, after);
-            return null;
+            return await PlanEffects.OfAsync(write, job, field);
         }
     }
 

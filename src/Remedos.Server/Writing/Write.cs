@@ -36,7 +36,7 @@ internal sealed class Write(RemedosContext context, Guid workshopId, Guid person
                 .ToListAsync(cancellation)
         ).Single();
 
-    /// <summary>A job with its setups and mounts, which its lock guards as well.</summary>
+    /// <summary>A job with its setups, mounts and plans, which its lock guards as well.</summary>
     public async Task<Job?> JobAsync(Guid id)
     {
         Job? job = (
@@ -50,6 +50,10 @@ internal sealed class Write(RemedosContext context, Guid workshopId, Guid person
             await context
                 .Setups.Include(setup => setup.Mounts)
                 .Where(setup => setup.WorkshopId == workshopId && setup.JobId == id)
+                .LoadAsync(cancellation);
+            await context
+                .Plans.Include(plan => plan.Marks)
+                .Where(plan => plan.WorkshopId == workshopId && plan.JobId == id)
                 .LoadAsync(cancellation);
         }
 

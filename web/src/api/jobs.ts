@@ -91,7 +91,7 @@ export function useJobActions(id: string) {
     return sheet;
   };
   return {
-    saveField: (field: FieldName | `evidence.${string}`, value: unknown, base: unknown) =>
+    saveField: (field: FieldName | `evidence.${string}` | `plan.${number}.${string}`, value: unknown, base: unknown) =>
       underWay(
         id,
         call(() =>

@@ -15,6 +15,7 @@ export const shortcutList = [
   ["j  k", "Next, previous"],
   ["Enter", "Open"],
   ["Space", "Start or stop the bay in focus"],
+  ["Page down", "Tick the step at the bench; Space and Enter too"],
   [".", "Do the Now card"],
   ["u", "Undo the last change"],
   ["?", "This list"],
@@ -25,7 +26,7 @@ const typing = (target: EventTarget | null) =>
 
 /** Keys that a button or a link has a use for itself. */
 const ownKey = (target: EventTarget | null, key: string) =>
-  key === " " &&
+  (key === " " || key === "Enter") &&
   target instanceof HTMLElement &&
   target.closest("button, a, summary, [role=button], [role=menuitem]") !== null;
 

@@ -25,7 +25,7 @@ export function rpm(value: number | null | undefined): string {
 
 /** Keeps a number and its unit on one line, in a sentence of the server's. */
 export const keepUnits = (sentence: string) =>
-  sentence.replace(/(\d) (°C|W\b|%|GHz|MHz|rpm|min\b|h\b|s\b)/g, "$1\u00a0$2");
+  sentence.replace(/(\d) (°C|W\b|%|GHz|MHz|rpm|mm\b|ml\b|mV\b|A\b|min\b|h\b|s\b)/g, "$1\u00a0$2");
 
 /** Minutes and seconds of a time in a run. */
 export function clock(seconds: number): string {

@@ -28,6 +28,7 @@ import { Section } from "./Section";
 import { currentSetup, lastMount, roundReason } from "./setups";
 import { SetupRuns } from "./SetupRuns";
 import { StepRail } from "./StepRail";
+import { UnderHands } from "./UnderHands";
 import { useCheckRun } from "./useCheckRun";
 import { useImports } from "./useImports";
 import { isPicture, usePhotos } from "./usePhotos";
@@ -144,6 +145,8 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
         return void navigate(`/${action}?job=${job.id}`);
       case "warranty":
         return showGroup("warranty");
+      case "plan":
+        return void navigate(`/jobs/${job.id}/repair`);
       case "repair":
         return show("repair", "textarea[data-field], input[data-field]");
       case "handover":
@@ -214,6 +217,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
           ))}
         </p>
       )}
+      <UnderHands job={job} />
       <PairStrip job={job} />
       <StepRail steps={job.steps} current={job.currentStep} onGo={show} />
       <div className="mt-4 grid gap-x-7 gap-y-6 lg:grid-cols-[minmax(0,1fr)_344px]">

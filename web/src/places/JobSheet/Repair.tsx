@@ -25,6 +25,9 @@ export function Repair({
   return (
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
       <div className="flex flex-wrap gap-3 sm:col-span-2">
+        <Link to={`/jobs/${job.id}/repair`} className={buttonLook("plain")}>
+          {job.plan ? "Its steps" : "Plan it step by step"}
+        </Link>
         <Link to={`/coolers?job=${job.id}`} className={buttonLook("plain")}>
           Coolers for this machine
         </Link>
@@ -47,6 +50,14 @@ export function Repair({
       <TextField {...shared} name="repairParts" />
       <NumberField {...shared} name="repairMinutes" />
       <TextField {...shared} name="repairCooler" suggestions={coolers} />
+      <div>
+        <TextField {...shared} name="repairKept" lines={2} />
+        {job.fields.repairKept && (
+          <Link to={`/jobs/${job.id}/bag`} className={buttonLook("quiet")}>
+            Label for the bag
+          </Link>
+        )}
+      </div>
     </div>
   );
 }
