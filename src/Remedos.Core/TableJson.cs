@@ -3,7 +3,7 @@ using System.Text.Json.Serialization;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
-using Remedos.Core.Money;
+using Remedos.Core.Options;
 using Remedos.Core.Parts;
 using Remedos.Core.Physics;
 using Remedos.Core.Repair;
@@ -28,6 +28,7 @@ namespace Remedos.Core;
 [JsonSerializable(typeof(SocketPattern[]))]
 [JsonSerializable(typeof(RepairRow[]))]
 [JsonSerializable(typeof(StepRow[]))]
+[JsonSerializable(typeof(OptionRow[]))]
 [JsonSerializable(typeof(PartKindFields[]))]
 [JsonSerializable(typeof(PartValues))]
 internal sealed partial class TableJson : JsonSerializerContext;

@@ -394,6 +394,7 @@ internal static class Tables
         job.Property(j => j.Version).IsRowVersion();
         job.HasOne<Workshop>().WithMany().HasForeignKey(j => j.WorkshopId);
         job.HasIndex(j => new { j.WorkshopId, j.Number }).IsUnique();
+        AsJson(job.Property(j => j.Choice));
         job.Property(j => j.CoolerKind).HasMaxLength(40);
         job.Property(j => j.WaitingFor).HasMaxLength(40);
         job.OwnsOne(

@@ -21,6 +21,9 @@ public sealed class Workshop
 
     public double TaxPercent { get; set; }
 
+    /// <summary>Parts that cost more of the chip's price are told as too dear, %; null for no limit.</summary>
+    public double? MostPriceSharePercent { get; set; }
+
     /// <summary>How this workshop weighs coolers; null while it goes by one of the schools.</summary>
     public School? Weights { get; set; }
 

@@ -88,6 +88,7 @@ public sealed class HouseTests
                         "Files",
                         "Hosting",
                         "Jobs",
+                        "Options",
                         "Parts",
                         "Photos",
                         "Queue",

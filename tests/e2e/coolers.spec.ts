@@ -61,11 +61,20 @@ test("the ways are priced, the owner's choice is noted, and the cooler that goes
   }
   await goesOn.getByRole("button", { name: "This one goes on" }).click();
   await expect(goesOn.getByRole("button", { name: "It does not go on after all" })).toBeVisible();
-  await expect(costs.getByRole("button", { name: /^Chosen by the owner/ })).toHaveCount(1);
-  await page.getByRole("link", { name: "its sheet" }).click();
-  await openSection(page, "Repair");
-  await expect(page.getByLabel("Cooler that goes on, by name")).toHaveValue(name);
-  await expect(page.getByRole("radio", { name: "another cooler" })).toBeChecked();
+  // All options stand in one place; the choice is there with its quote and who noted it, and a change of mind is kept.
+  await costs.getByRole("link", { name: "All options side by side" }).click();
+  const chosen = page.getByRole("status").filter({ hasText: "The owner chose" });
+  await expect(chosen).toContainText(new RegExp(`Fit ${name}, €\\d+; noted by Ines`));
+  const leave = page.getByRole("list", { name: "Options" }).getByRole("listitem").filter({ hasText: "Leave it" });
+  await leave.getByRole("button", { name: "The owner chose it" }).click();
+  await expect(chosen).toContainText("Leave it, €0");
+  await expect(page.getByText("Chosen before")).toBeVisible();
+  const again = page.getByRole("list", { name: "Options" }).getByRole("listitem").filter({ hasText: "advised" });
+  await again.getByRole("button", { name: "All of it" }).click();
+  await expect(again).toContainText("Cannot be undone");
+  await again.getByRole("button", { name: "The owner chose it" }).click();
+  await page.getByRole("link", { name: "To its steps" }).click();
+  await expect(page.getByText("As the owner chose.")).toBeVisible();
 });
 
 test("a machine is put together from parts, and the workshop's own weights order the list", async ({ page }) => {

@@ -62,6 +62,15 @@ const views = [
     },
   ],
   [
+    "the options",
+    async (page) => {
+      await page.getByRole("link", { name: /SL-0421/ }).click();
+      await page.goto(page.url().replace(/[?#].*|$/, "/decide"));
+      await page.getByRole("button", { name: "All of it" }).first().click();
+      await expect(page.getByText("Cannot be undone")).toBeVisible();
+    },
+  ],
+  [
     "a repair’s step",
     async (page) => {
       await page.getByRole("link", { name: /SL-0413/ }).click();

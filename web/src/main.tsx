@@ -9,6 +9,7 @@ import { BayFocus } from "./places/Bench/BayFocus";
 import { Bench } from "./places/Bench/Bench";
 import { CoolersPlace } from "./places/Coolers/Coolers";
 import { PartsPlace } from "./places/Coolers/Parts";
+import { DecidePlace } from "./places/Decide/DecidePlace";
 import { HandoverPlace } from "./places/Handover/Handover";
 import { JobsPlace } from "./places/Jobs/Jobs";
 import { BagLabel } from "./places/JobTag/BagLabel";
@@ -50,6 +51,7 @@ const router = createBrowserRouter([
       at("jobs", <JobsPlace />),
       at("jobs/:id", <JobSheetPlace />),
       at("jobs/:id/tag", <JobTagPlace />),
+      at("jobs/:id/decide", <DecidePlace />),
       at("jobs/:id/repair", <RepairPlace />),
       at("jobs/:id/bag", <BagLabel />),
       at("jobs/:id/handover", <HandoverPlace />),

@@ -34,6 +34,15 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
         : Run.ThermalLimit is not null || watts > TellingShare * ratedW ? (limitC - roomC) / resistance.ValueCPerW
         : null;
 
+    /// <summary>
+    /// Where the chip stands with so many watts in a room by what this run's own resistance says, and no higher than its limit, °C. Null
+    /// where the run does not tell.
+    /// </summary>
+    public double? ChipAtC(double watts, double roomC, double limitC) =>
+        RiseC is { } rise && IsFullLoad && Run.Load?.SustainedPowerW is > 0 and var drawn
+            ? Math.Min(limitC, roomC + (rise * watts / drawn))
+            : null;
+
     /// <summary>Of the rated watts, a load that tells how it will be at them.</summary>
     private const double TellingShare = 0.8;
 

@@ -70,6 +70,14 @@ public static class Defaults
         RestingCardShare = Of("restingCardShare"),
         FirmwareMostShare = Of("firmwareShare") + ById["firmwareShare"].HalfWidth;
 
+    /// <summary>Of the heat, what a lower voltage saves, and the ends of what is believed of it.</summary>
+    public static readonly double UndervoltShare = Of("undervoltShare"),
+        UndervoltLeastShare = Of("undervoltShare") - ById["undervoltShare"].HalfWidth,
+        UndervoltMostShare = Of("undervoltShare") + ById["undervoltShare"].HalfWidth;
+
+    /// <summary>What a used part costs, of the new one's price.</summary>
+    public static readonly double UsedPriceShare = Of("usedPriceShare");
+
     /// <summary>Standard deviation between mounts, °C.</summary>
     public static readonly double MountC = Of("mountC");
 

@@ -1,6 +1,7 @@
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
+using Remedos.Core.Repair;
 
 namespace Remedos.Core.Money;
 
@@ -37,9 +38,6 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
     /// <summary>Where voltage follows the clock, power goes as its cube.</summary>
     private const double ClockExponent = 1.0 / 3;
 
-    /// <summary>Repairs that are another cooler, like or unlike.</summary>
-    private static readonly string[] AnotherCooler = [RepairSequence.Upgrade, RepairSequence.ReplaceLoop];
-
     /// <summary>Faults that go with the cooler, so that another one cures them too, though a smaller repair would.</summary>
     private static readonly IReadOnlyList<string> GoWithTheCooler = FaultEffects.OfTheCooler;
 
@@ -48,8 +46,16 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
 
     /// <summary>The ways for a machine, its match and its diagnosis.</summary>
     /// <param name="diagnosis">Null while nothing was observed.</param>
+    /// <param name="machine">What steps, and so minutes, hang on.</param>
     /// <param name="measuredHoldsW">What the machine as it is holds at its limit by its own run, W; null without one.</param>
-    public static Decision Of(Build build, MatchAnswer match, DiagnosisAnswer? diagnosis, double? measuredHoldsW, Rates rates)
+    public static Decision Of(
+        Build build,
+        MatchAnswer match,
+        DiagnosisAnswer? diagnosis,
+        double? measuredHoldsW,
+        RepairFacts machine,
+        Rates rates
+    )
     {
         double watts = build.Processor.SustainedPowerW;
         Candidate? current = match.Candidates.FirstOrDefault(one => one.IsCurrent);
@@ -59,14 +65,11 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         // The same stand that the headline, the rail and the Now card show.
         DiagnosisStand? stand = diagnosis is null ? null : DiagnosisStand.Of(diagnosis);
         bool wrong = stand is { Lead: not null, Certainty: not null };
-        Candidate? best = match.Candidates.FirstOrDefault(one =>
-            one is { Fits: true, IsCurrent: false, Rank: not null }
-            && (wrong && AnotherCooler.Contains(stand!.Lead!.Repair) || Gains(one, current))
-        );
+        Candidate? best = BestOf(match, stand);
         List<DecisionWay> ways = [];
         RepairSequence? repairs = diagnosis is null
             ? null
-            : RepairSequence.Of([.. diagnosis.Causes], rates, best is null ? null : QuoteOf(best, rates));
+            : RepairSequence.Of([.. diagnosis.Causes], machine, rates, best is null ? null : QuoteOf(best, machine, rates));
         if (repairs is { Steps.Count: > 0 } sequence)
         {
             RepairStep first = sequence.Steps[0];
@@ -87,7 +90,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
 
         if (best is not null)
         {
-            Quote quote = QuoteOf(best, rates);
+            Quote quote = QuoteOf(best, machine, rates);
             double lost = ClockLoss(watts + best.HeadroomW, watts);
             string sound = wrong && !GoWithTheCooler.Contains(stand!.Lead!.Id) ? $" What is wrong now stays: {Lower(stand.Title)}." : "";
             ways.Add(
@@ -107,7 +110,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
 
         if (hot)
         {
-            Quote quote = Quote.Of([], RepairRow.Of("cap-power").Minutes, rates);
+            Quote quote = Quote.Of([], RepairPlanner.MinutesOf(machine, "cap-power"), rates);
             double cap = Math.Floor(holds!.Value / 5) * 5;
             ways.Add(
                 new DecisionWay(
@@ -140,7 +143,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
             )
         );
         // Where the cooler itself is at fault, the repair is another cooler.
-        bool another = wrong && best is not null && AnotherCooler.Contains(stand!.Lead!.Repair);
+        bool another = wrong && best is not null && RepairRow.IsAnotherCooler(stand!.Lead!.Repair);
         string advised =
             another ? Cooler
             : wrong && repairs is { Steps.Count: > 0 } ? Repair
@@ -167,6 +170,19 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         );
     }
 
+    /// <summary>The cooler that would be fitted: the first that fits and gains, or that cures; null for none.</summary>
+    internal static Candidate? BestOf(MatchAnswer match, DiagnosisStand? stand)
+    {
+        Candidate? current = match.Candidates.FirstOrDefault(one => one.IsCurrent);
+        bool cures = stand is { Lead: { } lead, Certainty: not null } && RepairRow.IsAnotherCooler(lead.Repair);
+        return match.Candidates.FirstOrDefault(one =>
+            one is { Fits: true, IsCurrent: false, Rank: not null }
+            && (cures || Gains(one, current))
+            // Quieter is no gain where the chip would throttle for it.
+            && (!one.Throttles || current is null or { Throttles: true })
+        );
+    }
+
     private static string Lower(string title) => char.ToLowerInvariant(title[0]) + title[1..];
 
     /// <summary>Nobody pays for one that is neither cooler nor quieter.</summary>
@@ -174,21 +190,16 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         current is null || one.TemperatureC.Value < current.TemperatureC.Value - 1 || one.NoiseDba < current.NoiseDba - 3;
 
     /// <summary>What a cooler costs, put on.</summary>
-    public static Quote QuoteOf(Candidate one, Rates rates) =>
+    public static Quote QuoteOf(Candidate one, RepairFacts machine, Rates rates) =>
         one.IsCurrent
             ? Quote.Of([], 0, rates)
             : Quote.Of(
                 [new QuoteLine(one.Name, one.PriceMinor ?? 0), new QuoteLine("Paste", RepairRow.Of("remount").PartsMinor)],
-                MinutesOf(one.Kind),
+                RepairPlanner.MinutesOf(machine, RepairRow.Upgrade, new NewCooler(one.Name, one.Kind, one.Place)),
                 rates
             );
 
-    /// <summary>Old one off, new one on, cables, first power-on, closed again.</summary>
-    private static double MinutesOf(string kind) =>
-        RepairRow.Of(RepairSequence.Upgrade) is var row && row.MinutesByKind?.TryGetValue(kind, out double minutes) == true
-            ? minutes
-            : row.Minutes;
-
-    private static double ClockLoss(double holdsW, double watts) =>
+    /// <summary>What of the clock is lost where so much is held of so much, %.</summary>
+    internal static double ClockLoss(double holdsW, double watts) =>
         holdsW >= watts ? 0 : 100 * (1 - Math.Pow(Math.Max(0.01, holdsW / watts), ClockExponent));
 }

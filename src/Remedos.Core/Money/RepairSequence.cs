@@ -1,4 +1,5 @@
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Repair;
 
 namespace Remedos.Core.Money;
 
@@ -15,17 +16,14 @@ public sealed record RepairStep(string Id, string Title, double Probability, Quo
 /// <param name="Fixed">How probably one of them fixes it.</param>
 public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long ExpectedMinor, double ExpectedMinutes, double Fixed)
 {
-    /// <summary>The repairs that are another cooler.</summary>
-    public const string Upgrade = "upgrade",
-        ReplaceLoop = "replace-loop";
-
     /// <summary>A cause less probable than this is not repaired on suspicion.</summary>
     private const double WorthTrying = 0.03;
 
     /// <summary>The sequence for a diagnosis.</summary>
     /// <param name="causes">Each with its probability.</param>
+    /// <param name="machine">What its steps, and so its minutes, hang on.</param>
     /// <param name="upgrade">What the cooler that would be chosen costs, put on; null for a usual one.</param>
-    public static RepairSequence Of(IReadOnlyList<CauseAnswer> causes, Rates rates, Quote? upgrade = null)
+    public static RepairSequence Of(IReadOnlyList<CauseAnswer> causes, RepairFacts machine, Rates rates, Quote? upgrade = null)
     {
         // The repair that would settle it is needed once, whichever of its causes it is; and the machine is fixed by one of them.
         double all = Math.Max(1, causes.Sum(cause => cause.Probability));
@@ -45,9 +43,7 @@ public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long Expect
                     step.Row.Id,
                     step.Title,
                     step.P,
-                    step.Row.Id is Upgrade or ReplaceLoop && upgrade is not null
-                        ? upgrade
-                        : Quote.Of([new QuoteLine(step.Title, step.Row.PartsMinor)], step.Row.Minutes, rates)
+                    RepairRow.IsAnotherCooler(step.Row.Id) && upgrade is not null ? upgrade : QuoteOf(step.Row.Id, machine, rates)
                 ))
                 .OrderByDescending(step => step.Probability * RepairRow.Of(step.Id).Settles / Math.Max(1, step.Quote.TotalMinor))
                 .ThenBy(step => step.Id, StringComparer.Ordinal),
@@ -64,4 +60,8 @@ public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long Expect
 
         return new RepairSequence(steps, (long)Math.Round(money), minutes, 1 - left);
     }
+
+    /// <summary>What something that is done costs.</summary>
+    public static Quote QuoteOf(string act, RepairFacts machine, Rates rates) =>
+        Quote.Of([new QuoteLine(RepairRow.Of(act).Name, RepairRow.Of(act).PartsMinor)], RepairPlanner.MinutesOf(machine, act), rates);
 }

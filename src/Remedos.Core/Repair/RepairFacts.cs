@@ -1,10 +1,23 @@
+using Remedos.Core.Machines;
+
 namespace Remedos.Core.Repair;
 
 /// <summary>What a plan hangs on. Null is what nobody has noted: the plan then asks, or says both.</summary>
 public sealed record RepairFacts
 {
-    /// <summary>What is to be done, ids of <see cref="Money.RepairRow"/>.</summary>
+    /// <summary>What is to be done, ids of <see cref="RepairRow"/>.</summary>
     public required IReadOnlyList<string> Acts { get; init; }
+
+    /// <summary>A machine of parts, with nothing to be done to it yet.</summary>
+    /// <param name="coolerKind">Of the cooler that is on it.</param>
+    public static RepairFacts OfMachine(BoardPart? board, ProcessorPart? processor, CasePart? housing, string? coolerKind) =>
+        new()
+        {
+            Acts = [],
+            CoolerOff = coolerKind,
+            Socket = board?.Socket ?? processor?.Socket,
+            Obstacles = housing?.Obstacles ?? [],
+        };
 
     /// <summary>Kind of the cooler that is on it.</summary>
     public string? CoolerOff { get; init; }
@@ -15,14 +28,14 @@ public sealed record RepairFacts
     /// <summary>The board's, or the chip's; of <see cref="Matching.SocketPattern"/>.</summary>
     public string? Socket { get; init; }
 
-    /// <summary>What a complete machine's maker did, of <see cref="Machines.CaseObstacle"/>.</summary>
+    /// <summary>What a complete machine's maker did, of <see cref="CaseObstacle"/>.</summary>
     public IReadOnlyList<string> Obstacles { get; init; } = [];
 
     /// <summary>Whether there is a graphics card.</summary>
     public bool? HasCard { get; init; }
 
-    /// <summary>Whether this repair may end a warranty that runs, and nobody has chosen yet.</summary>
-    public bool AsksWarranty { get; init; }
+    /// <summary>What ends a warranty that runs, “case” and “cooler”, while the owner has not chosen; empty for nothing.</summary>
+    public IReadOnlyList<string> EndsWarranty { get; init; } = [];
 
     /// <summary>Whether the machine as it stands was run with its case closed, and with fixed fans.</summary>
     public bool HasClosedRun { get; init; }
@@ -60,4 +73,8 @@ public sealed record RepairFacts
 /// <param name="Place">Where its radiator hangs; null for an air cooler.</param>
 /// <param name="TakesBays">Whether that takes the drive cage.</param>
 /// <param name="OverMemory">Whether it stands over the memory's slots.</param>
-public sealed record NewCooler(string Name, string Kind, string? Place = null, bool TakesBays = false, bool OverMemory = false);
+public sealed record NewCooler(string Name, string Kind, string? Place = null, bool TakesBays = false, bool OverMemory = false)
+{
+    /// <summary>Some cooler of a kind, at the place where most radiators hang.</summary>
+    public static NewCooler OfKind(string kind) => new(CoolerPart.OfKind(kind).Name, kind, kind == "liquid" ? "top" : null);
+}

@@ -1,6 +1,5 @@
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
-using Remedos.Core.Money;
 
 namespace Remedos.Core.Repair;
 
@@ -79,6 +78,19 @@ public static class RepairPlanner
         );
     }
 
+    /// <summary>Minutes of hands for one act on a machine.</summary>
+    /// <param name="on">The cooler that goes on, where the act is another one; null for one of the kind that comes off.</param>
+    public static double MinutesOf(RepairFacts machine, string act, NewCooler? on = null) =>
+        Of(
+            machine with
+            {
+                Acts = [act],
+                CoolerOn = RepairRow.IsAnotherCooler(act) ? on ?? NewCooler.OfKind(machine.CoolerOff ?? UsualKind) : null,
+            }
+        ).Minutes;
+
+    private const string UsualKind = "tower";
+
     private const string ChipRise = "chip-rise",
         SettingsBack = "settings-back";
 
@@ -90,7 +102,7 @@ public static class RepairPlanner
 
     private static string Lower(string name) => char.ToLowerInvariant(name[0]) + name[1..];
 
-    private static bool IsSwap(RepairFacts facts) => facts.Acts.Any(act => act is RepairSequence.Upgrade or RepairSequence.ReplaceLoop);
+    private static bool IsSwap(RepairFacts facts) => facts.Acts.Any(RepairRow.IsAnotherCooler);
 
     private static HashSet<string> MarksOf(RepairFacts facts, SocketPattern? socket)
     {
@@ -147,7 +159,7 @@ public static class RepairPlanner
         Mark(Marks.OnAir, on != "liquid");
         Mark(Marks.Fans, on != "passive" || facts.Fans.Count > 0 || fan || Does("airflow"));
         Mark(Marks.LiquidMetal, facts.LiquidMetal && lifts);
-        Mark(Marks.Warranty, facts.AsksWarranty);
+        Mark(Marks.Warranty, facts.Acts.Any(act => facts.EndsWarranty.Contains(RepairRow.Of(act).Opening)));
         Mark(Marks.NoClosedRun, !facts.HasClosedRun && facts.Boots);
         Mark(Marks.NoFixedRun, !facts.HasFixedRun && facts.Boots);
         Mark(Marks.NoBoot, !facts.Boots);

@@ -1,5 +1,6 @@
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
+using Remedos.Core.Options;
 
 namespace Remedos.Data.Jobs;
 
@@ -71,6 +72,9 @@ public sealed class Job : IOfWorkshop
 
     /// <summary>What the owner chose: repair, cooler, cap or leave; null while nobody has.</summary>
     public string? DecisionRoute { get; set; }
+
+    /// <summary>The option that the owner chose, with the quote they saw; null while nobody has.</summary>
+    public OptionChoice? Choice { get; set; }
 
     /// <summary>Set by hand: owner or part; null lets the rules say what the machine waits for.</summary>
     public string? WaitingFor { get; set; }

@@ -104,5 +104,6 @@ public sealed record RoundNote(
     IReadOnlyList<string> Causes,
     string? DecisionRoute,
     string? LastDone,
-    IReadOnlyList<Core.Diagnosis.EvidenceItem> Observations
+    IReadOnlyList<Core.Diagnosis.EvidenceItem> Observations,
+    Core.Options.OptionChoice? Choice = null
 );

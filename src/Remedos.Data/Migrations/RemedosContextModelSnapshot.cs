@@ -225,6 +225,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("changed_at");
 
+                    b.Property<string>("Choice")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("choice");
+
                     b.Property<string>("Contact")
                         .HasColumnType("text")
                         .HasColumnName("contact");
@@ -1322,6 +1326,10 @@ namespace Remedos.Data.Migrations
                     b.Property<long>("LabourMinorPerHour")
                         .HasColumnType("bigint")
                         .HasColumnName("labour_minor_per_hour");
+
+                    b.Property<double?>("MostPriceSharePercent")
+                        .HasColumnType("double precision")
+                        .HasColumnName("most_price_share_percent");
 
                     b.Property<string>("Name")
                         .IsRequired()

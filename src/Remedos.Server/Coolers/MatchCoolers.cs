@@ -5,12 +5,13 @@ using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
+using Remedos.Core.Repair;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Parts;
-using Remedos.Data.Runs;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
+using Remedos.Server.Repair;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -75,27 +76,8 @@ internal static class MatchCoolers
             return JobEndpoints.NoSuchJob();
         }
 
-        List<Run> runs = await context
-            .Runs.AsNoTracking()
-            .Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null)
-            .OrderBy(r => r.ImportedAt)
-            .ToListAsync(cancellation);
-        SeriesRecord? series = job.Parts.Cooler is { } cooler
-            ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim())
-            : null;
-        References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
-        JobCase found = JobCases.Of(job, runs, references, series, who.Today(clock.GetUtcNow()), asItStands: true);
-        DiagnosisCase asked = found.Case;
-        return await AnswerAsync(
-            context,
-            remembered,
-            workshop,
-            MachineNames.Of(job),
-            what,
-            found.Usual,
-            asked.Evidence.Count == 0 ? null : cases.Answer(asked),
-            cancellation
-        );
+        StandingCase standing = await StandingCase.OfAsync(context, remembered, cases, who, job, clock.GetUtcNow(), cancellation);
+        return await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), what, standing, cancellation);
     }
 
     private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> ForPartsAsync(
@@ -109,7 +91,7 @@ internal static class MatchCoolers
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        return await AnswerAsync(context, remembered, workshop, chosen.Names, what, null, null, cancellation);
+        return await AnswerAsync(context, remembered, workshop, chosen.Names, what, null, cancellation);
     }
 
     private static async Task<Results<Ok<CoolerAnswer>, ProblemHttpResult>> AnswerAsync(
@@ -118,27 +100,67 @@ internal static class MatchCoolers
         Workshop workshop,
         MachineNames names,
         WhatIf what,
-        SeenRun? seen,
-        DiagnosisAnswer? diagnosis,
+        StandingCase? standing,
+        CancellationToken cancellation
+    )
+    {
+        (Matched? matched, string? problem) = await MatchAsync(context, remembered, workshop, names, what, standing, cancellation);
+        if (matched is null)
+        {
+            return Refusal.Of(problem!);
+        }
+
+        DiagnosisAnswer? diagnosis = standing?.Diagnosis;
+        MatchAnswer answer = matched.Match;
+        return TypedResults.Ok(
+            new CoolerAnswer(
+                matched.Build,
+                diagnosis is not null && DiagnosisStand.Of(diagnosis) is { IsSound: true, IsSure: true }
+                    ? null
+                    : Measured(standing?.Seen, answer),
+                standing?.Seen is { } seen ? HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected) : null,
+                Machine.Unknown(names, matched.Build),
+                workshop.Weights is { } weights ? [weights, .. School.All] : School.All,
+                matched.Own?.Id ?? School.Of(matched.Build.Wants?.School).Id,
+                answer,
+                answer
+                    .Candidates.Where(one => one.Fits != false)
+                    .ToDictionary(one => one.Id, one => Decision.QuoteOf(one, matched.Steps, matched.Rates), StringComparer.Ordinal),
+                matched.Decision
+            )
+        );
+    }
+
+    /// <summary>A machine held against the workshop's coolers, and which way is advised; a sentence where it cannot be.</summary>
+    internal static async Task<(Matched? Matched, string? Problem)> MatchAsync(
+        RemedosContext context,
+        IMemoryCache remembered,
+        Workshop workshop,
+        MachineNames names,
+        WhatIf what,
+        StandingCase? standing,
         CancellationToken cancellation
     )
     {
         List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
         if (Machine.BuildOf(names, parts, what, out string? problem) is not { } build)
         {
-            return Refusal.Of(problem!);
+            return (null, problem);
         }
 
         IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, remembered, parts, names.Cooler, cancellation);
         if (coolers.Count == 0)
         {
-            return Refusal.Of("There is no cooler among the workshop’s parts yet.");
+            return (null, "There is no cooler among the workshop’s parts yet.");
         }
 
-        string[] unknown = Machine.Unknown(names, build);
+        CoolerPart? current = Machine.CoolerOf(build, coolers);
         // A cooler that is itself at fault is nothing to be kept: what the new setup will do is asked of any that fits, its like among
         // them.
-        if (diagnosis is not null && DiagnosisStand.Of(diagnosis) is { Certainty: not null, Lead.Repair: RepairSequence.ReplaceLoop })
+        if (
+            standing?.Diagnosis is { } diagnosis
+            && DiagnosisStand.Of(diagnosis) is { Certainty: not null, Lead.Repair: RepairRow.ReplaceLoop }
+        )
         {
             build = build with { CurrentCooler = null };
         }
@@ -146,22 +168,28 @@ internal static class MatchCoolers
         School? own = what.School == Machine.OwnSchool || (what.School is null && workshop.Weights is not null) ? workshop.Weights : null;
         MatchAnswer answer = Matcher.Match(build, coolers, own);
         Rates rates = new(workshop.LabourMinorPerHour, workshop.TaxPercent);
+        RepairFacts steps = RepairFactsOf.MachineOf(
+            build.Processor,
+            build.Board,
+            build.Case,
+            standing?.CoolerKind ?? current?.Kind,
+            standing?.Warranty,
+            standing?.Today ?? default
+        );
         // What its own run says it holds goes before any prediction.
-        double? holds = seen?.HoldsW(build.Processor.TemperatureLimitC, build.RoomC, build.Processor.SustainedPowerW);
-        return TypedResults.Ok(
-            new CoolerAnswer(
+        double? holds = standing?.Seen?.HoldsW(build.Processor.TemperatureLimitC, build.RoomC, build.Processor.SustainedPowerW);
+        return (
+            new Matched(
                 build,
-                diagnosis is not null && DiagnosisStand.Of(diagnosis) is { IsSound: true, IsSure: true } ? null : Measured(seen, answer),
-                seen is null ? null : HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected),
-                unknown,
-                workshop.Weights is { } weights ? [weights, .. School.All] : School.All,
-                own?.Id ?? School.Of(build.Wants?.School).Id,
+                current,
+                own,
                 answer,
-                answer
-                    .Candidates.Where(one => one.Fits != false)
-                    .ToDictionary(one => one.Id, one => Decision.QuoteOf(one, rates), StringComparer.Ordinal),
-                Decision.Of(build, answer, diagnosis, holds, rates)
-            )
+                rates,
+                steps,
+                holds,
+                Decision.Of(build, answer, standing?.Diagnosis, holds, steps, rates)
+            ),
+            null
         );
     }
 

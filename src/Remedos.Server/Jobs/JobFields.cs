@@ -5,6 +5,7 @@ using System.Text.Json;
 using System.Text.RegularExpressions;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
+using Remedos.Core.Options;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Server.Hosting;
@@ -16,7 +17,7 @@ namespace Remedos.Server.Jobs;
 /// <param name="Name">As on the wire.</param>
 /// <param name="Label">Over it in a form.</param>
 /// <param name="Words">In the middle of a sentence: “room (Ines, an hour ago)”.</param>
-/// <param name="Kind">line, text, number, whole, date, instant, choice, causes or air-plan.</param>
+/// <param name="Kind">line, text, number, whole, date, instant, choice, causes, air-plan or option-choice.</param>
 /// <param name="Property">Where it stands in a job; by its name where it is not said.</param>
 /// <param name="Past">Whether it cannot lie in days to come.</param>
 /// <param name="Kept">Whether a machine brings it along when it comes back.</param>
@@ -47,7 +48,8 @@ public sealed record JobFieldRow(
         Instant = "instant",
         Choice = "choice",
         Causes = "causes",
-        AirPlan = "air-plan";
+        AirPlan = "air-plan",
+        OptionChoice = "option-choice";
 
     public int LongestText => Kind == Line ? 200 : 4000;
 }
@@ -233,6 +235,7 @@ public static partial class JobFields
                 JobFieldRow.Instant => (json, today) => InstantOf(row, json, today),
                 JobFieldRow.Causes => (json, _) => CausesOf(json),
                 JobFieldRow.AirPlan => (json, _) => AirPlanOf(json),
+                JobFieldRow.OptionChoice => (json, _) => ChoiceOfOptions(json),
                 _ => throw new InvalidDataException($"job-fields.json: “{row.Kind}” of {row.Name} is no kind of field."),
             }
         );
@@ -337,6 +340,29 @@ public static partial class JobFields
         return plan is null || WireJson.HoldsNull(json) ? throw new FieldException("Expected a plan of fans and headers.")
             : plan.Problem() is { } problem ? throw new FieldException(problem)
             : plan;
+    }
+
+    private static OptionChoice? ChoiceOfOptions(JsonElement json)
+    {
+        if (json.ValueKind == JsonValueKind.Null)
+        {
+            return null;
+        }
+
+        OptionChoice? choice = null;
+        try
+        {
+            choice = json.Deserialize<OptionChoice>(WireJson.Strict);
+        }
+        catch (JsonException)
+        {
+            // Told below like any other that cannot be.
+        }
+
+        return choice is null || WireJson.HoldsNull(json.GetProperty("lines"))
+                ? throw new FieldException("Expected an option with its quote.")
+            : choice.Problem() is { } problem ? throw new FieldException(problem)
+            : choice;
     }
 
     /// <summary>An observation's state, with a question mark behind it when it is doubtful.</summary>

@@ -80,7 +80,8 @@ internal static class OpenRound
             job.Repair.Causes,
             job.DecisionRoute,
             job.LastDone,
-            job.Observations
+            job.Observations,
+            job.Choice
         );
 
     /// <summary>What the next round begins with: nothing found yet, what the owner told, and what was done last.</summary>
@@ -100,7 +101,13 @@ internal static class OpenRound
     {
         (job.Repair.Found, job.Repair.Done, job.Repair.Parts, job.Repair.Minutes) = (note.Found, note.Done, note.Parts, note.Minutes);
         job.Repair.Causes = note.Causes;
-        (job.DecisionRoute, job.LastDone, job.Observations, job.Round) = (note.DecisionRoute, note.LastDone, note.Observations, round);
+        (job.DecisionRoute, job.Choice, job.LastDone, job.Observations, job.Round) = (
+            note.DecisionRoute,
+            note.Choice,
+            note.LastDone,
+            note.Observations,
+            round
+        );
     }
 
     /// <summary>What was done last, in the words of the diagnosis.</summary>

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data.Jobs;
+using Remedos.Server.Options;
 using Remedos.Server.Repair;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
@@ -65,7 +66,7 @@ internal static class SaveField
             }
 
             write.Event(job, JobEvents.Field, field, before, after);
-            return await PlanEffects.OfAsync(write, job, field);
+            return await PlanEffects.OfAsync(write, job, field) ?? await ChoiceEffects.OfAsync(write, job, field);
         }
     }
 

@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Jobs;
-using Remedos.Core.Money;
 using Remedos.Core.Repair;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
@@ -97,12 +96,12 @@ internal static class PlanEffects
 
     /// <summary>The print belongs to the mount that was lifted.</summary>
     private static void KeepPrint(Write write, Job job, Plan plan, string print) =>
-        Keep(write, job, $"mount.{plan.FromSetup}.{plan.FromMount}.print", print);
+        write.Keep(job, $"mount.{plan.FromSetup}.{plan.FromMount}.print", print);
 
     private static void KeepLines(Write write, Job job, IReadOnlyList<string> lines)
     {
         string[] kept = (job.Repair.Kept ?? "").Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
-        Keep(write, job, "repairKept", string.Join("\n", kept.Union(lines)));
+        write.Keep(job, "repairKept", string.Join("\n", kept.Union(lines)));
     }
 
     /// <summary>Once no hand is wanted any more, the note says what was done and how long it took, where nobody has written it.</summary>
@@ -115,32 +114,15 @@ internal static class PlanEffects
 
         if (string.IsNullOrWhiteSpace(job.Repair.Done))
         {
-            Keep(write, job, "repairDone", string.Join(" ", plan.Facts.Acts.Select(act => RepairRow.Of(act).Done)));
+            write.Keep(job, "repairDone", string.Join(" ", plan.Facts.Acts.Select(act => RepairRow.Of(act).Done)));
         }
 
         if (job.Repair.Minutes is null && at.MinutesTaken is { } taken)
         {
-            Keep(write, job, "repairMinutes", (int)Math.Ceiling(taken));
+            write.Keep(job, "repairMinutes", (int)Math.Ceiling(taken));
         }
 
         return null;
-    }
-
-    private static void Keep(Write write, Job job, string field, object value)
-    {
-        JobField known = JobFields.Find(field)!;
-        if (!known.Exists(job))
-        {
-            return;
-        }
-
-        string before = known.Json(job);
-        known.Set(job, value);
-        string after = known.Json(job);
-        if (after != before)
-        {
-            write.Event(job, JobEvents.Field, field, before, after);
-        }
     }
 
     private static async Task<bool> HasRunAsync(Write write, Job job, Plan plan, PlanStep step)

@@ -119,7 +119,7 @@ internal static class RepairEndpoints
         facts.Acts.Contains(act)
         || act switch
         {
-            RepairSequence.ReplaceLoop => facts.CoolerOff is null or "liquid",
+            RepairRow.ReplaceLoop => facts.CoolerOff is null or "liquid",
             "card" => facts.HasCard != false,
             "replace-fan" => facts.CoolerOff != "passive",
             _ => true,
@@ -129,9 +129,7 @@ internal static class RepairEndpoints
     private static string? ProblemOf(Job job, RepairFacts facts) =>
         facts.Acts.Count == 0 && job.DecisionRoute == Decision.Leave
             ? "The owner chose to leave it as it is: there is nothing to plan. Choose what is to be done if that has changed."
-        : facts.Acts.Any(act => act is RepairSequence.Upgrade or RepairSequence.ReplaceLoop)
-        && facts.CoolerOn is null
-        && job.Repair.Cooler is { } name
+        : facts.Acts.Any(RepairRow.IsAnotherCooler) && facts.CoolerOn is null && job.Repair.Cooler is { } name
             ? $"“{name}” is not among the workshop’s coolers (any more): add it to the parts with its kind, or choose another."
         : RepairPlanner.Problem(facts);
 
@@ -176,7 +174,7 @@ internal static class RepairEndpoints
             DiagnosisStand? stand = asking.Evidence.Count == 0 ? null : DiagnosisStand.Of(cases.Answer(asking));
             acts = RepairFactsOf.Proposed(job, stand);
             why =
-                job.DecisionRoute is Decision.Cooler or Decision.Cap ? "As the owner chose."
+                job.Choice?.Act is not null || job.DecisionRoute is Decision.Cooler or Decision.Cap ? "As the owner chose."
                 : job.Repair.Causes.Count > 0 ? "For what was found."
                 : acts.Count > 0 ? $"{stand!.Conclusion}."
                 : null;

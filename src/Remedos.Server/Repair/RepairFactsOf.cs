@@ -27,9 +27,16 @@ internal static class RepairFactsOf
 {
     /// <summary>What the owner chose, else what the diagnosis leads to; none where neither says.</summary>
     public static string[] Proposed(Job job, DiagnosisStand? stand) =>
+        job switch
+        {
+            { Choice.Act: { } act } => [act],
+            _ => ByRoute(job, stand),
+        };
+
+    private static string[] ByRoute(Job job, DiagnosisStand? stand) =>
         job.DecisionRoute switch
         {
-            Decision.Cooler => [RepairSequence.Upgrade],
+            Decision.Cooler => [RepairRow.Upgrade],
             Decision.Cap => ["cap-power"],
             Decision.Leave => [],
             _ when job.Repair.Causes.Count > 0 =>
@@ -57,7 +64,7 @@ internal static class RepairFactsOf
         BoardPart? board = build?.Board ?? Machine.Find(parts, PartKind.Board, names.Board)?.Values.Board;
         ProcessorPart? chip = Machine.Find(parts, PartKind.Processor, names.Processor)?.Values.Processor;
         Setup standing = JobSetups.Current(job);
-        bool swaps = acts.Any(act => act is RepairSequence.Upgrade or RepairSequence.ReplaceLoop);
+        bool swaps = acts.Any(RepairRow.IsAnotherCooler);
         string? off = JobSetups.Now(job).CoolerKind;
         CoolerPart? chosen = swaps ? Named(job.Repair.Cooler, coolers) : null;
         CoolerPart? after =
@@ -67,18 +74,13 @@ internal static class RepairFactsOf
         AirPlan? plan = build is null || after is null ? null : AirPlanner.Start(build, after);
         AirPlan? kept = job.AirPlan;
         FitResult? fit = build is null || after is null ? null : Fit.Of(build, after);
-        string opening = acts.Select(act => RepairRow.Of(act).Opening).MaxBy(Depth) ?? CauseRow.Nothing;
         IReadOnlyList<Run> own = JobSetups.RunsOf(standing, runs);
-        return new RepairFacts
+        return MachineOf(build?.Processor ?? chip, board, housing, off, warranty, today) with
         {
             Acts = acts,
-            CoolerOff = off,
             CoolerOn = chosen is null ? null : OnOf(chosen, build, fit, kept?.Cooler?.Place ?? plan?.Cooler?.Place, housing),
-            Socket = board?.Socket ?? chip?.Socket,
-            Obstacles = housing?.Obstacles ?? [],
             // A log without a card is no proof that none is plugged in; the step says so.
             HasCard = JobCases.HasCard(job, runs) == true ? true : null,
-            AsksWarranty = warranty.Runs(today) && warranty.Route is null && warranty.IsEndedBy(opening),
             HasClosedRun = own.Any(PlanRuns.IsClosed),
             HasFixedRun = own.Any(PlanRuns.IsFixed),
             Boots = !asked.NoBoot,
@@ -91,6 +93,23 @@ internal static class RepairFactsOf
         };
     }
 
+    /// <summary>What its steps hang on whatever is done.</summary>
+    public static RepairFacts MachineOf(
+        ProcessorPart? chip,
+        BoardPart? board,
+        CasePart? housing,
+        string? coolerKind,
+        Warranty? warranty,
+        DateOnly today
+    ) =>
+        RepairFacts.OfMachine(board, chip, housing, coolerKind) with
+        {
+            EndsWarranty =
+                warranty is { Route: null } && warranty.Runs(today)
+                    ? [.. new[] { CauseRow.Case, CauseRow.Cooler }.Where(warranty.IsEndedBy)]
+                    : [],
+        };
+
     private static CoolerPart? Named(string? name, IReadOnlyList<CoolerPart> coolers) =>
         name is null ? null : coolers.FirstOrDefault(cooler => string.Equals(cooler.Name, name.Trim(), StringComparison.OrdinalIgnoreCase));
 
@@ -102,14 +121,6 @@ internal static class RepairFactsOf
             cooler.IsLiquid && housing?.Radiators?.FirstOrDefault(one => one.Place == place)?.TakesBays == true,
             fit?.FanRaisedMm > 0 || cooler.ReachTowardMemoryMm > build?.Board?.MemoryFromSocketMm
         );
-
-    private static int Depth(string opens) =>
-        opens switch
-        {
-            CauseRow.Cooler => 2,
-            CauseRow.Case => 1,
-            _ => 0,
-        };
 
     private static string[] CurvesOf(AirPlan? plan) =>
         [

@@ -21,6 +21,7 @@ public sealed record WorkshopSettings(
     string Person,
     long LabourMinorPerHour,
     double TaxPercent,
+    double? MostPriceSharePercent,
     School? Weights
 );
 

@@ -86,6 +86,15 @@ internal static class SettingsFields
                     ? new Rates(0, percent).Problem() ?? Done(() => w.TaxPercent = percent)
                     : "Tax is told in per cent."
         ),
+        new(
+            "mostPriceSharePercent",
+            (w, _) => w.MostPriceSharePercent,
+            (w, _, json) =>
+                json.ValueKind == JsonValueKind.Null ? Done(() => w.MostPriceSharePercent = null)
+                : json.ValueKind == JsonValueKind.Number && json.TryGetDouble(out double share) && share is >= 1 and <= 500
+                    ? Done(() => w.MostPriceSharePercent = share)
+                : "Parts may cost 1 to 500 % of the chip’s price; empty for no limit."
+        ),
         new("weights", (w, _) => w.Weights, (w, _, json) => Weights(json, weights => w.Weights = weights)),
     ];
 
@@ -100,6 +109,7 @@ internal static class SettingsFields
             person.Name,
             workshop.LabourMinorPerHour,
             workshop.TaxPercent,
+            workshop.MostPriceSharePercent,
             workshop.Weights
         );
 

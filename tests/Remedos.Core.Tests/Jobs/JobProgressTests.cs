@@ -137,7 +137,7 @@ public sealed class JobProgressTests
         Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Case, Warranty.Here).Title);
         Assert.Equal("Claim the warranty", Now(Dust, CauseRow.Case, Warranty.Claim).Title);
         Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Case, months: 12).Title);
-        Assert.Equal("Repair, and note what you find", Now(Dust, CauseRow.Case, found: "Felt").Title);
+        Assert.Equal("Repair it, step by step", Now(Dust, CauseRow.Case, found: "Felt").Title);
         // Where something is to be chosen first, the card leads there.
         Assert.Equal(
             ("coolers", "repair"),

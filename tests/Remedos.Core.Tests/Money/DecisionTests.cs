@@ -3,6 +3,7 @@ using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
+using Remedos.Core.Repair;
 using Remedos.Core.Tests.Matching;
 
 namespace Remedos.Core.Tests.Money;
@@ -11,6 +12,10 @@ namespace Remedos.Core.Tests.Money;
 public sealed class DecisionTests
 {
     private static readonly Rates Rates = new(4800, 20);
+
+    private static readonly RepairFacts Tower = RepairFacts.OfMachine(null, null, null, "tower");
+
+    private static double Minutes(string act) => RepairPlanner.MinutesOf(Tower, act);
 
     private static CauseAnswer Cause(string id, double probability) => new(id, probability, [], []);
 
@@ -44,11 +49,11 @@ public sealed class DecisionTests
     [Fact]
     public void Repairs_are_tried_in_the_cheapest_order()
     {
-        RepairSequence two = RepairSequence.Of([Cause("dust-blocked-fins", 0.5), Cause("paste-aged", 0.3)], Rates);
+        RepairSequence two = RepairSequence.Of([Cause("dust-blocked-fins", 0.5), Cause("paste-aged", 0.3)], Tower, Rates);
         Assert.Equal(["clean", "remount"], two.Steps.Select(step => step.Id));
-        Assert.Equal(Math.Round((1.2 * 2400) + ((1 - (0.5 * 0.9)) * 1.2 * (400 + 3200))), two.ExpectedMinor);
+        Assert.Equal((1.2 * 80 * Minutes("clean")) + ((1 - (0.5 * 0.9)) * 1.2 * (400 + (80 * Minutes("remount")))), two.ExpectedMinor, 1.0);
         Assert.Equal((0.5 * 0.9) + (0.3 * 0.92), two.Fixed, 1e-9);
-        Assert.Equal(30 + (0.55 * 40), two.ExpectedMinutes, 1e-9);
+        Assert.Equal(Minutes("clean") + (0.55 * Minutes("remount")), two.ExpectedMinutes, 1e-9);
 
         string[] ids = ["dust-blocked-fins", "paste-aged", "fan-failed", "fan-control"];
         Gen.Double[0.04, 0.24]
@@ -57,7 +62,7 @@ public sealed class DecisionTests
                 odds =>
                 {
                     CauseAnswer[] causes = [.. ids.Zip(odds, Cause)];
-                    RepairSequence best = RepairSequence.Of(causes, Rates);
+                    RepairSequence best = RepairSequence.Of(causes, Tower, Rates);
                     double Cost(IEnumerable<RepairStep> order)
                     {
                         double left = 1,
@@ -91,6 +96,7 @@ public sealed class DecisionTests
             Matcher.Match(build, [MatchingExample.Tower, MatchingExample.Box, MatchingExample.Liquid]),
             diagnosis,
             holds,
+            Tower,
             Rates
         );
     }
@@ -130,7 +136,7 @@ public sealed class DecisionTests
         );
         Assert.Equal(
             small.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor,
-            small.Ways.Single(way => way.Id == Decision.Repair).Steps.Single(step => step.Id == RepairSequence.Upgrade).Quote.TotalMinor
+            small.Ways.Single(way => way.Id == Decision.Repair).Steps.Single(step => step.Id == RepairRow.Upgrade).Quote.TotalMinor
         );
     }
 
@@ -150,7 +156,7 @@ public sealed class DecisionTests
         Decision box = Decide(MatchingExample.Box, null, null);
         Assert.Equal((Decision.Cooler, "Fit Mullion 120"), (box.Advised, box.Ways.Single(way => way.Id == Decision.Cooler).Title));
         Assert.Equal(
-            Quote.Of([new("Mullion 120", 4500), new("Paste", 400)], 45, Rates).TotalMinor,
+            Quote.Of([new("Mullion 120", 4500), new("Paste", 400)], Minutes(RepairRow.Upgrade), Rates).TotalMinor,
             box.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor
         );
 

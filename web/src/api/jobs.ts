@@ -91,7 +91,11 @@ export function useJobActions(id: string) {
     return sheet;
   };
   return {
-    saveField: (field: FieldName | `evidence.${string}` | `plan.${number}.${string}`, value: unknown, base: unknown) =>
+    saveField: (
+      field: FieldName | `evidence.${string}` | `plan.${number}.${string}` | "choice",
+      value: unknown,
+      base: unknown,
+    ) =>
       underWay(
         id,
         call(() =>

@@ -5,6 +5,7 @@ import { useJobActions, useJob } from "../../api/jobs";
 import { Fold } from "../../parts/Fold";
 import { MachinePicker, useChosenMachine } from "../../parts/MachinePicker";
 import { Loading } from "../../parts/States";
+import { useOptions, type OptionChoice } from "../../api/options";
 import { useMoney } from "../../parts/useMoney";
 import { touch } from "../../parts/touch";
 import { useTitle } from "../../parts/useTitle";
@@ -114,16 +115,15 @@ function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; 
   const { saveField } = useJobActions(jobId);
   const [problem, setProblem] = useState<string>();
   const fields = sheet.data?.fields;
-  const note = (changes: readonly (readonly ["decisionRoute" | "repairCooler", string | null])[]) => {
+  const options = useOptions(jobId, sheet.data?.lastEventId ?? 0);
+  const note = (choice: OptionChoice | null) => {
     setProblem(undefined);
-    for (const [field, value] of changes) {
-      void touch<string | null>(
-        `${jobId}:${field}`,
-        fields?.[field] ?? null,
-        () => value,
-        (wanted, base) => saveField(field, wanted, base),
-      ).then((why) => why && setProblem(why));
-    }
+    void touch<OptionChoice | null>(
+      `${jobId}:choice`,
+      options.data?.chosen ?? null,
+      () => choice,
+      (wanted, base) => saveField("choice", wanted, base),
+    ).then((why) => why && setProblem(why));
   };
   return (
     <>
@@ -137,14 +137,19 @@ function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; 
         strip={strip}
         chosen={
           fields && {
-            route: fields.decisionRoute ?? null,
-            cooler: fields.repairCooler ?? null,
-            onRoute: (route) => note([["decisionRoute", route]]),
-            onCooler: (name) =>
-              note([
-                ["repairCooler", name],
-                ["decisionRoute", name === null ? null : "cooler"],
-              ]),
+            jobId,
+            cooler: fields.decisionRoute === "cooler" ? (fields.repairCooler ?? null) : null,
+            onCooler: (one) =>
+              note(
+                one && {
+                  option: "another-cooler",
+                  title: `Fit ${one.name}`,
+                  cooler: one.name,
+                  totalMinor: answer.quotes[one.id]?.totalMinor ?? 0,
+                  currency: options.data?.currency ?? "EUR",
+                  lines: answer.quotes[one.id]?.lines ?? [],
+                },
+              ),
           }
         }
       />
@@ -153,10 +158,9 @@ function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; 
 }
 
 interface ChosenOnJob {
-  route: string | null;
+  jobId: string;
   cooler: string | null;
-  onRoute: (route: string | null) => void;
-  onCooler: (name: string | null) => void;
+  onCooler: (one: Candidate | null) => void;
 }
 
 function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNode; chosen?: ChosenOnJob }) {
@@ -196,7 +200,7 @@ function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNo
                 quote={answer.quotes[one.id]}
                 today={answer.today}
                 taken={chosen?.cooler === one.name}
-                onTake={chosen && (() => chosen.onCooler(chosen.cooler === one.name ? null : one.name))}
+                onTake={chosen && (() => chosen.onCooler(chosen.cooler === one.name ? null : one))}
               />
             ))}
           </ol>
@@ -246,7 +250,7 @@ function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNo
           onClose={() => setBeside([])}
         />
       )}
-      <Ways decision={answer.decision} money={money} chosen={chosen?.route ?? null} onChoose={chosen?.onRoute} />
+      <Ways decision={answer.decision} money={money} jobId={chosen?.jobId} />
       <div className="mt-4">
         {measure.length > 0 && (
           <Fold title="Measure first" gist={`${measure.length}`}>

@@ -8,6 +8,7 @@ export function Rates() {
       <p className="m-0 text-muted">Prices of parts are without tax; a quote adds labour, and tax on both.</p>
       <SettingField name="labourMinorPerHour" label="An hour’s work" kind="money" />
       <SettingField name="taxPercent" label="Tax, %" kind="number" />
+      <SettingField name="mostPriceSharePercent" label="Parts cost at most, % of the chip’s price" kind="optional" />
     </section>
   );
 }

@@ -1,5 +1,6 @@
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { afterEach, expect, it, vi } from "vitest";
+import { cleanup, render, screen } from "@testing-library/react";
+import { MemoryRouter } from "react-router";
+import { afterEach, expect, it } from "vitest";
 import { Ways, type Decision } from "./Ways";
 
 afterEach(cleanup);
@@ -52,20 +53,15 @@ const decision = {
   ],
 } as unknown as Decision;
 
-it("prices each way, marks the advised one, and notes what the owner chose", () => {
-  const onChoose = vi.fn();
-  render(<Ways decision={decision} money={money} chosen="leave" onChoose={onChoose} />);
+it("prices each way and marks the advised one; with a job it leads to where it is decided", () => {
+  render(
+    <MemoryRouter>
+      <Ways decision={decision} money={money} jobId="j1" />
+    </MemoryRouter>,
+  );
   expect(screen.getByRole("heading", { name: /^Repair it/ }).textContent).toContain("advised");
   expect(screen.getByText("Clean, 85 %, €29")).toBeTruthy();
   expect(screen.getByText(/nothing to pay, 11 % of the clock given up/)).toBeTruthy();
   expect(screen.getByText("Tax").nextSibling?.textContent).toBe("€16");
-  fireEvent.click(screen.getByRole("button", { name: /^Chosen by the owner/ }));
-  expect(onChoose).toHaveBeenLastCalledWith(null);
-  fireEvent.click(screen.getAllByRole("button", { name: "The owner chose this" })[0]!);
-  expect(onChoose).toHaveBeenLastCalledWith("repair");
-});
-
-it("only shows where there is no job to note it on", () => {
-  render(<Ways decision={decision} money={money} chosen={null} />);
-  expect(screen.queryByRole("button")).toBeNull();
+  expect(screen.getByRole("link", { name: "All options side by side" }).getAttribute("href")).toBe("/jobs/j1/decide");
 });

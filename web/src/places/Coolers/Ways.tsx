@@ -1,6 +1,7 @@
 import clsx from "clsx";
+import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import { Button } from "../../parts/Button";
+import { buttonLook } from "../../parts/Button";
 import { keepUnits } from "../../parts/words";
 
 export type Decision = Schemas["Decision"];
@@ -10,19 +11,24 @@ type Quote = Schemas["Quote"];
 export function Ways({
   decision,
   money,
-  chosen,
-  onChoose,
+  jobId,
 }: {
   decision: Decision;
   money: (minor: number) => string;
-  chosen: string | null;
-  /** Left out where there is no job to note it on. */
-  onChoose?: (id: string | null) => void;
+  /** Where it is decided; left out where there is no job. */
+  jobId?: string;
 }) {
   return (
     <section aria-label="What it costs" className="mt-6 border-t border-hairline pt-3">
       <h2 className="text-2xl font-bold">What it costs</h2>
-      <p className="mt-1 mb-3 text-lg">{keepUnits(decision.sentence)}</p>
+      <p className="mt-1 mb-3 flex flex-wrap items-center gap-x-5 gap-y-2 text-lg">
+        {keepUnits(decision.sentence)}
+        {jobId && (
+          <Link to={`/jobs/${jobId}/decide`} className={buttonLook("plain")}>
+            All options side by side
+          </Link>
+        )}
+      </p>
       <ul className="m-0 grid list-none gap-x-7 gap-y-4 p-0 sm:grid-cols-2 lg:grid-cols-4">
         {decision.ways.map((way) => (
           <li
@@ -52,15 +58,6 @@ export function Ways({
               </ol>
             )}
             {way.quote && way.quote.lines.length > 0 && <QuoteLines quote={way.quote} money={money} />}
-            {onChoose && (
-              <Button
-                className="mt-2"
-                aria-pressed={chosen === way.id}
-                onClick={() => onChoose(chosen === way.id ? null : way.id)}
-              >
-                {chosen === way.id ? "Chosen by the owner ✓" : "The owner chose this"}
-              </Button>
-            )}
           </li>
         ))}
       </ul>

@@ -145,6 +145,8 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
         return void navigate(`/${action}?job=${job.id}`);
       case "warranty":
         return showGroup("warranty");
+      case "decide":
+        return void navigate(`/jobs/${job.id}/decide`);
       case "plan":
         return void navigate(`/jobs/${job.id}/repair`);
       case "repair":

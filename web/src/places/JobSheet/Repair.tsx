@@ -1,9 +1,10 @@
 import { Link } from "react-router";
 import type { JobSheet } from "../../api/client";
 import type { JobDiagnosis } from "../../api/diagnosis";
+import { choiceWords } from "../../api/jobFields";
 import type { JobActions } from "../../api/jobs";
 import { useParts } from "../../api/parts";
-import { ChoiceField, NumberField, TextField } from "../../parts/AutoField";
+import { NumberField, TextField } from "../../parts/AutoField";
 import { buttonLook } from "../../parts/Button";
 import { FoundCauses } from "./FoundCauses";
 
@@ -18,6 +19,7 @@ export function Repair({
   diagnosis: JobDiagnosis | undefined;
 }) {
   const shared = { job, actions };
+  const route = choiceWords("decisionRoute", job.fields.decisionRoute ?? null);
   const parts = useParts();
   const coolers = (parts.data ?? [])
     .filter((part) => part.kind === "cooler" && part.retiredAt === null)
@@ -25,6 +27,9 @@ export function Repair({
   return (
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
       <div className="flex flex-wrap gap-3 sm:col-span-2">
+        <Link to={`/jobs/${job.id}/decide`} className={buttonLook("plain")}>
+          {route ? `The owner chose: ${route}` : "Decide what is done"}
+        </Link>
         <Link to={`/jobs/${job.id}/repair`} className={buttonLook("plain")}>
           {job.plan ? "Its steps" : "Plan it step by step"}
         </Link>
@@ -34,9 +39,6 @@ export function Repair({
         <Link to={`/air?job=${job.id}`} className={buttonLook("plain")}>
           Its air
         </Link>
-      </div>
-      <div className="sm:col-span-2">
-        <ChoiceField {...shared} name="decisionRoute" />
       </div>
       <div className="sm:col-span-2">
         <FoundCauses {...shared} diagnosis={diagnosis} />

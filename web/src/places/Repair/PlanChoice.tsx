@@ -112,7 +112,9 @@ export function PlanChoice({
                 <ol className="m-0 list-none p-0">
                   {steps.map((step) => (
                     <li key={step.id} className="flex gap-3 py-1">
-                      <span className="w-16 shrink-0 text-right font-mono text-muted">{`${step.minutes} min`}</span>
+                      <span className="w-16 shrink-0 text-right font-mono text-muted">
+                        {step.minutes < 1 ? "½ min" : `${Math.round(step.minutes)} min`}
+                      </span>
                       <span className="min-w-0">
                         {keepUnits(step.title)}
                         {step.hold !== "none" && <span className="text-muted"> — hold point</span>}

@@ -6,26 +6,30 @@ import { useSaver } from "../../parts/useSaver";
 import { readNumber } from "../../parts/words";
 
 type Name = Exclude<keyof Settings, "weights">;
-type Kind = "text" | "number" | "money";
+/** An optional number may be left empty. */
+type Kind = "text" | "number" | "optional" | "money";
+type Value = string | number | null;
 
 const money = 100;
 
-const formats: Record<Kind, (value: string | number) => string> = {
+const formats: Record<Kind, (value: Value) => string> = {
   text: String,
   number: String,
+  optional: (value) => (value === null ? "" : String(value)),
   money: (value) => (Number(value) / money).toFixed(2),
 };
 
-const number = (text: string, times: number): Parsed<string | number> => {
+const number = (text: string, times: number): Parsed<Value> => {
   const value = readNumber(text);
   return value === undefined
     ? { sentence: "This is no number. Comma and point are both fine." }
     : { value: times === 1 ? value : Math.round(value * times) };
 };
 
-const parsers: Record<Kind, (text: string) => Parsed<string | number>> = {
+const parsers: Record<Kind, (text: string) => Parsed<Value>> = {
   text: (text) => ({ value: text.trim() }),
   number: (text) => number(text, 1),
+  optional: (text) => (text.trim() === "" ? { value: null } : number(text, 1)),
   money: (text) => number(text, money),
 };
 
@@ -40,7 +44,7 @@ interface Props {
 export function SettingField(props: Props) {
   const settings = useSettings();
   return settings.data ? (
-    <Field {...props} stored={settings.data[props.name]} />
+    <Field {...props} stored={settings.data[props.name] ?? null} />
   ) : (
     <p role="status" className="m-0 text-muted">
       {settings.isError ? settings.error.message : `Fetching ${props.label.toLowerCase()} …`}
@@ -48,18 +52,18 @@ export function SettingField(props: Props) {
   );
 }
 
-function Field({ name, label, kind, suggestions, stored }: Props & { stored: string | number }) {
+function Field({ name, label, kind, suggestions, stored }: Props & { stored: Value }) {
   const id = useId();
   const saveSetting = useSaveSetting();
   const saving = useMemo(
     () => ({
       format: formats[kind],
       parse: parsers[kind],
-      save: (value: string | number, base: string | number) => saveSetting(name, value as never, base as never),
+      save: (value: Value, base: Value) => saveSetting(name, value as never, base as never),
     }),
     [kind, name, saveSetting],
   );
-  const { draft, state, saver } = useSaver<string, string | number>(`settings:${name}`, stored, saving);
+  const { draft, state, saver } = useSaver<string, Value>(`settings:${name}`, stored, saving);
   return (
     <div>
       <label className="flex items-center justify-between gap-3">
@@ -86,7 +90,7 @@ function Field({ name, label, kind, suggestions, stored }: Props & { stored: str
         id={`${id}-state`}
         state={state}
         mine={draft}
-        words={(theirs) => formats[kind](theirs as string | number)}
+        words={(theirs) => formats[kind](theirs as Value)}
         onMine={() => saver.keepMine()}
         onTheirs={() => saver.takeTheirs()}
       />

@@ -1,0 +1,160 @@
+import { ArrowLeft } from "lucide-react";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import type { JobSheet } from "../../api/client";
+import { useJob, useJobActions } from "../../api/jobs";
+import { choiceOf, useOptions, type OptionChoice, type OptionSheet } from "../../api/options";
+import { choiceWords } from "../../api/jobFields";
+import { buttonLook } from "../../parts/Button";
+import { Fold } from "../../parts/Fold";
+import { Failing, Loading } from "../../parts/States";
+import { touch } from "../../parts/touch";
+import { useMoney } from "../../parts/useMoney";
+import { useTitle } from "../../parts/useTitle";
+import { ago, keepUnits } from "../../parts/words";
+import { OptionCard } from "./OptionCard";
+
+/** The one place where it is decided what is done: all options side by side, and what the owner chose. */
+export function DecidePlace() {
+  const { id } = useParams();
+  const job = useJob(id!);
+  if (job.data) {
+    return <Decide key={id} job={job.data} />;
+  }
+  return job.isError ? (
+    <Failing sentence={job.error.message} onRetry={() => void job.refetch()} />
+  ) : (
+    <Loading what="the options" />
+  );
+}
+
+function Decide({ job }: { job: JobSheet }) {
+  const options = useOptions(job.id, job.lastEventId);
+  useTitle(`${job.tag} options`);
+  return (
+    <div className="px-4 py-4 md:px-7">
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <Link
+          to={`/jobs/${job.id}`}
+          className="inline-flex min-h-11 items-center gap-2 font-mono font-bold text-teal underline underline-offset-4"
+        >
+          <ArrowLeft size={20} aria-hidden="true" /> {job.tag}
+        </Link>
+        <span className="min-w-0 grow truncate text-muted">
+          {[job.fields.owner, job.fields.machine].filter(Boolean).join(" · ")}
+        </span>
+      </div>
+      {options.data ? (
+        <Options job={job} sheet={options.data} />
+      ) : options.isError ? (
+        <Failing sentence={options.error.message} onRetry={() => void options.refetch()}>
+          <Link to={`/jobs/${job.id}#intake`} className={buttonLook("plain")}>
+            To the intake
+          </Link>
+        </Failing>
+      ) : (
+        <Loading what="the options" />
+      )}
+    </div>
+  );
+}
+
+function Options({ job, sheet }: { job: JobSheet; sheet: OptionSheet }) {
+  const { saveField } = useJobActions(job.id);
+  const money = useMoney();
+  const [problem, setProblem] = useState<string>();
+  const { open, closed, advised, sentence, nowC } = sheet.options;
+  const chosen = sheet.chosen ?? null;
+  const choose = (choice: OptionChoice | null) => {
+    setProblem(undefined);
+    void touch<OptionChoice | null>(
+      `${job.id}:choice`,
+      chosen,
+      () => choice,
+      (wanted, base) => saveField("choice", wanted, base),
+    ).then((why) => why && setProblem(why));
+  };
+  const wish = sheet.wish && choiceWords("wish", sheet.wish);
+  return (
+    <>
+      <h1 className="mt-1 text-3xl leading-tight font-bold">{keepUnits(sentence)}</h1>
+      <p className="mt-1 mb-0 text-lg text-muted">
+        {keepUnits(
+          [
+            nowC != null &&
+              `Now ${Math.round(nowC)} °C with ${Math.round(sheet.watts)} W, limit ${Math.round(sheet.limitC)} °C.`,
+            wish ? `Ordered by the owner’s wish: ${wish}.` : "The owner’s wish is not noted: ordered by what it costs.",
+          ]
+            .filter(Boolean)
+            .join(" "),
+        )}
+      </p>
+      {chosen && (
+        <p
+          role="status"
+          className="mt-3 mb-0 flex flex-wrap items-center gap-x-4 gap-y-1 border-l-4 border-teal bg-card py-2 pr-3 pl-4"
+        >
+          <span className="min-w-0 grow text-lg">
+            The owner chose <strong>{chosen.title}</strong>, {money(chosen.totalMinor)}
+            {sheet.choices[0] && `; noted by ${sheet.choices[0].by}, ${ago(sheet.choices[0].at)}`}.
+          </span>
+          <Link
+            to={`/jobs/${job.id}${chosen.option === "leave" || chosen.option === "warranty-claim" ? "#repair" : "/repair"}`}
+            className={buttonLook("main")}
+          >
+            {chosen.option === "leave" || chosen.option === "warranty-claim" ? "Note what was agreed" : "To its steps"}
+          </Link>
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className="mt-3 mb-0 font-semibold text-amber">
+          {problem}
+        </p>
+      )}
+      <ul aria-label="Options" className="m-0 mt-4 list-none p-0">
+        {open.map((option) => (
+          <OptionCard
+            key={option.id}
+            option={option}
+            advised={option.id === advised}
+            chosen={chosen?.option === option.id}
+            nowC={nowC ?? null}
+            money={money}
+            onChoose={(on) => choose(on ? choiceOf(option, sheet.currency) : null)}
+          />
+        ))}
+      </ul>
+      <div className="mt-4">
+        <Fold title="Not open here" gist={`${closed.length}, and why not`}>
+          <ul className="m-0 list-none p-0">
+            {closed.map((option) => (
+              <li key={option.id} className="border-t border-hairline py-2">
+                <strong>{option.title}</strong>: {option.whyNot}
+              </li>
+            ))}
+          </ul>
+        </Fold>
+        {sheet.choices.length > 1 && (
+          <Fold title="Chosen before" gist={`${sheet.choices.length} times`}>
+            <ol className="m-0 list-none p-0">
+              {sheet.choices.map((made) => (
+                <li key={made.at} className="border-t border-hairline py-2">
+                  {made.title == null ? "Nothing any more" : `${made.title}, ${money(made.totalMinor ?? 0)}`} ·{" "}
+                  {made.by}, {ago(made.at)}
+                </li>
+              ))}
+            </ol>
+          </Fold>
+        )}
+      </div>
+      <p className="mt-4 flex flex-wrap gap-3">
+        <Link to={`/coolers?job=${job.id}`} className={buttonLook("plain")}>
+          All coolers for it
+        </Link>
+        <Link to={`/air?job=${job.id}`} className={buttonLook("plain")}>
+          Plan its air
+        </Link>
+      </p>
+    </>
+  );
+}
