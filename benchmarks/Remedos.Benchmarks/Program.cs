@@ -17,6 +17,7 @@ if (args is ["core"])
     MatchingBench.Run();
     ComparisonBench.Run();
     AirBench.Run();
+    RepairBench.Run();
     return 0;
 }
 
@@ -46,6 +47,7 @@ try
     MatchingBench.Run();
     ComparisonBench.Run();
     AirBench.Run();
+    RepairBench.Run();
 }
 finally
 {

@@ -102,7 +102,7 @@ public static class AirPlanner
                                 + $"{hung}{(place is null ? "" : $", only for {string.Join(", ", place.SizesMm.Select(Mm))}")}."
                         ),
                     ]
-                : Fit.ReasonAgainst(build, cooler, place) is { } reason
+                : FitRadiators.ReasonAgainst(build, cooler, place) is { } reason
                     ? [new AirFinding(reason.Code, "radiator", reason.ByMm, reason.Message)]
                 : []
             );

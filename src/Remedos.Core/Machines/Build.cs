@@ -55,12 +55,14 @@ public sealed record MemoryPart(double? HeightMm, string? Name = null, long? Pri
 /// <param name="MaxThicknessMm">Radiator with its fans.</param>
 /// <param name="HoseNeedMm">How long a hose has to be to reach the socket; null when nobody has measured.</param>
 /// <param name="TakesBays">Whether the drive cage has to come out for it.</param>
+/// <param name="MaxLengthMm">With its end tanks; null when nobody has measured.</param>
 public sealed record RadiatorPlace(
     string Place,
     IReadOnlyList<double> SizesMm,
     double? MaxThicknessMm = null,
     double? HoseNeedMm = null,
-    bool? TakesBays = null
+    bool? TakesBays = null,
+    double? MaxLengthMm = null
 );
 
 /// <summary>A fan of the case as it runs.</summary>
@@ -85,6 +87,9 @@ public sealed record FanPlace(string Place, IReadOnlyList<double> SizesMm, int C
 /// <param name="DepthMm">Front to rear.</param>
 /// <param name="Front">Of <see cref="CaseFront"/>; null when unknown.</param>
 /// <param name="OpenFrame">Whether it has no walls: everything breathes the room.</param>
+/// <param name="BehindBoardMm">Room behind the board tray for a back plate.</param>
+/// <param name="RearFromSocketMm">From the socket's centre to the rear wall.</param>
+/// <param name="SlotToBottomMm">From the card's slot to the floor of the case.</param>
 /// <param name="Obstacles">What a complete machine's maker did; of <see cref="CaseObstacle.All"/>.</param>
 public sealed record CasePart(
     double? MaxCoolerHeightMm = null,
@@ -99,7 +104,10 @@ public sealed record CasePart(
     IReadOnlyList<string>? Obstacles = null,
     long? PriceMinor = null,
     string? Front = null,
-    bool? OpenFrame = null
+    bool? OpenFrame = null,
+    double? BehindBoardMm = null,
+    double? RearFromSocketMm = null,
+    double? SlotToBottomMm = null
 );
 
 /// <summary>What stands in the way of an ordinary cooler in a machine that was bought complete.</summary>
@@ -119,6 +127,7 @@ public static class CaseObstacle
 /// <param name="InsideResistanceCPerW">Of that, between chip and fins; null when unknown.</param>
 /// <param name="TemperatureLimitC">Null when unknown.</param>
 /// <param name="BackPlateMm">How far it stands out of its slot towards the cooler; null when unknown.</param>
+/// <param name="ThicknessMm">Away from the cooler, its fans included; null when unknown.</param>
 public sealed record GraphicsPart(
     double? PowerW = null,
     double? LengthMm = null,
@@ -127,7 +136,8 @@ public sealed record GraphicsPart(
     double? TemperatureLimitC = null,
     double? BackPlateMm = null,
     long? PriceMinor = null,
-    double? InsideResistanceCPerW = null
+    double? InsideResistanceCPerW = null,
+    double? ThicknessMm = null
 );
 
 /// <summary>A fan on its own, as a shop has it.</summary>
@@ -218,6 +228,10 @@ public sealed record Build(
                 ?? Between("graphics.resistanceCPerW", Graphics?.ResistanceCPerW, 0.01, 2, "°C/W")
                 ?? Between("graphics.temperatureLimitC", Graphics?.TemperatureLimitC, 40, 130, "°C")
                 ?? Between("graphics.backPlateMm", Graphics?.BackPlateMm, 0, 40, "mm")
+                ?? Between("graphics.thicknessMm", Graphics?.ThicknessMm, 5, 150, "mm")
+                ?? Between("case.behindBoardMm", Case?.BehindBoardMm, 0, 100, "mm")
+                ?? Between("case.rearFromSocketMm", Case?.RearFromSocketMm, 20, 400, "mm")
+                ?? Between("case.slotToBottomMm", Case?.SlotToBottomMm, 20, 800, "mm")
                 ?? Between("case.heightMm", Case?.HeightMm, 40, 1200, "mm")
                 ?? Between("case.depthMm", Case?.DepthMm, 40, 1200, "mm")
                 ?? Between("case.widthMm", Case?.WidthMm, 40, 1200, "mm")
@@ -234,6 +248,7 @@ public sealed record Build(
                     .Select(
                         (place, i) =>
                             Between($"case.radiators[{i}].maxThicknessMm", place.MaxThicknessMm, 5, 300, "mm")
+                            ?? Between($"case.radiators[{i}].maxLengthMm", place.MaxLengthMm, 60, 900, "mm")
                             ?? Between($"case.radiators[{i}].hoseNeedMm", place.HoseNeedMm, 0, 3000, "mm")
                             ?? (place.SizesMm ?? [])
                                 .Select(size => Between($"case.radiators[{i}].sizesMm", size, 60, 800, "mm"))

@@ -29,6 +29,8 @@ public sealed record PerformancePoint(double Rpm, double ResistanceCPerW);
 /// <param name="ReachTowardRearMm">How far it stands out over the heat sinks at the rear, and towards the top.</param>
 /// <param name="ClearanceUnderFinsMm">Room for heat sinks below its fins.</param>
 /// <param name="HoseMm">From block to radiator.</param>
+/// <param name="BackPlateMm">How far its back plate stands out behind the board.</param>
+/// <param name="RadiatorLengthMm">With its end tanks.</param>
 /// <param name="Measured">Whether its performance was measured on this bench.</param>
 public sealed record CoolerPart(
     string Id,
@@ -54,7 +56,9 @@ public sealed record CoolerPart(
     double? ReachTowardRearMm = null,
     double? ReachTowardTopMm = null,
     double? ClearanceUnderFinsMm = null,
-    double? HoseMm = null
+    double? HoseMm = null,
+    double? BackPlateMm = null,
+    double? RadiatorLengthMm = null
 )
 {
     private const int OfALoop = 3;
@@ -150,6 +154,8 @@ public sealed record CoolerPart(
                 ?? Between("reachTowardTopMm", ReachTowardTopMm, 0, 200, "mm")
                 ?? Between("clearanceUnderFinsMm", ClearanceUnderFinsMm, 0, 200, "mm")
                 ?? Between("hoseMm", HoseMm, 50, 2000, "mm")
+                ?? Between("backPlateMm", BackPlateMm, 0, 60, "mm")
+                ?? Between("radiatorLengthMm", RadiatorLengthMm, 80, 700, "mm")
                 ?? Between("claimedW", ClaimedW, 5, 2000, "W")
                 ?? Between("priceMinor", PriceMinor, 0, 1e9, "")
                 ?? (Performance ?? [])

@@ -18,6 +18,9 @@ public sealed record FitReason(string Code, double? ByMm, string Message)
         CardLength = "card-length",
         HeatSink = "heat-sink",
         Hose = "hose",
+        BehindBoard = "behind-board",
+        CaseFan = "case-fan",
+        CardThickness = "card-thickness",
         NoHeader = "no-header",
         HeaderCurrent = "header-current",
         MeasureNeeded = "measure-needed",
@@ -38,7 +41,18 @@ public sealed record FitResult(
     double FanRaisedMm,
     IReadOnlyList<string> Plugs,
     IReadOnlyList<string> Notes
-);
+)
+{
+    /// <summary>The room that is left where it fits, the tightest first; empty where nothing was to be held against.</summary>
+    public IReadOnlyList<FitRoom> Left => RoomLeft?.Invoke() ?? [];
+
+    /// <summary>Asked only of those that somebody looks at.</summary>
+    internal Func<IReadOnlyList<FitRoom>>? RoomLeft { get; init; }
+}
+
+/// <summary>Room that is left, mm.</summary>
+/// <param name="To">What it would touch next: “the side panel”.</param>
+public sealed record FitRoom(string To, double LeftMm);
 
 /// <summary>The rules of fitting, each with its millimetres (docs/science.md, “Choosing a cooler”).</summary>
 public static class Fit
@@ -52,12 +66,14 @@ public static class Fit
         List<string> places = [];
         if (cooler.IsLiquid)
         {
-            Radiator(build, cooler, reasons, places);
+            FitRadiators.Check(build, cooler, reasons, places);
         }
         else
         {
             raised = AirCooler(build, cooler, reasons);
         }
+
+        FitAround.Check(build, cooler, reasons);
 
         List<string> plugs = [];
         FitPlugs.Check(build, cooler, places.FirstOrDefault(), reasons, plugs);
@@ -67,6 +83,7 @@ public static class Fit
             notes.Add($"Its radiator at the {places[0]} takes the drive cage out.");
         }
 
+        notes.AddRange(FitAround.Notes(build, cooler, plugs));
         bool blocked = reasons.Any(reason => reason.Code != FitReason.MeasureNeeded);
         return new FitResult(
             blocked ? false
@@ -77,7 +94,10 @@ public static class Fit
             raised,
             plugs,
             notes
-        );
+        )
+        {
+            RoomLeft = () => FitAround.Left(build, cooler, raised, places.Count > 0 ? places[0] : null),
+        };
     }
 
     private static void Socket(Build build, CoolerPart cooler, List<FitReason> reasons)
@@ -281,123 +301,9 @@ public static class Fit
         return Math.Max(0, Round(over));
     }
 
-    private static void Radiator(Build build, CoolerPart cooler, List<FitReason> reasons, List<string> places)
-    {
-        if (cooler.RadiatorSizeMm is not { } size || build.Case?.Radiators is not { } all)
-        {
-            reasons.Add(
-                Measure(cooler.RadiatorSizeMm is null ? "how large its radiator is" : "where the case takes a radiator, and which")
-            );
-            return;
-        }
-
-        RadiatorPlace[] sized = [.. all.Where(place => place.SizesMm.Contains(size))];
-        if (sized.Length == 0)
-        {
-            double largest = all.SelectMany(place => place.SizesMm).DefaultIfEmpty(0).Max();
-            reasons.Add(
-                new FitReason(
-                    FitReason.RadiatorSize,
-                    largest > 0 && size > largest ? Round(size - largest) : null,
-                    largest == 0 ? "The case has no place for a radiator."
-                        : size > largest ? $"Its radiator is {Mm(size)} long; the largest the case takes is {Mm(largest)}."
-                        : $"The case has no place for a radiator of {Mm(size)}, only for "
-                            + $"{string.Join(", ", all.SelectMany(place => place.SizesMm).Distinct().Order().Select(Mm))}."
-                )
-            );
-            return;
-        }
-
-        List<FitReason> against = [];
-        foreach (RadiatorPlace place in sized)
-        {
-            if (ReasonAgainst(build, cooler, place) is { } reason)
-            {
-                against.Add(reason);
-            }
-            else
-            {
-                places.Add(place.Place);
-            }
-        }
-
-        if (places.Count == 0)
-        {
-            // A place that only wants measuring may still do; else the one that is nearest to fitting is told.
-            FitReason? open = against.Find(reason => reason.Code == FitReason.MeasureNeeded);
-            reasons.Add(open ?? against.MinBy(reason => reason.ByMm)!);
-            if (open is not null)
-            {
-                places.AddRange(
-                    sized.Where(place => ReasonAgainst(build, cooler, place)!.Code == FitReason.MeasureNeeded).Select(place => place.Place)
-                );
-            }
-        }
-    }
-
-    internal static FitReason? ReasonAgainst(Build build, CoolerPart cooler, RadiatorPlace place)
-    {
-        if (cooler.RadiatorThicknessMm is not { } thick)
-        {
-            return Measure("how thick its radiator is with its fans");
-        }
-
-        if (place.MaxThicknessMm is not { } room)
-        {
-            return Measure($"how thick a radiator may be at the {place.Place}");
-        }
-
-        if (thick > room)
-        {
-            return new FitReason(
-                FitReason.RadiatorThickness,
-                Round(thick - room),
-                $"Radiator and fans are {Mm(thick)} thick; at the {place.Place} there is room for {Mm(room)}, {Mm(thick - room)} less."
-            );
-        }
-
-        if (place.HoseNeedMm is { } need)
-        {
-            if (cooler.HoseMm is not { } hose)
-            {
-                return Measure("how long its hoses are");
-            }
-
-            if (hose < need)
-            {
-                return new FitReason(
-                    FitReason.Hose,
-                    Round(need - hose),
-                    $"From the {place.Place} a hose has {Mm(need)} to go to the socket; its own are {Mm(hose)} long, {Mm(need - hose)} "
-                        + $"too short."
-                );
-            }
-        }
-
-        if (place.Place == "front" && build.Graphics is not null)
-        {
-            if (build.Graphics.LengthMm is not { } card || build.Case!.MaxCardLengthMm is not { } length)
-            {
-                return Measure(build.Graphics.LengthMm is null ? "how long the graphics card is" : "how long a card the case takes");
-            }
-
-            if (card + thick > length)
-            {
-                return new FitReason(
-                    FitReason.CardLength,
-                    Round(card + thick - length),
-                    $"In front it takes {Mm(thick)} from the card’s {Mm(length)}; the card is {Mm(card)} long, "
-                        + $"{Mm(card + thick - length)} too much."
-                );
-            }
-        }
-
-        return null;
-    }
-
     internal static FitReason Measure(string what) => new(FitReason.MeasureNeeded, null, $"Measure first: {what}.");
 
     internal static double Round(double mm) => Math.Round(mm, 1);
 
-    private static string Mm(double mm) => $"{mm.ToString("0.#", CultureInfo.InvariantCulture)} mm";
+    internal static string Mm(double mm) => $"{mm.ToString("0.#", CultureInfo.InvariantCulture)} mm";
 }

@@ -39,6 +39,11 @@ public sealed record Candidate(
     /// <summary>What it takes or wants although it fits, a sentence each.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];
 
+    /// <summary>The room that is left where it fits, the tightest first.</summary>
+    public IReadOnlyList<FitRoom> Left => Fit?.Left ?? [];
+
+    internal FitResult? Fit { get; init; }
+
     /// <summary>The predicted heat path; null for one that stands far down the list.</summary>
     public Runs.HeatStaircase? Staircase { get; init; }
 
@@ -81,7 +86,7 @@ public static class Matcher
     {
         Predictor predictor = new(build);
         CoolerPart? current = coolers.FirstOrDefault(cooler => cooler.Id == build.CurrentCooler);
-        double? airNow = current is null ? null : predictor.Best(current, Fit.Of(build, current)).CaseAirC;
+        double? airNow = current is null ? null : predictor.Best(current, Matching.Fit.Of(build, current)).CaseAirC;
         Candidate[] all =
             coolers.Count < WorthSharing
                 ? [.. coolers.Select(cooler => CandidateOf(build, predictor, cooler, airNow))]
@@ -122,7 +127,7 @@ public static class Matcher
 
     private static Candidate CandidateOf(Build build, Predictor predictor, CoolerPart cooler, double? airNow)
     {
-        FitResult fit = Fit.Of(build, cooler);
+        FitResult fit = Matching.Fit.Of(build, cooler);
         bool isCurrent = cooler.Id == build.CurrentCooler;
         Prediction does = predictor.Best(cooler, fit);
         List<FitReason> reasons = [.. fit.Reasons];
@@ -174,6 +179,7 @@ public static class Matcher
         )
         {
             Notes = cooler.Note is null ? fit.Notes : [cooler.Note, .. fit.Notes],
+            Fit = fit,
         };
     }
 }

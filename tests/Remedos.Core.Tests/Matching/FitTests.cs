@@ -254,4 +254,71 @@ public sealed class FitTests
                     };
             Assert.True(Fit.Of(narrow, cooler).Fits != true || Fit.Of(wide, cooler).Fits == true);
         });
+
+    private static Build Cased(Func<CasePart, CasePart> change) =>
+        MatchingExample.Build with
+        {
+            Case = change(MatchingExample.Build.Case!),
+        };
+
+    /// <summary>What stands behind and beside it, a millimetre to either side; what nobody has measured stops nothing.</summary>
+    [Fact]
+    public void What_stands_around_a_cooler_is_held_against_it()
+    {
+        void Gives(Build build, CoolerPart cooler, string code, double byMm, double enough, Func<double, Build> with)
+        {
+            FitReason reason = Assert.Single(Fit.Of(build, cooler).Reasons);
+            Assert.Equal((code, byMm), (reason.Code, reason.ByMm));
+            Assert.True(Fit.Of(with(enough), cooler).Fits);
+            Assert.False(Fit.Of(with(enough - 1), cooler).Fits);
+        }
+
+        CoolerPart plated = Tower with { BackPlateMm = 9 };
+        Build Behind(double mm) => Cased(one => one with { BehindBoardMm = mm });
+        Gives(Behind(7), plated, FitReason.BehindBoard, 2, 9, Behind);
+        Assert.True(Fit.Of(MatchingExample.Build, plated).Fits);
+
+        // A fan of 25 mm hangs inside at the rear.
+        CoolerPart deep = Tower with { ReachTowardRearMm = 60 };
+        Build Rear(double mm) => Cased(one => one with { RearFromSocketMm = mm });
+        Gives(Rear(80), deep, FitReason.CaseFan, 5, 85, Rear);
+        Assert.True(Fit.Of(Cased(one => one with { RearFromSocketMm = 80, Fans = [new BuildFan("front", "in", 120, 900)] }), deep).Fits);
+
+        CoolerPart tanked = Liquid with { RadiatorLengthMm = 277 };
+        Build Ends(double mm) => Cased(one => one with { Radiators = [new RadiatorPlace("front", [120, 240, 280], 55, MaxLengthMm: mm)] });
+        Gives(Ends(270), tanked, FitReason.RadiatorSize, 7, 277, Ends);
+
+        double thick = Liquid.RadiatorThicknessMm!.Value;
+        Build Floor(double mm) =>
+            Cased(one => one with { Radiators = [new RadiatorPlace("bottom", [240], 60)], SlotToBottomMm = mm }) with
+            {
+                Graphics = MatchingExample.Build.Graphics! with { ThicknessMm = 58 },
+            };
+        Gives(Floor(thick + 50), Liquid, FitReason.CardThickness, 8, thick + 58, Floor);
+    }
+
+    [Fact]
+    public void The_room_that_is_left_is_told_tightest_first()
+    {
+        // 158 less 154 to the panel; 62 less 50 to the card; the memory stands under the fan, which is raised by four for it.
+        FitResult fit = Fit.Of(MatchingExample.Build, Tower);
+        Assert.Equal([("the side panel", 0.0), ("the card", 12.0)], fit.Left.Select(room => (room.To, room.LeftMm)));
+        Assert.Equal(4, fit.FanRaisedMm);
+        Assert.All(Fit.Of(MatchingExample.Build, Liquid).Left, room => Assert.True(room.LeftMm >= 0));
+        Assert.Empty(Fit.Of(MatchingExample.Build with { Case = null, Board = null }, Tower).Left);
+    }
+
+    [Fact]
+    public void A_radiator_half_blown_through_and_an_empty_processor_header_are_told()
+    {
+        CoolerPart half = Liquid with { Fans = [Liquid.Fans![0]] };
+        Assert.Contains(Fit.Of(MatchingExample.Build, half).Notes, note => note.Contains("hardly blown through", StringComparison.Ordinal));
+        Assert.DoesNotContain(Fit.Of(MatchingExample.Build, Liquid).Notes, note => note.Contains("blown", StringComparison.Ordinal));
+        Build weak = MatchingExample.Build with
+        {
+            Board = MatchingExample.Build.Board! with { Headers = [new Header("CPU", 0.1, "cpu"), new Header("CASE", 1, "board")] },
+        };
+        Assert.Contains(Fit.Of(weak, Tower).Notes, note => note.Contains("Nothing of it hangs on CPU", StringComparison.Ordinal));
+        Assert.Empty(Fit.Of(MatchingExample.Build, Tower).Notes);
+    }
 }

@@ -128,6 +128,12 @@ export function detailsOf(one: Candidate, money: (minor: number) => string): [st
       "In the hottest room",
       `${between(one.hottestRoomTemperatureC)}${one.throttlesInHottestRoom ? ": it throttles" : ""}`,
     ],
+    [
+      "Room left",
+      (one.left ?? []).length === 0
+        ? "not measured"
+        : one.left!.map((room) => `${room.leftMm} mm to ${room.to}`).join(", "),
+    ],
     ["Headroom", `${one.headroomW.toFixed(0)} W${one.moreThanUseful ? ", more than the chip can use" : ""}`],
     ["Noise", `${one.noiseDba.toFixed(0)} dB(A)${one.fanRpm == null ? "" : ` with its fans at ${one.fanRpm} rpm`}`],
     [
