@@ -94,10 +94,7 @@ internal static class AirEndpoints
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        Job? job = await context
-            .Jobs.AsNoTracking()
-            .WithSetups()
-            .SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
+        Job? job = await context.WholeAsync(workshop.Id, id, cancellation);
         return job is null
             ? JobEndpoints.NoSuchJob()
             : await AnswerAsync(context, remembered, workshop, MachineNames.Of(job), job.AirPlan, cancellation);

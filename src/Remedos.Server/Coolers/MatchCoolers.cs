@@ -65,13 +65,7 @@ internal static class MatchCoolers
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        if (
-            await context
-                .Jobs.AsNoTracking()
-                .WithSetups()
-                .SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation)
-            is not { } job
-        )
+        if (await context.WholeAsync(workshop.Id, id, cancellation) is not { } job)
         {
             return JobEndpoints.NoSuchJob();
         }

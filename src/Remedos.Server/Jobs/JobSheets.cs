@@ -26,10 +26,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        Job? job = await context
-            .Jobs.AsNoTracking()
-            .WithSetups()
-            .SingleOrDefaultAsync(j => j.Id == id && j.WorkshopId == workshop.Id, cancellation);
+        Job? job = await context.WholeAsync(workshop.Id, id, cancellation);
         if (job is null)
         {
             return null;
@@ -352,6 +349,10 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
 /// <summary>Jobs with what the sheet needs of them.</summary>
 internal static class JobQueries
 {
+    /// <summary>One of a workshop, to be read only; null where there is none.</summary>
+    public static Task<Job?> WholeAsync(this RemedosContext context, Guid workshop, Guid id, CancellationToken cancellation) =>
+        context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(job => job.Id == id && job.WorkshopId == workshop, cancellation);
+
     /// <summary>With their setups, mounts, plans and rounds that are over, in queries of their own.</summary>
     public static IQueryable<Job> WithSetups(this IQueryable<Job> jobs) =>
         jobs.Include(job => job.Setups)

@@ -56,10 +56,7 @@ internal static class OptionEndpoints
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        Job? job = await context
-            .Jobs.AsNoTracking()
-            .WithSetups()
-            .SingleOrDefaultAsync(one => one.Id == id && one.WorkshopId == workshop.Id, cancellation);
+        Job? job = await context.WholeAsync(workshop.Id, id, cancellation);
         if (job is null)
         {
             return JobEndpoints.NoSuchJob();

@@ -87,10 +87,7 @@ internal static class RepairEndpoints
     {
         Who who = await caller.WhoAsync(cancellation);
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        Job? job = await context
-            .Jobs.AsNoTracking()
-            .WithSetups()
-            .SingleOrDefaultAsync(one => one.Id == id && one.WorkshopId == who.Workshop.Id, cancellation);
+        Job? job = await context.WholeAsync(who.Workshop.Id, id, cancellation);
         if (job is null)
         {
             return JobEndpoints.NoSuchJob();

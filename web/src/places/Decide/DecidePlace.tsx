@@ -1,12 +1,12 @@
-import { ArrowLeft } from "lucide-react";
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link } from "react-router";
 import type { JobSheet } from "../../api/client";
-import { useJob, useJobActions } from "../../api/jobs";
+import { useJobActions } from "../../api/jobs";
 import { choiceOf, useOptions, type OptionChoice, type OptionSheet } from "../../api/options";
 import { choiceWords } from "../../api/jobFields";
 import { buttonLook } from "../../parts/Button";
 import { Fold } from "../../parts/Fold";
+import { OfJob } from "../../parts/OfJob";
 import { Failing, Loading } from "../../parts/States";
 import { touch } from "../../parts/touch";
 import { useMoney } from "../../parts/useMoney";
@@ -16,34 +16,14 @@ import { OptionCard } from "./OptionCard";
 
 /** The one place where it is decided what is done: all options side by side, and what the owner chose. */
 export function DecidePlace() {
-  const { id } = useParams();
-  const job = useJob(id!);
-  if (job.data) {
-    return <Decide key={id} job={job.data} />;
-  }
-  return job.isError ? (
-    <Failing sentence={job.error.message} onRetry={() => void job.refetch()} />
-  ) : (
-    <Loading what="the options" />
-  );
+  return <OfJob what="the options">{(job) => <Decide job={job} />}</OfJob>;
 }
 
 function Decide({ job }: { job: JobSheet }) {
   const options = useOptions(job.id, job.lastEventId);
   useTitle(`${job.tag} options`);
   return (
-    <div className="px-4 py-4 md:px-7">
-      <div className="flex flex-wrap items-baseline gap-x-4">
-        <Link
-          to={`/jobs/${job.id}`}
-          className="inline-flex min-h-11 items-center gap-2 font-mono font-bold text-teal underline underline-offset-4"
-        >
-          <ArrowLeft size={20} aria-hidden="true" /> {job.tag}
-        </Link>
-        <span className="min-w-0 grow truncate text-muted">
-          {[job.fields.owner, job.fields.machine].filter(Boolean).join(" · ")}
-        </span>
-      </div>
+    <>
       {options.data ? (
         <Options job={job} sheet={options.data} />
       ) : options.isError ? (
@@ -55,7 +35,7 @@ function Decide({ job }: { job: JobSheet }) {
       ) : (
         <Loading what="the options" />
       )}
-    </div>
+    </>
   );
 }
 
