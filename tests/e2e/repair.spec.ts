@@ -100,9 +100,12 @@ test("a repair is worked through step by step, over an interruption and on two t
   await expect(step).toContainText("Card back");
 
   // The mount that was lifted has its print, and the one that was made stands on the sheet.
-  const answer = (await (await page.request.get(`/api/jobs/${sheet.split("/").at(-1)}`)).json()) as {
-    setups: { name: string; mounts: { values: { print: string | null } }[] }[];
-  };
-  expect(answer.setups[1]!.name).toBe("Setup 2 repaired, new paste");
-  expect(answer.setups[0]!.mounts[0]!.values.print).toBe("ring-or-spot");
+  const setups = async () =>
+    (
+      (await (await page.request.get(`/api/jobs/${sheet.split("/").at(-1)}`)).json()) as {
+        setups: { name: string; mounts: { values: { print: string | null } }[] }[];
+      }
+    ).setups;
+  await expect.poll(async () => (await setups())[1]?.name).toBe("Setup 2 repaired, new paste");
+  expect((await setups())[0]!.mounts[0]!.values.print).toBe("ring-or-spot");
 });

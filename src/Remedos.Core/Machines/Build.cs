@@ -229,7 +229,7 @@ public sealed record Build(
                 ?? Between("graphics.temperatureLimitC", Graphics?.TemperatureLimitC, 40, 130, "°C")
                 ?? Between("graphics.backPlateMm", Graphics?.BackPlateMm, 0, 40, "mm")
                 ?? Between("graphics.thicknessMm", Graphics?.ThicknessMm, 5, 150, "mm")
-                ?? Between("case.behindBoardMm", Case?.BehindBoardMm, 0, 100, "mm")
+                ?? Between("case.behindBoardMm", Case?.BehindBoardMm, 0, 150, "mm")
                 ?? Between("case.rearFromSocketMm", Case?.RearFromSocketMm, 20, 400, "mm")
                 ?? Between("case.slotToBottomMm", Case?.SlotToBottomMm, 20, 800, "mm")
                 ?? Between("case.heightMm", Case?.HeightMm, 40, 1200, "mm")

@@ -154,7 +154,7 @@ public sealed record CoolerPart(
                 ?? Between("reachTowardTopMm", ReachTowardTopMm, 0, 200, "mm")
                 ?? Between("clearanceUnderFinsMm", ClearanceUnderFinsMm, 0, 200, "mm")
                 ?? Between("hoseMm", HoseMm, 50, 2000, "mm")
-                ?? Between("backPlateMm", BackPlateMm, 0, 60, "mm")
+                ?? Between("backPlateMm", BackPlateMm, 0, 150, "mm")
                 ?? Between("radiatorLengthMm", RadiatorLengthMm, 80, 700, "mm")
                 ?? Between("claimedW", ClaimedW, 5, 2000, "W")
                 ?? Between("priceMinor", PriceMinor, 0, 1e9, "")

@@ -70,6 +70,9 @@ public static class Defaults
         RestingCardShare = Of("restingCardShare"),
         FirmwareMostShare = Of("firmwareShare") + ById["firmwareShare"].HalfWidth;
 
+    /// <summary>What a game draws of the sustained power.</summary>
+    public static readonly double GameShare = Of("gameShare");
+
     /// <summary>Of the heat, what a lower voltage saves, and the ends of what is believed of it.</summary>
     public static readonly double UndervoltShare = Of("undervoltShare"),
         UndervoltLeastShare = Of("undervoltShare") - ById["undervoltShare"].HalfWidth,

@@ -44,6 +44,9 @@ public sealed record Candidate(
 
     internal FitResult? Fit { get; init; }
 
+    /// <summary>Of one with which the chip throttles under full work: where a game brings it, °C; null for one that holds.</summary>
+    public double? GamesC { get; init; }
+
     /// <summary>The predicted heat path; null for one that stands far down the list.</summary>
     public Runs.HeatStaircase? Staircase { get; init; }
 
@@ -180,6 +183,7 @@ public static class Matcher
         {
             Notes = cooler.Note is null ? fit.Notes : [cooler.Note, .. fit.Notes],
             Fit = fit,
+            GamesC = does.GamesC,
         };
     }
 }

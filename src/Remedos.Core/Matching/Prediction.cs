@@ -16,6 +16,7 @@ public sealed record Interval(double Value, double Low, double High);
 /// <param name="CaseAirC">What everything in the case breathes.</param>
 /// <param name="HoldsW">What the chip could draw in all.</param>
 /// <param name="Converged">Whether its fan curves settle.</param>
+/// <param name="GamesC">Of one with which the chip throttles: what a game brings it to, the card at work; null for one that holds.</param>
 internal sealed record Prediction(
     string? Place,
     Interval TemperatureC,
@@ -27,7 +28,8 @@ internal sealed record Prediction(
     double HoldsW,
     double CaseAirC,
     bool ByClaimAlone,
-    bool Converged
+    bool Converged,
+    double? GamesC = null
 );
 
 /// <summary>What coolers do in a build: its steady state with each of them, fans and headers as they are in it.</summary>
@@ -95,7 +97,8 @@ internal sealed class Predictor(Build build)
             holds,
             at.Now.CaseAirC,
             cooler.Performance is not { Count: > 0 },
-            at.Now.Converged && hot.Converged
+            at.Now.Converged && hot.Converged,
+            at.Now.ChipC > _limit ? at.Solver.Solve(at.Load with { CpuW = Defaults.GameShare * _watts }).ChipC : null
         );
     }
 

@@ -143,7 +143,13 @@ internal static class Ranking
         }
 
         string at = $"{Watts(build)} at {one.TemperatureC.Value:0} °C";
-        return one.Throttles ? $"It carries {build.Processor.SustainedPowerW + one.HeadroomW:0} W of {Watts(build)}: the chip throttles."
+        // The same cooler may do for games and not for renders: which it is, the owner knows.
+        string games =
+            one.GamesC is not { } playing ? ""
+            : playing <= build.Processor.TemperatureLimitC ? $" Games it holds, at {playing:0} °C."
+            : " Not even games.";
+        return one.Throttles
+                ? $"It carries {build.Processor.SustainedPowerW + one.HeadroomW:0} W of {Watts(build)}: the chip throttles.{games}"
             : one.ThrottlesInHottestRoom ? $"Holds {at}, but not in a room of {build.HottestRoomC:0} °C."
             : one.MoreThanUseful ? $"Holds {at}; it carries more than this chip can use."
             : $"Holds {at}, {one.HeadroomW:0} W to spare{(one.ByClaimAlone ? ", by its maker’s claim alone" : "")}.";

@@ -25,6 +25,9 @@ public sealed record RepairFacts
     /// <summary>The cooler that goes on instead; null where the same one goes back.</summary>
     public NewCooler? CoolerOn { get; init; }
 
+    /// <summary>Why that one does not go in, as a sentence; null where it does, or nobody has measured.</summary>
+    public string? DoesNotFit { get; init; }
+
     /// <summary>The board's, or the chip's; of <see cref="Matching.SocketPattern"/>.</summary>
     public string? Socket { get; init; }
 

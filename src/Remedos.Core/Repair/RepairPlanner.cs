@@ -16,6 +16,8 @@ public static class RepairPlanner
             ? $"“{unknown}” is nothing that can be done to a machine; known are {string.Join(", ", RepairRow.All.Select(row => row.Id))}."
         : IsSwap(facts) && facts.CoolerOn is null ? "Which cooler goes on is not chosen yet: choose it on the Coolers page."
         : facts.CoolerOn is { } cooler && !CoolerPart.Kinds.Contains(cooler.Kind) ? $"“{cooler.Kind}” is no kind of cooler."
+        : facts is { DoesNotFit: { } why, CoolerOn: { } odd }
+            ? $"{odd.Name} does not go in: {why} Choose another, or put the measure right where it is wrong."
         : facts.CoolerOn?.Kind == "liquid" && facts.CoolerOn.Place is null
             ? $"Where the radiator of {facts.CoolerOn.Name} hangs is not known: no place of this case takes it."
         : null;

@@ -43,6 +43,19 @@ public sealed class RankingTests
         Assert.Contains("the chip throttles", answer.Candidates[1].Why, StringComparison.Ordinal);
     }
 
+    /// <summary>The same cooler may do for games and not for renders.</summary>
+    [Fact]
+    public void One_that_throttles_says_whether_it_holds_a_game()
+    {
+        CoolerPart poor = Box with { Id = "poor", Performance = [new(2900, 1.4)] };
+        MatchAnswer answer = Answer(build => build, Box, poor, Tower);
+        Candidate One(string id) => answer.Candidates.Single(one => one.Id == id);
+        Assert.Null(One("tower").GamesC);
+        Assert.EndsWith($"Games it holds, at {One("box").GamesC:0} °C.", One("box").Why, StringComparison.Ordinal);
+        Assert.InRange(One("box").GamesC!.Value, 50, 95);
+        Assert.EndsWith("Not even games.", One("poor").Why, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void Schools_reorder_the_same_facts()
     {
