@@ -7,28 +7,41 @@ namespace Remedos.Server.Tests;
 /// <summary>All options of a machine in one place, and what the owner chose of them.</summary>
 public sealed class OptionTests(App app) : IClassFixture<App>
 {
+    private Task<HttpResponseMessage> KeepAsync(string name, string kind, double fanMm, double full, long priceMinor)
+    {
+        object fan = new
+        {
+            sizeMm = fanMm,
+            minRpm = 400,
+            maxRpm = 1500,
+            currentA = 0.2,
+            noiseAtMaxDba = 32,
+        };
+        object cooler = new
+        {
+            id = "",
+            name,
+            kind,
+            sockets = new[] { "Q4" },
+            fans = new[] { fan },
+            performance = new[] { new { rpm = 700, resistanceCPerW = 1.4 * full }, new { rpm = 1500, resistanceCPerW = full } },
+            priceMinor,
+        };
+        return app.Client.PostAsJsonAsync(
+            "/api/parts",
+            new
+            {
+                kind = "cooler",
+                name,
+                values = new { cooler },
+            }
+        );
+    }
+
     private async Task<string> NewAsync()
     {
-        foreach (
-            string cooler in new[]
-            {
-                """{"id":"","name":"Tower Option","kind":"tower","sockets":["Q4"],"fans":[{"sizeMm":120,"minRpm":400,"maxRpm":1500,"currentA":0.2,"noiseAtMaxDba":32}],"performance":[{"rpm":700,"resistanceCPerW":0.32},{"rpm":1500,"resistanceCPerW":0.22}],"priceMinor":4500}""",
-                """{"id":"","name":"Tower Larger","kind":"dual-tower","sockets":["Q4"],"fans":[{"sizeMm":140,"minRpm":400,"maxRpm":1300,"currentA":0.2,"noiseAtMaxDba":30}],"performance":[{"rpm":600,"resistanceCPerW":0.22},{"rpm":1300,"resistanceCPerW":0.14}],"priceMinor":8900}""",
-            }
-        )
-        {
-            JsonElement part = JsonSerializer.Deserialize<JsonElement>(cooler);
-            await app.Client.PostAsJsonAsync(
-                "/api/parts",
-                new
-                {
-                    kind = "cooler",
-                    name = part.Text("name"),
-                    values = new { cooler = part },
-                }
-            );
-        }
-
+        await KeepAsync("Tower Option", "tower", 120, 0.22, 4500);
+        await KeepAsync("Tower Larger", "dual-tower", 140, 0.14, 8900);
         string job = (await app.NewJobAsync()).Text("id");
         foreach (
             (string field, object value) in new (string, object)[]

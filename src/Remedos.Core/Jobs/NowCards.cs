@@ -178,8 +178,8 @@ internal static class NowCards
             case "repair" when Filled(f.RepairFound) && f.Diagnosis is { IsSound: false }:
                 return new NowCard(
                     "Repair it, step by step",
-                    $"Found: {f.RepairFound!.Trim().TrimEnd('.')}. The steps ask for what cannot be made up for, and what they change makes "
-                        + "the next setup by itself.",
+                    $"Found: {f.RepairFound!.Trim().TrimEnd('.')}. The steps ask for what cannot be made up for, and what they "
+                        + "change makes the next setup by itself.",
                     45,
                     OpenCaution,
                     "plan",

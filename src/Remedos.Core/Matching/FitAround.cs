@@ -3,7 +3,9 @@ using static Remedos.Core.Matching.Fit;
 
 namespace Remedos.Core.Matching;
 
-/// <summary>What stands behind and beside a cooler, what it leaves, and what one has to know of it. Held only against what was measured.</summary>
+/// <summary>
+/// What stands behind and beside a cooler, what it leaves, and what one has to know of it. Held only against what was measured.
+/// </summary>
 internal static class FitAround
 {
     /// <summary>A case fan that hangs inside, mm.</summary>
@@ -31,7 +33,8 @@ internal static class FitAround
                 new FitReason(
                     FitReason.CaseFan,
                     Round(-gap),
-                    $"It stands {Mm(cooler.ReachTowardRearMm!.Value)} out towards the rear, and the fan there begins {Mm(-gap)} before that."
+                    $"It stands {Mm(cooler.ReachTowardRearMm!.Value)} out towards the rear, and the fan there begins "
+                        + $"{Mm(-gap)} before that."
                 )
             );
         }
@@ -52,8 +55,8 @@ internal static class FitAround
         // A header that nothing hangs on is taken for a fan that stands.
         if (plugs.Count > 0 && CpuHeader(build.Board) is { } own && IsEmpty($" on {own.Name}", plugs))
         {
-            yield return $"Nothing of it hangs on {own.Name}: the firmware may stop and say that no cooler is there. Plug one fan in there, "
-                + "or switch that warning off.";
+            yield return $"Nothing of it hangs on {own.Name}: the firmware may stop and say that no cooler is there. Plug one "
+                + "fan in there, or switch that warning off.";
         }
     }
 

@@ -72,7 +72,6 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
             : RepairSequence.Of([.. diagnosis.Causes], machine, rates, best is null ? null : QuoteOf(best, machine, rates));
         if (repairs is { Steps.Count: > 0 } sequence)
         {
-            RepairStep first = sequence.Steps[0];
             ways.Add(
                 new DecisionWay(
                     Repair,
@@ -80,8 +79,11 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
                     sequence.ExpectedMinor,
                     sequence.ExpectedMinutes,
                     0,
-                    $"First: {first.Title} ({100 * first.Probability:0} %). One of {sequence.Steps.Count} steps fixes it with "
-                        + $"{100 * sequence.Fixed:0} %.",
+                    // A cheap step may come before the likeliest: the order is of money, and says so.
+                    sequence.Steps.Count == 1
+                        ? $"It fixes it with {100 * sequence.Fixed:0} %."
+                        : $"In this order it costs least on average; one of {sequence.Steps.Count} steps fixes it with "
+                            + $"{100 * sequence.Fixed:0} %.",
                     null,
                     sequence.Steps
                 )

@@ -21,7 +21,9 @@ public sealed record OptionChoice(
 
     private const long MostMinor = 1_000_000_000_000;
 
-    /// <summary>What it comes to in the order of work, of <see cref="Decision.All"/>; null for a claim, which is nothing done here.</summary>
+    /// <summary>
+    /// What it comes to in the order of work, of <see cref="Decision.All"/>; null for a claim, which is nothing done here.
+    /// </summary>
     public string? Route =>
         Option switch
         {

@@ -179,28 +179,22 @@ internal sealed class OptionDesk
             Cooler = one.Name,
         };
 
+    /// <summary>The same cap as the decision's: there is none where it holds what it draws.</summary>
     private RepairOption Cap(OptionRow row)
     {
-        double? holds = _facts.HoldsW ?? _sound?.HoldsW;
-        double? cap = holds < Watts ? Math.Floor(holds.Value / 5) * 5 : null;
-        return Option(
-            row,
-            cap is null ? "Cap the power" : $"Cap the power at {cap:0} W",
-            RepairSequence.QuoteOf(row.Act!, _facts.Machine, _facts.Rates)
-        ) with
+        DecisionWay? way = _facts.Decision.Ways.FirstOrDefault(one => one.Id == Decision.Cap);
+        return Option(row, way?.Title ?? "Cap the power", RepairSequence.QuoteOf(row.Act!, _facts.Machine, _facts.Rates)) with
         {
             WhyNot =
-                holds is null ? "Nobody has measured what it holds."
-                : cap is null ? "It holds what it draws: a cap would only cost speed."
-                : null,
+                way is not null ? null
+                : NowC is null ? "Nobody has measured what it holds."
+                : "It holds what it draws: a cap would only cost speed.",
             Works = RepairRow.Of(row.Act!).Settles,
             // It is capped at what it holds at its limit, so that is where it stands.
-            TemperatureC = cap is null ? null : new Interval(Limit, Limit - CapBandC, Limit),
-            ClockLossPercent = cap is { } watts ? Decision.ClockLoss(watts, Watts) : null,
+            TemperatureC = way is null ? null : new Interval(Limit, Limit - CapBandC, Limit),
+            ClockLossPercent = way?.ClockLossPercent,
             FailurePoints = _facts.Cooler?.FailurePoints,
-            Says = cap is { } at
-                ? $"It holds {at:0} W of {Watts:0} W at its limit: about {Decision.ClockLoss(at, Watts):0} % of the clock goes, and the fans stay as loud."
-                : "",
+            Says = way?.Sentence ?? "",
         };
     }
 
@@ -228,7 +222,8 @@ internal sealed class OptionDesk
             ClockLossPercent = temperature is { } t ? LossAt(t.Value) : null,
             FailurePoints = _facts.Cooler?.FailurePoints,
             Says =
-                $"About {100 * Defaults.UndervoltShare:0} % of the heat less at the same clock, as far as this chip stands it; it mends nothing.",
+                $"About {100 * Defaults.UndervoltShare:0} % of the heat less at the same clock, as far as this chip stands it; it "
+                + "mends nothing.",
         };
     }
 

@@ -23,8 +23,8 @@ public static class CaseAir
         FirstStepPa = 0.05;
 
     /// <summary>
-    /// Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one. It is searched by
-    /// secants, which stay within what is known to hold it; whenever they lag, that is halved.
+    /// Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one. It is
+    /// searched by secants, which stay within what is known to hold it; whenever they lag, that is halved.
     /// </summary>
     /// <param name="fans">The case's fans.</param>
     /// <param name="speedShares">Their speeds, 0 … 1; as many as fans.</param>

@@ -11,7 +11,8 @@ public static class FirstPower
     private const double ClearOfLimitC = 10;
 
     /// <summary>
-    /// The most that the chip reaches there, °C: level under the most that firmware lets it draw, with the upper end of what is known of its parts.
+    /// The most that the chip reaches there, °C: level under the most that firmware lets it draw, with the upper end of what is
+    /// known of its parts.
     /// Two minutes are less than level, so what lies above it is not the model.
     /// </summary>
     /// <param name="build">Whose problem is null.</param>

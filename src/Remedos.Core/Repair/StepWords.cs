@@ -29,7 +29,8 @@ internal static class StepWords
             ["paste"] = paste?.Words ?? "a dot as large as a pea, more on a large chip",
             ["pasteHow"] = paste is null
                 ? "How large the chip’s face is, nobody has noted: a tenth of a millimetre over all of it is what it wants."
-                : $"{paste.VolumeMm3 / 1000:0.00} ml for a face of {socket!.SpreaderAcrossMm:0} × {socket.SpreaderAlongMm:0} mm; pressure spreads it.",
+                : $"{paste.VolumeMm3 / 1000:0.00} ml for a face of {socket!.SpreaderAcrossMm:0} × "
+                    + $"{socket.SpreaderAlongMm:0} mm; pressure spreads it.",
             ["setDown"] =
                 on is { Kind: "liquid" } ? "Block straight down, tubes leaving the way they lie without force."
                 : kind == "dual-tower" ? "Its outer fan off first, so that the screws can be reached. Straight down."

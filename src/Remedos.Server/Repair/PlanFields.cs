@@ -9,7 +9,8 @@ using Remedos.Server.Jobs;
 namespace Remedos.Server.Repair;
 
 /// <summary>
-/// The steps of a plan as fields of the job, “plan.2.unplug”: they are saved, kept while the server is away, undone and told like any other.
+/// The steps of a plan as fields of the job, “plan.2.unplug”: they are saved, kept while the server is away, undone and told
+/// like any other.
 /// </summary>
 internal static partial class PlanFields
 {

@@ -251,7 +251,8 @@ internal static class RepairEndpoints
                 if (JobPlans.Current(job) is { Progress.UnderHands: true } open)
                 {
                     return Refusal.Conflict(
-                        $"“{open.Composed.Title}” is under way, at step {open.Progress.Number} of {open.Progress.Count}: go on with it, or lay it aside first."
+                        $"“{open.Composed.Title}” is under way, at step {open.Progress.Number} of {open.Progress.Count}: go on "
+                            + "with it, or lay it aside first."
                     );
                 }
 

@@ -1,4 +1,3 @@
-using System.Globalization;
 using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
@@ -137,7 +136,7 @@ internal static class RepairFactsOf
                     header.Steering is not { } curve
                         ? $"{header.Name}: full."
                         : $"{header.Name} follows {SourceWords(curve.Source)}: "
-                            + $"{string.Join(", ", curve.Points.Select(point => string.Create(CultureInfo.InvariantCulture, $"{point.Percent:0} % at {point.C:0} °C")))}."
+                            + $"{string.Join(", ", curve.Points.Select(point => $"{point.Percent:0} % at {point.C:0} °C"))}."
                 ),
         ];
 

@@ -106,7 +106,12 @@ public sealed class DecisionTests
     {
         Decision dusty = Decide(MatchingExample.Tower, Diagnosis(0.05, Cause("dust-blocked-fins", 0.85), Cause("paste-aged", 0.1)), 90);
         Assert.Equal(Decision.Repair, dusty.Advised);
-        Assert.StartsWith("First: Clean fins and filters (85 %).", dusty.Ways[0].Sentence, StringComparison.Ordinal);
+        Assert.Equal(("Clean fins and filters", 0.85), (dusty.Ways[0].Steps[0].Title, dusty.Ways[0].Steps[0].Probability));
+        Assert.StartsWith(
+            "In this order it costs least on average; one of 2 steps fixes",
+            dusty.Ways[0].Sentence,
+            StringComparison.Ordinal
+        );
         // Another cooler brings clean fins along; of a starved case it cures nothing.
         Assert.Equal("Repair it first: fins or filters full of dust, 85 %.", dusty.Sentence);
         Assert.DoesNotContain("stays", dusty.Ways.Single(way => way.Id == Decision.Cooler).Sentence, StringComparison.Ordinal);

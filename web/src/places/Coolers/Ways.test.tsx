@@ -26,7 +26,7 @@ const decision = {
       expectedMinor: 5100,
       minutes: 38,
       clockLossPercent: 0,
-      sentence: "First: Clean (85 %).",
+      sentence: "It fixes it with 77 %.",
       quote: null,
       steps: [{ id: "clean", title: "Clean", probability: 0.85, quote: quote(2880) }],
     },

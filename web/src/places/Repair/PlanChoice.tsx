@@ -58,7 +58,7 @@ export function PlanChoice({
               <div role="alert" className="border-l-4 border-amber pl-3">
                 <p className="m-0">{told}</p>
                 {/cooler/i.test(told) && (
-                  <Link to={`/coolers?job=${job.id}`} className={`${buttonLook("plain")} mt-3`}>
+                  <Link to={`/coolers?job=${job.id}`} className={`${buttonLook("main")} mt-3`}>
                     Choose the cooler
                   </Link>
                 )}
