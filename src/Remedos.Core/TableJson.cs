@@ -26,6 +26,7 @@ namespace Remedos.Core;
 [JsonSerializable(typeof(ConflictRow[]))]
 [JsonSerializable(typeof(School[]))]
 [JsonSerializable(typeof(SocketPattern[]))]
+[JsonSerializable(typeof(MeasureRow[]))]
 [JsonSerializable(typeof(RepairRow[]))]
 [JsonSerializable(typeof(StepRow[]))]
 [JsonSerializable(typeof(OptionRow[]))]

@@ -379,6 +379,8 @@ internal static class Tables
         job.Property(j => j.LastDone).HasMaxLength(40);
         job.OwnsOne(j => j.Parts, parts => parts.Property(p => p.FansSteeredBy).HasMaxLength(20));
         job.Navigation(j => j.Parts).IsRequired();
+        job.OwnsOne(j => j.Measured);
+        job.Navigation(j => j.Measured).IsRequired();
         job.OwnsOne(
             j => j.Warranty,
             warranty =>

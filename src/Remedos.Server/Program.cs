@@ -115,6 +115,7 @@ api.MapDiagnosis();
 api.MapPhotos();
 api.MapParts();
 api.MapCoolers();
+api.MapKeepMeasure();
 api.MapAir();
 api.MapOptions();
 api.MapRepair();

@@ -157,6 +157,54 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
     private static JsonElement Named(JsonElement answer, string name) =>
         answer.GetProperty("match").GetProperty("candidates").EnumerateArray().Single(one => one.Text("name") == name);
 
+    /// <summary>What the case does not say is measured on the job, decides there, and goes into the part for the next one.</summary>
+    [Fact]
+    public async Task A_measure_is_answered_on_the_job_and_goes_into_the_part()
+    {
+        string job = await MachineAsync();
+        await KeepAsync("case", "Gable Bare", new { @case = new { maxCardLengthMm = 350 } });
+        await app.SaveAsync(job, "case", "Gable Bare", "Gable Test");
+        JsonElement asked = Named(await MatchAsync(job), "Tower Test");
+        Assert.Equal(JsonValueKind.Null, asked.GetProperty("fits").ValueKind);
+        JsonElement measure = asked.GetProperty("reasons")[0].GetProperty("measure");
+        Assert.Equal(("coolerRoomMm", 155.0), (measure.Text("field"), measure.GetProperty("atLeastMm").GetDouble()));
+
+        Task<HttpResponseMessage> IntoPart(string field) => app.Client.PostAsync($"/api/jobs/{job}/measures/{field}/part", null);
+        Assert.Equal(
+            "“Room for a cooler’s height” is not measured on this job yet.",
+            (await App.ReadAsync(await IntoPart("coolerRoomMm"))).Text("detail")
+        );
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await app.SaveAsync(job, "coolerRoomMm", 1640)).StatusCode);
+        Assert.True((await app.SaveAsync(job, "coolerRoomMm", 164)).IsSuccessStatusCode);
+        Assert.True(Named(await MatchAsync(job), "Tower Test").GetProperty("fits").GetBoolean());
+
+        Assert.Equal("Gable Bare", (await App.ReadAsync(await IntoPart("coolerRoomMm"))).Text("part"));
+        JsonElement part = (await app.GetAsync("/api/parts")).EnumerateArray().Single(one => one.Text("name") == "Gable Bare");
+        Assert.Equal(
+            ("164", "350"),
+            (part.GetProperty("cells").Text("maxCoolerHeightMm"), part.GetProperty("cells").Text("maxCardLengthMm"))
+        );
+        // The next machine in such a case is not measured again.
+        string next = await MachineAsync();
+        await app.SaveAsync(next, "case", "Gable Bare", "Gable Test");
+        Assert.True(Named(await MatchAsync(next), "Tower Test").GetProperty("fits").GetBoolean());
+
+        await app.SaveAsync(job, "radiatorTopMm", 60);
+        Assert.Contains(
+            "has no place for a radiator at the top",
+            (await App.ReadAsync(await IntoPart("radiatorTopMm"))).Text("detail"),
+            StringComparison.Ordinal
+        );
+        await app.SaveAsync(job, "memoryFromSocketMm", 50);
+        await app.SaveAsync(job, "board", "Nobody’s board", "Quoin Test");
+        Assert.Contains(
+            "is not among the workshop’s parts",
+            (await App.ReadAsync(await IntoPart("memoryFromSocketMm"))).Text("detail"),
+            StringComparison.Ordinal
+        );
+        Assert.Contains("is no measure", (await App.ReadAsync(await IntoPart("owner"))).Text("detail"), StringComparison.Ordinal);
+    }
+
     [Fact]
     public async Task A_machine_gets_the_cooler_that_fits_and_holds_and_what_if_answers()
     {

@@ -177,7 +177,7 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
         Assert.Equal("proof", undone.GetProperty("photos")[0].Text("kind"));
 
         JsonElement here = await App.ReadAsync(await app.SaveAsync(job, "warrantyRoute", "here"));
-        Assert.Equal("Seat the cooler anew, with new paste", here.GetProperty("now").Text("title"));
+        Assert.Equal("Decide: seat the cooler anew, with new paste?", here.GetProperty("now").Text("title"));
     }
 
     [Fact]

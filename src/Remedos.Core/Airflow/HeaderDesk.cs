@@ -24,7 +24,8 @@ public static class HeaderDesk
     /// <summary>What hangs on a header beside the case's fans.</summary>
     public const string Cooler = "cooler",
         Pump = "pump",
-        Supply = "supply";
+        Supply = "supply",
+        SupplyFan = "supply-fan";
 
     /// <summary>Every header of the plan in its order, and last the supply when something hangs on it.</summary>
     public static IReadOnlyList<HeaderLoad> Of(CoolerPart? cooler, AirPlan plan)
@@ -49,6 +50,11 @@ public static class HeaderDesk
         {
             plugs.Add((plan.Cooler?.PumpHeader, Pump, "the pump", cooler.PumpCurrentA));
         }
+
+        plugs.AddRange(
+            plan.Headers.Where(header => header.SupplyFanA is not null)
+                .Select(header => ((string?)header.Name, SupplyFan, "the supply’s own fan", header.SupplyFanA))
+        );
 
         List<HeaderLoad> loads = [];
         foreach (PlannedHeader header in plan.Headers)
@@ -88,6 +94,9 @@ public static class HeaderDesk
                                 ? $"The pump hangs on {header.Name}, which is steered: set it to full, or it slows the pump."
                                 : null,
                             pump && on.Length > 1 ? "Nothing else belongs on the pump’s header." : null,
+                            header.SupplyFanA is not null && header.Steering is not null
+                                ? $"The supply’s own fan hangs on {header.Name}: never let this curve stop it."
+                                : null,
                             on.Length > 1 && !pump && shared.Length > 1
                                 ? $"One curve moves {string.Join(" and ", shared)} together."
                                 : null,

@@ -51,6 +51,9 @@ public sealed record DiagnosisAnswer(
     /// <summary>What would have to be done, the most probable first: causes that one act cures are one repair.</summary>
     public IReadOnlyList<RepairAnswer> Repairs { get; init; } = [];
 
+    /// <summary>How probably a repair is needed.</summary>
+    public double Needed(string repair) => Repairs.FirstOrDefault(one => one.Id == repair)?.Probability ?? 0;
+
     /// <summary>What the odds began from besides the tables.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];
 }

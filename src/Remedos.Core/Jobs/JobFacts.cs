@@ -60,6 +60,9 @@ public sealed record JobFacts(
     /// <summary>The cooler that is to go on, by name; null when none was chosen.</summary>
     public string? CoolerToFit { get; init; }
 
+    /// <summary>Whether a plan of its air is kept.</summary>
+    public bool HasAirPlan { get; init; }
+
     /// <summary>How far the repair's steps are; null while none were begun in this round.</summary>
     public PlanProgress? Plan { get; init; }
 
@@ -75,7 +78,7 @@ public sealed record JobFacts(
 public sealed record JobStep(string Id, string Title, bool Done, string Conclusion);
 
 /// <summary>The one next step.</summary>
-/// <param name="Action">fill-in, look, before-run, check, run, warranty, coolers, air, plan, repair, after-run, next-round, handover or
+/// <param name="Action">fill-in, look, before-run, check, run, warranty, decide, coolers, air, plan, repair, after-run, next-round, handover or
 /// none: where the button leads.</param>
 /// <param name="OtherAction">A second way, less advised; null where there is none.</param>
 public sealed record NowCard(

@@ -163,18 +163,37 @@ internal static class NowCards
                     "or see what another cooler would do"
                 );
             case "repair" when f.Diagnosis is { IsSure: true, Lead: { Id: not PowerLimited } lead } stand && !Filled(f.RepairFound):
-                // Where something has to be chosen first, the card leads there; the note comes after.
-                (string Action, string Button)? choose =
-                    CoolerRepairs.Contains(lead.Repair) ? ("coolers", "Choose the cooler")
-                    : AirRepairs.Contains(lead.Repair) ? ("air", "Look at its air")
-                    : null;
-                string why =
-                    $"{stand.Title}, {stand.Percent} sure. {(choose is null ? "Note" : "Then note")} what was found, what was "
-                    + $"replaced, and when the cooler was mounted again.";
-                string? caution = lead.Opens == CauseRow.Nothing ? null : OpenCaution;
-                return choose is { } way
-                    ? new NowCard(lead.RepairTitle, why, 45, caution, way.Action, way.Button, "repair", "or write the repair note")
-                    : new NowCard(lead.RepairTitle, why, 45, caution, "plan", "Open the steps", "repair", "or write the repair note");
+                // The owner chooses what it comes to before a hand is laid on it.
+                if (f.Route is null)
+                {
+                    return new NowCard(
+                        $"Decide: {Lower(lead.RepairTitle)}?",
+                        $"{stand.Title}, {stand.Percent} sure. What each option would do, cost and risk stands side by side; show the "
+                            + "owner, and keep what they choose.",
+                        5,
+                        null,
+                        "decide",
+                        "Show the options",
+                        "plan",
+                        "or go straight to the steps"
+                    );
+                }
+
+                (string Action, string Button) next =
+                    CoolerRepairs.Contains(lead.Repair) && !Filled(f.CoolerToFit) ? ("coolers", "Choose the cooler")
+                    : AirRepairs.Contains(lead.Repair) && !f.HasAirPlan ? ("air", "Look at its air")
+                    : ("plan", "Open the steps");
+                return new NowCard(
+                    lead.RepairTitle,
+                    $"{stand.Title}, {stand.Percent} sure. The steps note what was found, what was replaced, and when the cooler was "
+                        + "mounted again.",
+                    45,
+                    lead.Opens == CauseRow.Nothing ? null : OpenCaution,
+                    next.Action,
+                    next.Button,
+                    "repair",
+                    "or write the repair note"
+                );
             case "repair" when Filled(f.RepairFound) && f.Diagnosis is { IsSound: false }:
                 return new NowCard(
                     "Repair it, step by step",

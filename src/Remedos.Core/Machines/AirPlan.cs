@@ -62,7 +62,9 @@ public sealed record AirPlan(
                         (header, i) =>
                             string.IsNullOrWhiteSpace(header.Name)
                                 ? $"headers[{i}].name: it is missing."
-                                : Between($"headers[{i}].maxCurrentA", header.MaxCurrentA, 0.05, 20, "A") ?? Curve(i, header.Steering)
+                                : Between($"headers[{i}].maxCurrentA", header.MaxCurrentA, 0.05, 20, "A")
+                                    ?? Between($"headers[{i}].supplyFanA", header.SupplyFanA, 0, 5, "A")
+                                    ?? Curve(i, header.Steering)
                     )
                     .FirstOrDefault(one => one is not null);
     }
@@ -109,8 +111,9 @@ public sealed record PlannedCooler(
 
 /// <summary>A plug on the board and what it does.</summary>
 /// <param name="MaxCurrentA">Null while it is not known.</param>
+/// <param name="SupplyFanA">What the supply's own fan draws, where that hangs on it; null where it does not.</param>
 /// <param name="Steering">Null for one that always gives all.</param>
-public sealed record PlannedHeader(string Name, double? MaxCurrentA, Steering? Steering);
+public sealed record PlannedHeader(string Name, double? MaxCurrentA, Steering? Steering, double? SupplyFanA = null);
 
 /// <summary>What works while the air is looked at.</summary>
 public static class AirLoad

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Physics;
 
 namespace Remedos.Core.Machines;
@@ -23,16 +24,34 @@ public sealed record ProcessorPart(
 
 /// <summary>A plug for a fan or a pump.</summary>
 /// <param name="SteeredBy">cpu, coolant, gpu, board, cpu-gpu, or full for one that always gives all.</param>
-public sealed record Header(string Name, double MaxCurrentA, string? SteeredBy = null);
+/// <param name="SupplyFanA">What the supply's own fan draws, where that hangs on it; null where it does not.</param>
+public sealed record Header(string Name, double MaxCurrentA, string? SteeredBy = null, double? SupplyFanA = null);
 
-/// <summary>A heat sink on the board beside the socket, mm.</summary>
-/// <param name="Side">rear or top.</param>
+/// <summary>A heat sink or another tall part on the board beside the socket, mm.</summary>
+/// <param name="Side">Of <see cref="Sides"/>.</param>
 /// <param name="FromSocketMm">From the socket's centre to its near edge.</param>
-public sealed record HeatSink(string Side, double FromSocketMm, double HeightMm)
+/// <param name="Name">What it is: “capacitor”; null for a heat sink.</param>
+public sealed record HeatSink(string Side, double FromSocketMm, double HeightMm, string? Name = null)
 {
-    /// <summary>Two places of a radiator or fan that rules ask for by name.</summary>
+    /// <summary>Where it stands, seen from the socket.</summary>
     public const string Rear = "rear",
-        Top = "top";
+        Top = "top",
+        MemorySide = "memory",
+        SlotSide = "slot";
+
+    /// <summary>All of them.</summary>
+    public static readonly string[] Sides = [Rear, Top, MemorySide, SlotSide];
+
+    /// <summary>In the middle of a sentence: “heat sink at the rear”.</summary>
+    [JsonIgnore]
+    public string Words =>
+        $"{Name ?? "heat sink"} "
+        + Side switch
+        {
+            MemorySide => "before the memory",
+            SlotSide => "before the first slot",
+            _ => $"at the {Side}",
+        };
 }
 
 /// <summary>A board; distances run from the socket's centre, mm.</summary>
@@ -211,7 +230,11 @@ public sealed record Build(
                 ?? Between("roomC", RoomC, -20, 60, "°C")
                 ?? Between("hottestRoomC", HottestRoomC, -20, 60, "°C")
                 ?? (Board?.Headers ?? [])
-                    .Select((header, i) => Between($"board.headers[{i}].maxCurrentA", header.MaxCurrentA, 0.05, 20, "A"))
+                    .Select(
+                        (header, i) =>
+                            Between($"board.headers[{i}].maxCurrentA", header.MaxCurrentA, 0.05, 20, "A")
+                            ?? Between($"board.headers[{i}].supplyFanA", header.SupplyFanA, 0, 5, "A")
+                    )
                     .FirstOrDefault(one => one is not null)
                 ?? (Case?.Fans ?? [])
                     .Select(
@@ -238,8 +261,8 @@ public sealed record Build(
                 ?? (Board?.HeatSinks ?? [])
                     .Select(
                         (sink, i) =>
-                            sink.Side is not (HeatSink.Rear or HeatSink.Top)
-                                ? $"board.heatSinks[{i}].side: “{sink.Side}” is neither rear nor top."
+                            !HeatSink.Sides.Contains(sink.Side)
+                                ? $"board.heatSinks[{i}].side: “{sink.Side}” is none of {string.Join(", ", HeatSink.Sides)}."
                                 : Between($"board.heatSinks[{i}].heightMm", sink.HeightMm, 1, 150, "mm")
                                     ?? Between($"board.heatSinks[{i}].fromSocketMm", sink.FromSocketMm, 10, 150, "mm")
                     )

@@ -31,6 +31,7 @@ public sealed record PerformancePoint(double Rpm, double ResistanceCPerW);
 /// <param name="HoseMm">From block to radiator.</param>
 /// <param name="BackPlateMm">How far its back plate stands out behind the board.</param>
 /// <param name="RadiatorLengthMm">With its end tanks.</param>
+/// <param name="CanTurn">Whether its bracket lets it be put on turned by a quarter; null when unknown.</param>
 /// <param name="Measured">Whether its performance was measured on this bench.</param>
 public sealed record CoolerPart(
     string Id,
@@ -58,7 +59,8 @@ public sealed record CoolerPart(
     double? ClearanceUnderFinsMm = null,
     double? HoseMm = null,
     double? BackPlateMm = null,
-    double? RadiatorLengthMm = null
+    double? RadiatorLengthMm = null,
+    bool? CanTurn = null
 )
 {
     private const int OfALoop = 3;

@@ -1,12 +1,15 @@
 using System.Globalization;
 using Remedos.Core.Machines;
+using Remedos.Core.Parts;
 
 namespace Remedos.Core.Matching;
 
 /// <summary>Why a cooler does not fit, does not suit, or what has to be measured first.</summary>
 /// <param name="Code">As in docs/formats.md.</param>
 /// <param name="ByMm">By how much; null where it is no length.</param>
-public sealed record FitReason(string Code, double? ByMm, string Message)
+/// <param name="Measure">Which measure it hangs on, where a ruler at the machine answers it.</param>
+/// <param name="Of">Kind of the part that does not say what has to be known; null where nothing has.</param>
+public sealed record FitReason(string Code, double? ByMm, string Message, FitMeasure? Measure = null, string? Of = null)
 {
     /// <summary>Why a cooler does not go in, as JSON names it.</summary>
     public const string Socket = "socket",
@@ -46,6 +49,9 @@ public sealed record FitResult(
     /// <summary>The room that is left where it fits, the tightest first; empty where nothing was to be held against.</summary>
     public IReadOnlyList<FitRoom> Left => RoomLeft?.Invoke() ?? [];
 
+    /// <summary>Whether it goes in only when it is turned by a quarter, so that it blows upwards.</summary>
+    public bool Turned { get; init; }
+
     /// <summary>Asked only of those that somebody looks at.</summary>
     internal Func<IReadOnlyList<FitRoom>>? RoomLeft { get; init; }
 }
@@ -63,17 +69,17 @@ public static class Fit
         List<FitReason> reasons = [];
         Socket(build, cooler, reasons);
         double raised = 0;
+        bool turned = false;
         List<string> places = [];
         if (cooler.IsLiquid)
         {
             FitRadiators.Check(build, cooler, reasons, places);
+            FitAround.Check(build, cooler, reasons);
         }
         else
         {
-            raised = AirCooler(build, cooler, reasons);
+            (raised, turned) = FitAirCooler.Check(build, cooler, reasons);
         }
-
-        FitAround.Check(build, cooler, reasons);
 
         List<string> plugs = [];
         FitPlugs.Check(build, cooler, places.FirstOrDefault(), reasons, plugs);
@@ -84,6 +90,11 @@ public static class Fit
         }
 
         notes.AddRange(FitAround.Notes(build, cooler, plugs));
+        if (turned)
+        {
+            notes.Insert(0, "It goes in turned by a quarter and blows upwards: it wants a fan at the top that blows out.");
+        }
+
         bool blocked = reasons.Any(reason => reason.Code != FitReason.MeasureNeeded);
         return new FitResult(
             blocked ? false
@@ -96,7 +107,9 @@ public static class Fit
             notes
         )
         {
-            RoomLeft = () => FitAround.Left(build, cooler, raised, places.Count > 0 ? places[0] : null),
+            Turned = turned,
+            RoomLeft = () =>
+                FitAround.Left(build, turned ? FitAirCooler.Turned(cooler) : cooler, raised, places.Count > 0 ? places[0] : null),
         };
     }
 
@@ -104,7 +117,7 @@ public static class Fit
     {
         if ((build.Board?.Socket ?? build.Processor.Socket) is not { } socket)
         {
-            reasons.Add(Measure("which socket the board has"));
+            reasons.Add(Measure("which socket the board has", PartKind.Board));
         }
         else if (cooler.Sockets is null)
         {
@@ -138,12 +151,17 @@ public static class Fit
 
         if (obstacles.Contains(CaseObstacle.WallScrews))
         {
-            reasons.Add(Measure("whether the board holds a cooler by itself: the one that is on it is screwed into the wall of the case"));
+            reasons.Add(
+                Measure(
+                    "whether the board holds a cooler by itself: the one that is on it is screwed into the wall of the case",
+                    PartKind.Case
+                )
+            );
         }
 
         if (obstacles.Contains(CaseObstacle.OddBracket))
         {
-            reasons.Add(Measure("the holes round the socket: the maker’s bracket is not the socket’s own"));
+            reasons.Add(Measure("the holes round the socket: the maker’s bracket is not the socket’s own", PartKind.Case));
         }
 
         if (obstacles.Contains(CaseObstacle.OwnFans) && cooler.Fans is { Count: > 0 })
@@ -154,154 +172,16 @@ public static class Fit
         return notes;
     }
 
-    /// <summary>Where the board's heat sinks are known: whether it stands on them.</summary>
-    private static void HeatSinks(Build build, CoolerPart cooler, List<FitReason> reasons)
-    {
-        foreach (HeatSink sink in build.Board?.HeatSinks ?? [])
-        {
-            if ((sink.Side == HeatSink.Rear ? cooler.ReachTowardRearMm : cooler.ReachTowardTopMm) is not { } reach)
-            {
-                reasons.Add(Measure($"how far the cooler stands out towards the board’s heat sink at the {sink.Side}"));
-            }
-            else if (reach > sink.FromSocketMm)
-            {
-                if (cooler.ClearanceUnderFinsMm is not { } room)
-                {
-                    reasons.Add(Measure("how much room there is below the cooler’s fins"));
-                }
-                else if (sink.HeightMm > room)
-                {
-                    reasons.Add(
-                        new FitReason(
-                            FitReason.HeatSink,
-                            Round(sink.HeightMm - room),
-                            $"The board’s heat sink at the {sink.Side} is {Mm(sink.HeightMm)} high, and below its fins there is room "
-                                + $"for {Mm(room)}: {Mm(sink.HeightMm - room)} too high."
-                        )
-                    );
-                }
-            }
-        }
-    }
+    internal static FitReason Measure(string what, string of = PartKind.Cooler) =>
+        new(FitReason.MeasureNeeded, null, $"Measure first: {what}.", Of: of);
 
-    /// <summary>Height, memory, heat sinks and card; how far the fan is raised, mm.</summary>
-    private static double AirCooler(Build build, CoolerPart cooler, List<FitReason> reasons)
-    {
-        double raised = Memory(build, cooler, reasons);
-        HeatSinks(build, cooler, reasons);
-        if (build.Case?.MaxCoolerHeightMm is not { } room)
+    /// <summary>What a ruler at the machine answers.</summary>
+    /// <param name="words">Where more is wanted than the measure's own words.</param>
+    internal static FitReason Measure(MeasureRow row, double? atLeastMm = null, double? atMostMm = null, string? words = null) =>
+        Measure(words ?? row.Words, row.Part) with
         {
-            reasons.Add(Measure("how high a cooler the case takes: from the board’s face to the side panel"));
-        }
-        else if (cooler.HeightMm is not { } height)
-        {
-            reasons.Add(Measure("how high the cooler is"));
-        }
-        else if (height + raised > room)
-        {
-            reasons.Add(
-                new FitReason(
-                    FitReason.TooTall,
-                    Round(height + raised - room),
-                    raised > 0
-                        ? $"With its fan raised by {Mm(raised)} for the memory it is {Mm(height + raised)} high; the case takes "
-                            + $"{Mm(room)}, {Mm(height + raised - room)} less."
-                        : $"It is {Mm(height)} high; the case takes {Mm(room)}, {Mm(height - room)} less."
-                )
-            );
-        }
-
-        if (build.Graphics is not null && cooler.ReachTowardSlotMm is not 0)
-        {
-            if (build.Board?.FirstSlotFromSocketMm is not { } slot || cooler.ReachTowardSlotMm is not { } reach)
-            {
-                reasons.Add(
-                    Measure(
-                        cooler.ReachTowardSlotMm is null
-                            ? "how far the cooler stands out towards the card"
-                            : "from the socket’s centre to the first slot"
-                    )
-                );
-            }
-            else if (slot - (build.Graphics.BackPlateMm ?? 0) is var free && reach > free)
-            {
-                reasons.Add(
-                    new FitReason(
-                        FitReason.FirstSlot,
-                        Round(reach - free),
-                        $"It stands {Mm(reach)} out towards the card, and the first slot is {Mm(slot)} "
-                            + $"away{(free < slot ? $", its back plate {Mm(free)}" : "")}: {Mm(reach - free)} over the card’s back plate."
-                    )
-                );
-            }
-        }
-
-        return raised;
-    }
-
-    /// <summary>How far the fan has to be raised over the memory, mm.</summary>
-    private static double Memory(Build build, CoolerPart cooler, List<FitReason> reasons)
-    {
-        if (build.Memory is null && build.Board?.MemoryFromSocketMm is null)
-        {
-            reasons.Add(Measure("from the socket’s centre to the first memory slot, and how high the memory is"));
-            return 0;
-        }
-
-        if (cooler.ReachTowardMemoryMm is not { } reach)
-        {
-            reasons.Add(Measure("how far the cooler stands out towards the memory"));
-            return 0;
-        }
-
-        if (build.Board?.MemoryFromSocketMm is not { } away)
-        {
-            reasons.Add(Measure("from the socket’s centre to the first memory slot"));
-            return 0;
-        }
-
-        if (reach <= away)
-        {
-            return 0;
-        }
-
-        if (build.Memory?.HeightMm is not { } height)
-        {
-            reasons.Add(Measure("how high the memory is"));
-            return 0;
-        }
-
-        if (cooler.ClearanceUnderFanMm is not { } clearance)
-        {
-            reasons.Add(Measure("how much room there is below the cooler’s fan"));
-            return 0;
-        }
-
-        double over = height - clearance;
-        if (over > 0 && cooler.FanCanRiseMm is null)
-        {
-            reasons.Add(Measure($"whether its fan can be raised by {Mm(over)}, which the memory wants"));
-            return 0;
-        }
-
-        double rise = cooler.FanCanRiseMm ?? 0;
-        if (over > rise)
-        {
-            reasons.Add(
-                new FitReason(
-                    FitReason.Memory,
-                    Round(over - rise),
-                    $"Memory of {Mm(height)} stands under its fan, where there is room for "
-                        + $"{Mm(clearance)}{(rise > 0 ? $" and {Mm(rise)} more with the fan raised" : "")}: {Mm(over - rise)} too high."
-                )
-            );
-            return 0;
-        }
-
-        return Math.Max(0, Round(over));
-    }
-
-    internal static FitReason Measure(string what) => new(FitReason.MeasureNeeded, null, $"Measure first: {what}.");
+            Measure = new FitMeasure(row.Field, atLeastMm, atMostMm),
+        };
 
     internal static double Round(double mm) => Math.Round(mm, 1);
 

@@ -1,5 +1,6 @@
 using System.Globalization;
 using Remedos.Core.Machines;
+using Remedos.Core.Parts;
 using Remedos.Core.SteadyState;
 using static Remedos.Core.Matching.Fit;
 
@@ -20,7 +21,7 @@ internal static class FitPlugs
 
         if (build.Board?.Headers is not { } headers)
         {
-            reasons.Add(Measure("which headers the board has, and what each can carry"));
+            reasons.Add(Measure("which headers the board has, and what each can carry", PartKind.Board));
             return;
         }
 
@@ -30,7 +31,8 @@ internal static class FitPlugs
             build.Case?.Fans?.Any(fan => fan.CurrentA > 0) == true
                 ? AirPlans.Of(build, cooler, cooler.IsLiquid ? place ?? "top" : null).Fans
                 : [];
-        double Left(Header header) => header.MaxCurrentA - hung.Where(fan => fan.Header == header.Name).Sum(fan => fan.CurrentA ?? 0);
+        double Left(Header header) =>
+            header.MaxCurrentA - (header.SupplyFanA ?? 0) - hung.Where(fan => fan.Header == header.Name).Sum(fan => fan.CurrentA ?? 0);
         if (pump)
         {
             if (cooler.PumpCurrentA is not { } draws)
@@ -41,7 +43,8 @@ internal static class FitPlugs
 
             Header[] able =
             [
-                .. free.Where(header => Left(header) >= draws - 1e-9)
+                // The supply's fan wants its own curve; a pump wants none.
+                .. free.Where(header => header.SupplyFanA is null && Left(header) >= draws - 1e-9)
                     .OrderByDescending(header => header.SteeredBy == "full")
                     .ThenBy(header => header.SteeredBy == "cpu")
                     .ThenBy(header => header.MaxCurrentA),
@@ -49,14 +52,19 @@ internal static class FitPlugs
             if (able.Length == 0)
             {
                 reasons.Add(
-                    free.Count == 0
-                        ? new FitReason(FitReason.NoHeader, null, "The board has no header for the pump.")
-                        : new FitReason(
-                            FitReason.HeaderCurrent,
+                    free.Count == 0 ? new FitReason(FitReason.NoHeader, null, "The board has no header for the pump.")
+                    : free.TrueForAll(header => header.SupplyFanA is not null)
+                        ? new FitReason(
+                            FitReason.NoHeader,
                             null,
-                            $"The pump draws {Amperes(draws)}, and no header carries that; the strongest has "
-                                + $"{Amperes(free.Max(header => header.MaxCurrentA))}."
+                            "The supply’s own fan hangs on the board’s only header; the pump has none."
                         )
+                    : new FitReason(
+                        FitReason.HeaderCurrent,
+                        null,
+                        $"The pump draws {Amperes(draws)}, and no header carries that; the strongest has "
+                            + $"{Amperes(free.Max(header => header.MaxCurrentA))}."
+                    )
                 );
             }
             else
@@ -78,7 +86,8 @@ internal static class FitPlugs
         Header[] steered =
         [
             .. free.Where(header => header.SteeredBy != "full")
-                .OrderByDescending(header => header.SteeredBy == "cpu")
+                .OrderBy(header => header.SupplyFanA is not null)
+                .ThenByDescending(header => header.SteeredBy == "cpu")
                 .ThenByDescending(header => header.MaxCurrentA),
         ];
         Header[] usable = steered.Length > 0 ? steered : [.. free];
@@ -112,7 +121,8 @@ internal static class FitPlugs
                     spare = usable.Sum(Left);
                 string where =
                     usable.Length == 1 ? $"{usable[0].Name} carries {Amperes(carried)}" : $"the free headers carry {Amperes(carried)}";
-                string taken = carried - spare > 1e-9 ? $", and case fans take {Amperes(carried - spare)} of it" : "";
+                string others = usable.Any(header => header.SupplyFanA > 0) ? "other fans" : "case fans",
+                    taken = carried - spare > 1e-9 ? $", and {others} take {Amperes(carried - spare)} of it" : "";
                 reasons.Add(
                     new FitReason(
                         FitReason.HeaderCurrent,
@@ -131,7 +141,8 @@ internal static class FitPlugs
             on.GroupBy(at => at)
                 .Select(group =>
                     $"{(group.Count() == 1 ? "Fan" : $"{group.Count()} fans, by a splitter,")} on "
-                    + $"{usable[group.Key].Name}{(usable[group.Key].SteeredBy == "full" ? ", which runs them full always" : "")}."
+                    + $"{usable[group.Key].Name}{(usable[group.Key].SteeredBy == "full" ? ", which runs them full always" : "")}"
+                    + $"{(usable[group.Key].SupplyFanA is null ? "" : ", beside the supply’s own fan: one curve moves both")}."
                 )
         );
     }

@@ -1,4 +1,5 @@
 using Remedos.Core.Machines;
+using Remedos.Core.Parts;
 using static Remedos.Core.Matching.Fit;
 
 namespace Remedos.Core.Matching;
@@ -12,7 +13,9 @@ internal static class FitRadiators
         if (cooler.RadiatorSizeMm is not { } size || build.Case?.Radiators is not { } all)
         {
             reasons.Add(
-                Measure(cooler.RadiatorSizeMm is null ? "how large its radiator is" : "where the case takes a radiator, and which")
+                cooler.RadiatorSizeMm is null
+                    ? Measure("how large its radiator is")
+                    : Measure("where the case takes a radiator, and which", PartKind.Case)
             );
             return;
         }
@@ -70,7 +73,9 @@ internal static class FitRadiators
 
         if (place.MaxThicknessMm is not { } room)
         {
-            return Measure($"how thick a radiator may be at the {place.Place}");
+            return MeasureRow.RadiatorAt(place.Place) is { } row
+                ? Measure(row, thick)
+                : Measure($"how thick a radiator may be at the {place.Place}", PartKind.Case);
         }
 
         if (thick > room)
@@ -124,7 +129,9 @@ internal static class FitRadiators
         {
             if (build.Graphics.LengthMm is not { } cardLength || build.Case!.MaxCardLengthMm is not { } length)
             {
-                return Measure(build.Graphics.LengthMm is null ? "how long the graphics card is" : "how long a card the case takes");
+                return build.Graphics.LengthMm is { } known
+                    ? Measure(MeasureRow.Of("cardRoomMm"), known + thick)
+                    : Measure(MeasureRow.Of("cardLengthMm"), atMostMm: build.Case!.MaxCardLengthMm - thick);
             }
 
             if (cardLength + thick > length)

@@ -69,7 +69,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         List<DecisionWay> ways = [];
         RepairSequence? repairs = diagnosis is null
             ? null
-            : RepairSequence.Of([.. diagnosis.Causes], machine, rates, best is null ? null : QuoteOf(best, machine, rates));
+            : RepairSequence.Of(diagnosis, machine, rates, best is null ? null : QuoteOf(best, machine, rates));
         if (repairs is { Steps.Count: > 0 } sequence)
         {
             ways.Add(

@@ -4,7 +4,7 @@ using Remedos.Core.Repair;
 namespace Remedos.Core.Money;
 
 /// <summary>A repair in the order in which they are tried.</summary>
-/// <param name="Probability">That its cause is there.</param>
+/// <param name="Probability">That it is needed.</param>
 public sealed record RepairStep(string Id, string Title, double Probability, Quote Quote);
 
 /// <summary>
@@ -16,34 +16,27 @@ public sealed record RepairStep(string Id, string Title, double Probability, Quo
 /// <param name="Fixed">How probably one of them fixes it.</param>
 public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long ExpectedMinor, double ExpectedMinutes, double Fixed)
 {
-    /// <summary>A cause less probable than this is not repaired on suspicion.</summary>
+    /// <summary>A repair less probable than this is not tried on suspicion.</summary>
     private const double WorthTrying = 0.03;
 
+    internal static bool IsWorthTrying(double probability) => probability >= WorthTrying;
+
     /// <summary>The sequence for a diagnosis.</summary>
-    /// <param name="causes">Each with its probability.</param>
     /// <param name="machine">What its steps, and so its minutes, hang on.</param>
     /// <param name="upgrade">What the cooler that would be chosen costs, put on; null for a usual one.</param>
-    public static RepairSequence Of(IReadOnlyList<CauseAnswer> causes, RepairFacts machine, Rates rates, Quote? upgrade = null)
+    public static RepairSequence Of(DiagnosisAnswer diagnosis, RepairFacts machine, Rates rates, Quote? upgrade = null)
     {
-        // The repair that would settle it is needed once, whichever of its causes it is; and the machine is fixed by one of them.
-        double all = Math.Max(1, causes.Sum(cause => cause.Probability));
+        // More than one may be needed; where the sequence stops, one of them has fixed it.
+        double all = Math.Max(1, diagnosis.Repairs.Sum(repair => repair.Probability));
         RepairStep[] steps =
         [
-            .. causes
-                .GroupBy(cause => DiagnosisTables.CauseOf(cause.Id).Repair)
-                .Select(group =>
-                    (
-                        Row: RepairRow.Of(group.Key),
-                        Title: DiagnosisTables.CauseOf(group.First().Id).RepairTitle,
-                        P: Math.Min(1, group.Sum(cause => cause.Probability) / all)
-                    )
-                )
-                .Where(step => step.P >= WorthTrying)
-                .Select(step => new RepairStep(
-                    step.Row.Id,
-                    step.Title,
-                    step.P,
-                    RepairRow.IsAnotherCooler(step.Row.Id) && upgrade is not null ? upgrade : QuoteOf(step.Row.Id, machine, rates)
+            .. diagnosis
+                .Repairs.Where(repair => IsWorthTrying(repair.Probability))
+                .Select(repair => new RepairStep(
+                    repair.Id,
+                    TitleOf(repair.Id, diagnosis),
+                    repair.Probability,
+                    RepairRow.IsAnotherCooler(repair.Id) && upgrade is not null ? upgrade : QuoteOf(repair.Id, machine, rates)
                 ))
                 .OrderByDescending(step => step.Probability * RepairRow.Of(step.Id).Settles / Math.Max(1, step.Quote.TotalMinor))
                 .ThenBy(step => step.Id, StringComparer.Ordinal),
@@ -55,11 +48,19 @@ public sealed record RepairSequence(IReadOnlyList<RepairStep> Steps, long Expect
         {
             money += left * step.Quote.TotalMinor;
             minutes += left * step.Quote.Minutes;
-            left = Math.Max(0, left - (step.Probability * RepairRow.Of(step.Id).Settles));
+            left = Math.Max(0, left - (step.Probability / all * RepairRow.Of(step.Id).Settles));
         }
 
         return new RepairSequence(steps, (long)Math.Round(money), minutes, 1 - left);
     }
+
+    /// <summary>What it is called for the most probable cause that it cures.</summary>
+    private static string TitleOf(string repair, DiagnosisAnswer diagnosis) =>
+        diagnosis
+            .Causes.Select(cause => DiagnosisTables.CauseOf(cause.Id))
+            .Concat(DiagnosisTables.Causes)
+            .First(row => row.Repair == repair)
+            .RepairTitle;
 
     /// <summary>What something that is done costs.</summary>
     public static Quote QuoteOf(string act, RepairFacts machine, Rates rates) =>

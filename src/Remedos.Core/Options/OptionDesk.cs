@@ -74,13 +74,15 @@ internal sealed class OptionDesk
         }
 
         double? there = _facts.Diagnosis is { } diagnosis
-            ? Math.Min(1, diagnosis.Causes.Where(cause => causes.Contains(cause.Id)).Sum(cause => cause.Probability))
+            ? also is null
+                ? diagnosis.Needed(act)
+                : diagnosis.Causes.Where(cause => causes.Contains(cause.Id)).Select(cause => cause.Probability).DefaultIfEmpty(0).Max()
             : null;
         RepairRow repair = RepairRow.Of(act);
         string? whyNot =
             there is null && _facts.ChangedSince ? "It was changed since it was last measured: make the after run first."
             : there is null ? "Nothing was observed yet: the diagnosis has to say whether it is that."
-            : !RepairOptions.IsWorthTrying(there.Value) ? $"Nothing speaks for it ({Percent(there.Value)})."
+            : !RepairSequence.IsWorthTrying(there.Value) ? $"Nothing speaks for it ({Percent(there.Value)})."
             : null;
         bool card = act == "card";
         Interval? temperature =

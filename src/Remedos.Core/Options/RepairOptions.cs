@@ -65,9 +65,6 @@ public sealed record OptionFacts
 /// <summary>Puts the options of a machine side by side (docs/science.md, “Options”).</summary>
 public static class RepairOptions
 {
-    /// <summary>A cause less probable than this is not repaired on suspicion.</summary>
-    private const double WorthTrying = 0.03;
-
     /// <summary>All options of a machine.</summary>
     public static OptionAnswer Of(OptionFacts facts)
     {
@@ -112,6 +109,4 @@ public static class RepairOptions
             "lasting" => (10 * (option.FailurePoints ?? 9)) - (option.Works ?? 0),
             _ => option.Quote.TotalMinor,
         };
-
-    internal static bool IsWorthTrying(double probability) => probability >= WorthTrying;
 }

@@ -76,7 +76,15 @@ public sealed record RepairFacts
 /// <param name="Place">Where its radiator hangs; null for an air cooler.</param>
 /// <param name="TakesBays">Whether that takes the drive cage.</param>
 /// <param name="OverMemory">Whether it stands over the memory's slots.</param>
-public sealed record NewCooler(string Name, string Kind, string? Place = null, bool TakesBays = false, bool OverMemory = false)
+/// <param name="Turned">Whether it goes in only turned by a quarter, blowing upwards.</param>
+public sealed record NewCooler(
+    string Name,
+    string Kind,
+    string? Place = null,
+    bool TakesBays = false,
+    bool OverMemory = false,
+    bool Turned = false
+)
 {
     /// <summary>Some cooler of a kind, at the place where most radiators hang.</summary>
     public static NewCooler OfKind(string kind) => new(CoolerPart.OfKind(kind).Name, kind, kind == "liquid" ? "top" : null);

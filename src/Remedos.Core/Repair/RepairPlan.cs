@@ -26,7 +26,11 @@ public sealed record PlanStep(
     bool MakesSetup,
     IReadOnlyList<int>? Screws,
     int? Dots
-);
+)
+{
+    /// <summary>Lines that its list begins with; empty for none.</summary>
+    public IReadOnlyList<string> Suggested { get; init; } = [];
+}
 
 /// <summary>What is to be done, step by step.</summary>
 /// <param name="Title">“Fit Mullion 120” or what the acts are called.</param>

@@ -32,7 +32,7 @@ public static class RepairPlanner
         }
 
         SocketPattern? socket = SocketPattern.All.FirstOrDefault(one => one.Id == facts.Socket);
-        IReadOnlySet<string> marks = MarksOf(facts, socket);
+        HashSet<string> marks = MarksOf(facts, socket);
         IReadOnlyList<int> order = TorqueOrder.Of(socket?.Screws ?? UsualScrews);
         PasteAmount? paste = socket is null ? null : PasteAmount.Of(socket.SpreaderAcrossMm, socket.SpreaderAlongMm);
         (string Name, string Value)[] words = [.. StepWords.Of(facts, socket, paste).Select(pair => (pair.Key, pair.Value))];
@@ -42,6 +42,10 @@ public static class RepairPlanner
         // Where the cooler is not lifted, it is another machine after the last thing that was done to it.
         StepRow changes = rows.FirstOrDefault(row => row.Mounts)
             ?? rows.Last(row => row.Stage is StepStage.Clean or StepStage.Work or StepStage.Settings && row.Id != SettingsBack);
+        IEnumerable<string> used = rows.SelectMany(row => row.Uses ?? [])
+            .Concat(marks.Contains(Marks.Kit) ? ["mounting kit for {socket}"] : [])
+            .Select(Filled)
+            .Distinct(StringComparer.Ordinal);
         PlanStep[] steps =
         [
             .. rows.Select(row => new PlanStep(
@@ -70,7 +74,10 @@ public static class RepairPlanner
                         : order
                     : null,
                 row.Drawing == "paste-dot" ? paste?.Dots ?? 1 : null
-            )),
+            )
+            {
+                Suggested = row.Id == PartsUsed ? [.. used] : [],
+            }),
         ];
         return new RepairPlan(
             TitleOf(facts),
@@ -94,6 +101,7 @@ public static class RepairPlanner
     private const string UsualKind = "tower";
 
     private const string ChipRise = "chip-rise",
+        PartsUsed = "parts-used",
         SettingsBack = "settings-back";
 
     /// <summary>What the acts are called, together.</summary>

@@ -55,6 +55,7 @@ public sealed record StepMark(
                 $"{step.Ask}: {Reading:0.#} {step.Unit} is outside {step.Least:0.#} to {step.Most:0.#}. {step.Outside}".TrimEnd(),
             StepHold.Photo when Photo is null => $"“{step.Title}” wants a picture, or a reason why there is none.",
             StepHold.Print when !Prints.Contains(Text) => $"“{step.Title}” is one of {string.Join(", ", Prints)}.",
+            StepHold.Pads => PadZone.Problem(step, Lines ?? []),
             StepHold.List when Lines is not { Count: > 0 } => $"“{step.Title}” wants a line at least; skip it where there is none.",
             StepHold.Ticks when listed.FirstOrDefault(line => Lines?.Contains(line) != true) is { } left =>
                 $"“{left}” was pulled and is not ticked: put it back, or tick it as one that stays out.",

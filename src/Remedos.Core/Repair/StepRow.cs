@@ -75,6 +75,9 @@ public enum StepHold
 
     /// <summary>A run on the sheet.</summary>
     Run,
+
+    /// <summary>Pads by zone: how thick, and what is left of it under pressure.</summary>
+    Pads,
 }
 
 /// <summary>A step as the table has it.</summary>
@@ -91,6 +94,7 @@ public enum StepHold
 /// <param name="Baseline">Whether later steps make it impossible.</param>
 /// <param name="Irreversible">Whether it cannot be undone.</param>
 /// <param name="UndoneBy">The step that puts back what this one takes out.</param>
+/// <param name="Uses">What is used up or built in with it, a line each.</param>
 /// <param name="Mounts">Whether the cooler sits again with it.</param>
 public sealed record StepRow(
     string Id,
@@ -112,7 +116,8 @@ public sealed record StepRow(
     bool Baseline = false,
     bool Irreversible = false,
     string? UndoneBy = null,
-    bool Mounts = false
+    bool Mounts = false,
+    IReadOnlyList<string>? Uses = null
 )
 {
     /// <summary>All steps, in the order of work.</summary>

@@ -33,6 +33,7 @@ internal static class StepWords
                     + $"{socket.SpreaderAlongMm:0} mm; pressure spreads it.",
             ["setDown"] =
                 on is { Kind: "liquid" } ? "Block straight down, tubes leaving the way they lie without force."
+                : on is { Turned: true } ? "Turned by a quarter: its fan on the card’s side, so that it blows upwards. Straight down."
                 : kind == "dual-tower" ? "Its outer fan off first, so that the screws can be reached. Straight down."
                 : "Straight down.",
             ["place"] = on?.Place ?? "case",
@@ -44,9 +45,13 @@ internal static class StepWords
             },
             ["air"] = facts.Fans.Count > 0 ? $"{string.Join(", ", facts.Fans)}." : "front and bottom in, rear and top out.",
             ["airWay"] =
-                facts.Fans.Count > 0
-                    ? $"As planned: {string.Join(", ", facts.Fans)}."
-                    : "In at the front and bottom, out at the rear and top; the cooler’s fan blows the same way.",
+                (on is { Turned: true } ? "The cooler blows upwards. " : "")
+                + (
+                    facts.Fans.Count > 0
+                        ? $"As planned: {string.Join(", ", facts.Fans)}."
+                        : "In at the front and bottom, out at the rear and top; the cooler’s fan blows the same way."
+                ),
+            ["new"] = on?.Name ?? "the new part",
             ["pumpHeader"] = facts.PumpHeader ?? "its own header",
             ["plugs"] =
                 facts.Plugs.Count > 0

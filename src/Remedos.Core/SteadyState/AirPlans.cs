@@ -93,7 +93,8 @@ public static class AirPlans
         List<PlannedHeader> headers = [];
         foreach (Header header in build.Board?.Headers ?? [])
         {
-            headers.Add(new PlannedHeader(header.Name, header.MaxCurrentA > 0 ? header.MaxCurrentA : null, CurveOf(header.SteeredBy)));
+            double? carries = header.MaxCurrentA > 0 ? header.MaxCurrentA : null;
+            headers.Add(new PlannedHeader(header.Name, carries, CurveOf(header.SteeredBy), header.SupplyFanA));
         }
 
         if (build.Board?.Headers is null)

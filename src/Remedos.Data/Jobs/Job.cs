@@ -51,6 +51,9 @@ public sealed class Job : IOfWorkshop
     /// <summary>What it is made of, as far as it is known.</summary>
     public MachineParts Parts { get; init; } = new();
 
+    /// <summary>What was measured on it with a ruler.</summary>
+    public Measured Measured { get; init; } = new();
+
     public WarrantyNote Warranty { get; init; } = new();
 
     /// <summary>What was done to it before it came here, in words.</summary>

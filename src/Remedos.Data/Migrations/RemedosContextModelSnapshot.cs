@@ -1461,6 +1461,85 @@ namespace Remedos.Data.Migrations
                         .IsRequired()
                         .HasConstraintName("fk_jobs_workshops_workshop_id");
 
+                    b.OwnsOne("Remedos.Core.Machines.Measured", "Measured", b1 =>
+                        {
+                            b1.Property<Guid>("JobWorkshopId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("workshop_id");
+
+                            b1.Property<Guid>("JobId")
+                                .HasColumnType("uuid")
+                                .HasColumnName("id");
+
+                            b1.Property<double?>("BehindBoardMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_behind_board_mm");
+
+                            b1.Property<double?>("CardBackPlateMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_card_back_plate_mm");
+
+                            b1.Property<double?>("CardLengthMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_card_length_mm");
+
+                            b1.Property<double?>("CardRoomMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_card_room_mm");
+
+                            b1.Property<double?>("CardThicknessMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_card_thickness_mm");
+
+                            b1.Property<double?>("CoolerRoomMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_cooler_room_mm");
+
+                            b1.Property<double?>("FirstSlotFromSocketMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_first_slot_from_socket_mm");
+
+                            b1.Property<double?>("MemoryFromSocketMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_memory_from_socket_mm");
+
+                            b1.Property<double?>("RadiatorBottomMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_radiator_bottom_mm");
+
+                            b1.Property<double?>("RadiatorFrontMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_radiator_front_mm");
+
+                            b1.Property<double?>("RadiatorRearMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_radiator_rear_mm");
+
+                            b1.Property<double?>("RadiatorSideMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_radiator_side_mm");
+
+                            b1.Property<double?>("RadiatorTopMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_radiator_top_mm");
+
+                            b1.Property<double?>("RearFromSocketMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_rear_from_socket_mm");
+
+                            b1.Property<double?>("SlotToBottomMm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("measured_slot_to_bottom_mm");
+
+                            b1.HasKey("JobWorkshopId", "JobId");
+
+                            b1.ToTable("jobs");
+
+                            b1.WithOwner()
+                                .HasForeignKey("JobWorkshopId", "JobId")
+                                .HasConstraintName("fk_jobs_jobs_workshop_id_id");
+                        });
+
                     b.OwnsOne("Remedos.Data.Jobs.MachineParts", "Parts", b1 =>
                         {
                             b1.Property<Guid>("JobWorkshopId")
@@ -1603,6 +1682,9 @@ namespace Remedos.Data.Migrations
                                 .HasForeignKey("JobWorkshopId", "JobId")
                                 .HasConstraintName("fk_jobs_jobs_workshop_id_id");
                         });
+
+                    b.Navigation("Measured")
+                        .IsRequired();
 
                     b.Navigation("Parts")
                         .IsRequired();

@@ -19,7 +19,8 @@ public sealed record MachineNames(
     double? RatedPowerW = null,
     double? TemperatureLimitC = null,
     double? RoomC = null,
-    string? FansSteeredBy = null
+    string? FansSteeredBy = null,
+    Measured? Measured = null
 )
 {
     /// <summary>A job with its setups, as it is now.</summary>
@@ -35,7 +36,8 @@ public sealed record MachineNames(
             job.RatedPowerW,
             job.TemperatureLimitC,
             job.RoomC,
-            job.Parts.FansSteeredBy
+            job.Parts.FansSteeredBy,
+            job.Measured
         );
 }
 
@@ -112,6 +114,7 @@ internal static class Machine
             new Wants(what.School == OwnSchool ? null : what.School, what.MaxPriceMinor, what.MaxNoiseDba),
             names.FansSteeredBy
         );
+        build = names.Measured?.On(build) ?? build;
         problem = build.Problem();
         return problem is null ? build : null;
     }

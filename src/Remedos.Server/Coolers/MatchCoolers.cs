@@ -23,6 +23,8 @@ namespace Remedos.Server.Coolers;
 /// measured.</param>
 /// <param name="Today">Its heat path as measured; null without a run.</param>
 /// <param name="Unknown">Parts of it that are not noted, or not among the workshop's.</param>
+/// <param name="Measures">Every length that a ruler at the machine answers, with where it is held.</param>
+/// <param name="MostPriceSharePercent">More of the chip's price the workshop calls too dear; null for no limit.</param>
 /// <param name="Quotes">What each that fits costs, put on; by id.</param>
 public sealed record CoolerAnswer(
     Build Build,
@@ -33,7 +35,9 @@ public sealed record CoolerAnswer(
     string School,
     MatchAnswer Match,
     IReadOnlyDictionary<string, Quote> Quotes,
-    Decision Decision
+    Decision Decision,
+    IReadOnlyList<MeasureRow> Measures,
+    double? MostPriceSharePercent
 );
 
 /// <summary>Chooses a cooler for a job's machine, or for any machine of known parts.</summary>
@@ -120,7 +124,9 @@ internal static class MatchCoolers
                 answer
                     .Candidates.Where(one => one.Fits != false)
                     .ToDictionary(one => one.Id, one => Decision.QuoteOf(one, matched.Steps, matched.Rates), StringComparer.Ordinal),
-                matched.Decision
+                matched.Decision,
+                MeasureRow.All,
+                workshop.MostPriceSharePercent
             )
         );
     }

@@ -341,6 +341,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             Warranty = warranty,
             Route = job.DecisionRoute,
             CoolerToFit = job.Repair.Cooler,
+            HasAirPlan = job.AirPlan is not null,
             Plan = JobPlans.Current(job)?.Progress,
         };
     }

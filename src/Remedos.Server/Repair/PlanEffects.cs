@@ -56,7 +56,11 @@ internal static class PlanEffects
 
         if (step.Id == PartsKept)
         {
-            KeepLines(write, job, mark.Lines!);
+            KeepLines(write, job, "repairKept", job.Repair.Kept, "\n", mark.Lines!);
+        }
+        else if (step.Id == PartsUsed)
+        {
+            KeepLines(write, job, "repairParts", job.Repair.Parts, ", ", mark.Lines!);
         }
 
         if (step.MakesSetup)
@@ -67,7 +71,8 @@ internal static class PlanEffects
         return FinishIfDone(write, job, field);
     }
 
-    private const string PartsKept = "parts-kept";
+    private const string PartsKept = "parts-kept",
+        PartsUsed = "parts-used";
 
     /// <summary>The next setup, unless this plan's own stands already.</summary>
     private static void MakeSetup(Write write, Job job, Plan plan, DateTimeOffset at)
@@ -98,10 +103,10 @@ internal static class PlanEffects
     private static void KeepPrint(Write write, Job job, Plan plan, string print) =>
         write.Keep(job, $"mount.{plan.FromSetup}.{plan.FromMount}.print", print);
 
-    private static void KeepLines(Write write, Job job, IReadOnlyList<string> lines)
+    private static void KeepLines(Write write, Job job, string field, string? noted, string between, IReadOnlyList<string> lines)
     {
-        string[] kept = (job.Repair.Kept ?? "").Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
-        write.Keep(job, "repairKept", string.Join("\n", kept.Union(lines)));
+        string[] known = (noted ?? "").Split(between, StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        write.Keep(job, field, string.Join(between, known.Union(lines)));
     }
 
     /// <summary>Once no hand is wanted any more, the note says what was done and how long it took, where nobody has written it.</summary>

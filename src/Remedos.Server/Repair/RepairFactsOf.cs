@@ -122,7 +122,8 @@ internal static class RepairFactsOf
             cooler.Kind,
             cooler.IsLiquid ? place ?? (build is null ? "place that takes it" : null) : null,
             cooler.IsLiquid && housing?.Radiators?.FirstOrDefault(one => one.Place == place)?.TakesBays == true,
-            fit?.FanRaisedMm > 0 || cooler.ReachTowardMemoryMm > build?.Board?.MemoryFromSocketMm
+            fit?.FanRaisedMm > 0 || cooler.ReachTowardMemoryMm > build?.Board?.MemoryFromSocketMm,
+            fit?.Turned == true
         );
 
     private static string[] CurvesOf(AirPlan? plan) =>

@@ -66,8 +66,8 @@ public sealed class JobProgressTests
             (Measured with { Diagnosis = Stand(Dust, 0.5, PanelOff, 0.4) }, "diagnosis", Waits.Test, "run"),
             (Measured with { Diagnosis = Stand(Dust, 0.5, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
             (Measured with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
-            (Measured with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.05) }, "repair", Waits.Repair, "plan"),
-            (Measured with { Diagnosis = Stand(Dust, 0.95, Tubes, 0.4) }, "repair", Waits.Repair, "plan"),
+            (Measured with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.05) }, "repair", Waits.Repair, "decide"),
+            (Measured with { Diagnosis = Stand(Dust, 0.95, Tubes, 0.4) }, "repair", Waits.Repair, "decide"),
             (Measured with { Diagnosis = Stand(Dust, 0.3, null, 0) }, "repair", Waits.Repair, "repair"),
             (Repaired, "after", Waits.Test, "after-run"),
             (Proven, "handover", Waits.Paste, "after-run"),
@@ -133,20 +133,32 @@ public sealed class JobProgressTests
         Assert.Contains("“Clean fins and filters” ends it", Now(Dust, CauseRow.Case).Why, StringComparison.Ordinal);
         Assert.Contains("may end it", Now(Dust, null).Why, StringComparison.Ordinal);
         Assert.Contains("its maker’s to mend", Now(Pump, CauseRow.Nothing).Why, StringComparison.Ordinal);
-        Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Cooler).Title);
-        Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Case, Warranty.Here).Title);
+        Assert.Equal("Decide: clean fins and filters?", Now(Dust, CauseRow.Cooler).Title);
+        Assert.Equal("Decide: clean fins and filters?", Now(Dust, CauseRow.Case, Warranty.Here).Title);
         Assert.Equal("Claim the warranty", Now(Dust, CauseRow.Case, Warranty.Claim).Title);
-        Assert.Equal("Clean fins and filters", Now(Dust, CauseRow.Case, months: 12).Title);
+        Assert.Equal("decide", Now(Dust, CauseRow.Case, months: 12).Action);
         Assert.Equal("Repair it, step by step", Now(Dust, CauseRow.Case, found: "Felt").Title);
-        // Where something is to be chosen first, the card leads there.
-        Assert.Equal(
-            ("coolers", "repair"),
-            (
-                Now(DiagnosisTables.CauseOf("cooler-undersized"), null, Warranty.Here).Action,
-                Now(DiagnosisTables.CauseOf("cooler-undersized"), null, Warranty.Here).OtherAction
-            )
-        );
-        Assert.Equal("air", Now(DiagnosisTables.CauseOf("case-starved"), null, Warranty.Here).Action);
+    }
+
+    /// <summary>Where a cooler or the air is to be chosen first, the card leads there, and once that is done to the steps.</summary>
+    [Theory]
+    [InlineData("cooler-undersized", false, null, "coolers")]
+    [InlineData("cooler-undersized", false, "Mullion 120", "plan")]
+    [InlineData("case-starved", false, null, "air")]
+    [InlineData("case-starved", true, null, "plan")]
+    [InlineData("dust-blocked-fins", false, null, "plan")]
+    public void What_has_to_be_chosen_first_comes_before_the_steps(string cause, bool hasAirPlan, string? cooler, string action)
+    {
+        CauseRow row = DiagnosisTables.CauseOf(cause);
+        JobFacts chosen = Measured with
+        {
+            Diagnosis = Stand(row, 0.95, null, 0),
+            Route = "repair",
+            HasAirPlan = hasAirPlan,
+            CoolerToFit = cooler,
+        };
+        Assert.Equal((row.RepairTitle, action), (JobProgress.Of(chosen).Now.Title, JobProgress.Of(chosen).Now.Action));
+        Assert.Equal("decide", JobProgress.Of(chosen with { Route = null }).Now.Action);
     }
 
     /// <summary>Once the owner has chosen, the card is about that and nothing else; a claim that was chosen goes first.</summary>

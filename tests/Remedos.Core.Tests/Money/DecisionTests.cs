@@ -49,11 +49,16 @@ public sealed class DecisionTests
     [Fact]
     public void Repairs_are_tried_in_the_cheapest_order()
     {
-        RepairSequence two = RepairSequence.Of([Cause("dust-blocked-fins", 0.5), Cause("paste-aged", 0.3)], Tower, Rates);
+        RepairSequence two = RepairSequence.Of(Diagnosis(0.2, Cause("dust-blocked-fins", 0.5), Cause("paste-aged", 0.3)), Tower, Rates);
         Assert.Equal(["clean", "remount"], two.Steps.Select(step => step.Id));
         Assert.Equal((1.2 * 80 * Minutes("clean")) + ((1 - (0.5 * 0.9)) * 1.2 * (400 + (80 * Minutes("remount")))), two.ExpectedMinor, 1.0);
         Assert.Equal((0.5 * 0.9) + (0.3 * 0.92), two.Fixed, 1e-9);
         Assert.Equal(Minutes("clean") + (0.55 * Minutes("remount")), two.ExpectedMinutes, 1e-9);
+
+        // Both may be there at once: each says how probably it is needed, and together they do not fix more than the machine.
+        RepairSequence both = RepairSequence.Of(Diagnosis(0, Cause("dust-blocked-fins", 0.9), Cause("paste-aged", 0.6)), Tower, Rates);
+        Assert.Equal([0.9, 0.6], both.Steps.Select(step => step.Probability));
+        Assert.Equal(((0.9 * 0.9) + (0.6 * 0.92)) / 1.5, both.Fixed, 1e-9);
 
         string[] ids = ["dust-blocked-fins", "paste-aged", "fan-failed", "fan-control"];
         Gen.Double[0.04, 0.24]
@@ -62,7 +67,7 @@ public sealed class DecisionTests
                 odds =>
                 {
                     CauseAnswer[] causes = [.. ids.Zip(odds, Cause)];
-                    RepairSequence best = RepairSequence.Of(causes, Tower, Rates);
+                    RepairSequence best = RepairSequence.Of(Diagnosis(0, causes), Tower, Rates);
                     double Cost(IEnumerable<RepairStep> order)
                     {
                         double left = 1,

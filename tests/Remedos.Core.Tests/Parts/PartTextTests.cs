@@ -67,7 +67,7 @@ public sealed class PartTextTests
                     "rpm" => "900",
                     "minRpm" => "400",
                     "count" => "3",
-                    "currentA" or "maxCurrentA" or "pumpCurrentA" => "0.3",
+                    _ when field.Unit == "A" => "0.3",
                     _ when field.Unit == "°C/W" => "0.2",
                     "usefulPowerW" => "130",
                     _ when field.Unit == "mm" => "120",

@@ -111,4 +111,42 @@ public class HandsTests
         Assert.Equal(["CPU fan on CPU", "pump on PUMP"], PlanProgress.Listed(Plan, Step("plugs-back"), marks));
         Assert.Empty(PlanProgress.Listed(Plan, Step("unplug"), marks));
     }
+
+    [Theory]
+    [InlineData("memory: 1.5 mm, at work 1.2 mm", null)]
+    [InlineData("memory 1.5", "is written with both thicknesses")]
+    [InlineData("memory: 9 mm, at work 8 mm", "pads are 0.2 to 6 mm thick")]
+    [InlineData("back: 1.5 mm, at work 1.6 mm", "between half and all of that")]
+    [InlineData("back: 2 mm, at work 0.9 mm", "between half and all of that")]
+    public void Pads_of_a_card_are_noted_by_zone(string line, string? says)
+    {
+        PlanStep pads = RepairPlanner
+            .Of(new RepairFacts { Acts = ["card"], CoolerOff = "tower" })
+            .Steps.Single(step => step.Hold == StepHold.Pads);
+        string? problem = new StepMark(StepState.Done, default, Lines: [line]).Problem(pads, []);
+        Assert.Equal(says is null, problem is null);
+        Assert.Contains(says ?? "", problem ?? "", StringComparison.Ordinal);
+        Assert.Contains("wants the thickness", new StepMark(StepState.Done, default).Problem(pads, []), StringComparison.Ordinal);
+    }
+
+    /// <summary>The list of what was used begins with what its steps use: nobody types it, and nothing is forgotten.</summary>
+    [Theory]
+    [InlineData("upgrade", new[] { "Mullion 120", "paste" })]
+    [InlineData("remount", new[] { "paste" })]
+    [InlineData("mounting-kit", new[] { "paste", "mounting kit for this socket" })]
+    [InlineData("replace-fan", new[] { "a fan" })]
+    [InlineData("card", new[] { "pads", "paste for bare chips" })]
+    public void What_was_used_is_suggested(string act, string[] lines)
+    {
+        RepairPlan plan = RepairPlanner.Of(
+            new RepairFacts
+            {
+                Acts = [act],
+                CoolerOff = "tower",
+                CoolerOn = act == "upgrade" ? new NewCooler("Mullion 120", "tower") : null,
+            }
+        );
+        Assert.Equal(lines, plan.Steps.Single(step => step.Id == "parts-used").Suggested);
+        Assert.All(plan.Steps.Where(step => step.Id != "parts-used"), step => Assert.Empty(step.Suggested));
+    }
 }

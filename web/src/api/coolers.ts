@@ -1,4 +1,4 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, client, type Schemas } from "./client";
 
 export type CoolerAnswer = Schemas["CoolerAnswer"];
@@ -43,4 +43,16 @@ export function useCoolers(jobId: string | null, parts: ChosenParts, what: WhatI
           )
         : call(() => client.GET("/api/coolers", { params: { query: { ...parts, ...what } }, signal })),
   });
+}
+
+/** Lets what was measured on a job's machine go into the part; the parts and the coolers are asked anew. */
+export function useKeepMeasure(jobId: string) {
+  const cache = useQueryClient();
+  return async (field: string) => {
+    await call(() => client.POST("/api/jobs/{id}/measures/{field}/part", { params: { path: { id: jobId, field } } }));
+    await Promise.all([
+      cache.invalidateQueries({ queryKey: ["parts"] }),
+      cache.invalidateQueries({ queryKey: ["coolers"] }),
+    ]);
+  };
 }

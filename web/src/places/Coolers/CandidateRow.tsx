@@ -16,12 +16,15 @@ export function CandidateRow({
   beside,
   onBeside,
   quote,
+  mostSharePercent,
   today,
   taken,
   onTake,
 }: {
   one: Candidate;
   quote?: Schemas["Quote"];
+  /** More of the chip’s price the workshop calls too dear; null for no limit. */
+  mostSharePercent: number | null;
   /** The heat path as measured today; null without a run. */
   today: Staircase | null;
   /** Whether it is the one that goes on. */
@@ -65,6 +68,11 @@ export function CandidateRow({
             {reason.message}
           </span>
         ))}
+        {mostSharePercent !== null && !one.isCurrent && 100 * (one.priceShare ?? 0) > mostSharePercent && (
+          <span className="block text-amber">
+            {`It costs ${Math.round(100 * one.priceShare!)} % of the chip’s price; the workshop’s limit is ${mostSharePercent} %.`}
+          </span>
+        )}
       </button>
       <label className="-mt-1 flex min-h-11 w-fit items-center gap-3">
         <input type="checkbox" checked={beside} onChange={onBeside} className="size-6 accent-teal" />

@@ -53,10 +53,19 @@ describe("CandidateRow", () => {
         onOpen={act}
         beside={false}
         onBeside={vi.fn()}
+        mostSharePercent={15}
         today={null}
         taken={false}
       />,
     );
+
+  it("says what costs more of the chip’s price than the workshop likes", () => {
+    row(candidate());
+    expect(screen.getByText("It costs 17 % of the chip’s price; the workshop’s limit is 15 %.")).toBeTruthy();
+    cleanup();
+    row(candidate({ priceShare: 0.12 }));
+    expect(screen.queryByText(/the workshop’s limit/)).toBeNull();
+  });
 
   it("shows what it does, and all of it when touched", () => {
     const act = vi.fn();

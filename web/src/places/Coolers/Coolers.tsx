@@ -1,4 +1,5 @@
-import { useDeferredValue, useState, type ReactNode } from "react";
+import { useDeferredValue, useEffect, useRef, useState, type ReactNode } from "react";
+import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { useCoolers, type Candidate, type ChosenParts, type CoolerAnswer, type WhatIf } from "../../api/coolers";
 import { useJobActions, useJob } from "../../api/jobs";
@@ -12,6 +13,7 @@ import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
 import { TradeOff } from "../../pictures/TradeOff";
 import { CandidateRow } from "./CandidateRow";
+import { Measures } from "./Measures";
 import { SideBySide } from "./SideBySide";
 import { Ways } from "./Ways";
 import { Weights } from "./Weights";
@@ -112,7 +114,9 @@ function Answered({ jobId, parts }: { jobId: string | null; parts: ChosenParts }
 /** The lists of a job, where what is chosen is noted. */
 function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; strip: ReactNode }) {
   const sheet = useJob(jobId);
-  const { saveField } = useJobActions(jobId);
+  const actions = useJobActions(jobId);
+  const { saveField } = actions;
+  useAnewAfter(jobId, sheet.data?.lastEventId);
   const [problem, setProblem] = useState<string>();
   const fields = sheet.data?.fields;
   const options = useOptions(jobId, sheet.data?.lastEventId ?? 0);
@@ -138,6 +142,15 @@ function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; 
         chosen={
           fields && {
             jobId,
+            measures: (
+              <Measures
+                job={sheet.data!}
+                actions={actions}
+                measures={answer.measures}
+                candidates={answer.match.candidates}
+              />
+            ),
+            measured: answer.measures.some(({ field }) => fields[field as keyof typeof fields] != null),
             cooler: fields.decisionRoute === "cooler" ? (fields.repairCooler ?? null) : null,
             onCooler: (one) =>
               note(
@@ -157,8 +170,24 @@ function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; 
   );
 }
 
+/** Asks anew once something of the job has changed, here or on another tablet. */
+function useAnewAfter(jobId: string, eventId: number | undefined) {
+  const cache = useQueryClient();
+  const seen = useRef(eventId);
+  useEffect(() => {
+    if (seen.current !== undefined && eventId !== seen.current) {
+      void cache.invalidateQueries({ queryKey: ["coolers", jobId] });
+    }
+    seen.current = eventId;
+  }, [cache, jobId, eventId]);
+}
+
 interface ChosenOnJob {
   jobId: string;
+  /** Where lengths are answered. */
+  measures: ReactNode;
+  /** Whether some are. */
+  measured: boolean;
   cooler: string | null;
   onCooler: (one: Candidate | null) => void;
 }
@@ -198,6 +227,7 @@ function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNo
                 beside={beside.includes(one.id)}
                 onBeside={() => toggle(one.id)}
                 quote={answer.quotes[one.id]}
+                mostSharePercent={answer.mostPriceSharePercent ?? null}
                 today={answer.today}
                 taken={chosen?.cooler === one.name}
                 onTake={chosen && (() => chosen.onCooler(chosen.cooler === one.name ? null : one))}
@@ -252,9 +282,13 @@ function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNo
       )}
       <Ways decision={answer.decision} money={money} jobId={chosen?.jobId} />
       <div className="mt-4">
-        {measure.length > 0 && (
-          <Fold title="Measure first" gist={`${measure.length}`}>
-            <Reasons candidates={measure} />
+        {(measure.length > 0 || chosen?.measured) && (
+          <Fold
+            title="Measure first"
+            gist={measure.length === 1 ? "one cooler hangs on it" : `${measure.length} coolers hang on it`}
+            open={fitting.length === 0}
+          >
+            {chosen?.measures ?? <Reasons candidates={measure} />}
           </Fold>
         )}
         {out.length > 0 && (

@@ -29,6 +29,8 @@ export function HoldPoint(props: Props) {
       return <Print {...props} />;
     case "list":
       return <Lines {...props} />;
+    case "pads":
+      return <Pads {...props} />;
     case "ticks":
       return <Ticks {...props} />;
     case "run":
@@ -173,7 +175,7 @@ function Print({ onPass }: Props) {
 
 function Lines({ step, onPass }: Props) {
   const id = useId();
-  const [text, setText] = useState("");
+  const [text, setText] = useState(() => (step.suggested ?? []).join("\n"));
   const lines = text
     .split("\n")
     .map((line) => line.trim())
@@ -198,6 +200,67 @@ function Lines({ step, onPass }: Props) {
         }
         disabled={lines.length === 0}
         onTick={() => onPass({ lines })}
+      />
+    </div>
+  );
+}
+
+const zones = ["memory", "converters", "back plate"];
+/** What is usually left of a pad under pressure. */
+const usualShare = 0.8;
+
+/** Pads by zone: typed once, thickness and what is left of it under pressure. */
+function Pads({ step, onPass }: Props) {
+  const [pads, setPads] = useState(() => zones.map((zone) => ({ zone, thick: "", atWork: "" })));
+  const number = (text: string) => Number(text.replace(",", "."));
+  const rows = pads.filter((pad) => pad.thick.trim() !== "");
+  const left = (pad: (typeof pads)[number]) =>
+    pad.atWork.trim() !== "" ? number(pad.atWork) : Math.round(number(pad.thick) * usualShare * 100) / 100;
+  const odd = rows.find((pad) => !(left(pad) < number(pad.thick) && left(pad) > number(pad.thick) / 2));
+  const set = (i: number, more: Partial<(typeof pads)[number]>) =>
+    setPads(pads.map((pad, j) => (i === j ? { ...pad, ...more } : pad)));
+  const box = "min-h-14 w-28 rounded-sm border border-edge bg-card px-3 font-mono text-2xl";
+  return (
+    <div>
+      <p className="m-0 text-xl">{step.ask}</p>
+      <div className="my-2 grid w-fit grid-cols-[auto_auto_auto] items-center gap-x-4 gap-y-2 text-xl">
+        <span />
+        <span className="text-muted">new</span>
+        <span className="text-muted">at work</span>
+        {pads.map((pad, i) => (
+          <div key={pad.zone} className="col-span-full grid grid-cols-subgrid items-center">
+            <span>{pad.zone}</span>
+            <input
+              aria-label={`${pad.zone}, thickness, mm`}
+              inputMode="decimal"
+              className={box}
+              value={pad.thick}
+              onChange={(event) => set(i, { thick: event.target.value })}
+            />
+            <input
+              aria-label={`${pad.zone}, under pressure, mm`}
+              inputMode="decimal"
+              className={box}
+              value={pad.atWork}
+              placeholder={pad.thick.trim() === "" || Number.isNaN(left(pad)) ? "" : String(left(pad))}
+              onChange={(event) => set(i, { atWork: event.target.value })}
+            />
+          </div>
+        ))}
+      </div>
+      {odd && (
+        <p role="alert" className="mt-1 mb-3 border-l-8 border-amber pl-4 text-xl font-semibold">
+          {`${odd.zone}: under pressure a pad keeps more than half of its thickness, and less than all of it.`}
+        </p>
+      )}
+      <Tick
+        words={rows.length === 0 ? "The thickness of one zone at least" : "These pads are on"}
+        disabled={rows.length === 0 || odd !== undefined}
+        onTick={() =>
+          onPass({
+            lines: rows.map((pad) => `${pad.zone}: ${number(pad.thick)} mm, at work ${left(pad)} mm`),
+          })
+        }
       />
     </div>
   );
