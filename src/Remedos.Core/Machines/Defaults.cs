@@ -81,6 +81,9 @@ public static class Defaults
     /// <summary>What a used part costs, of the new one's price.</summary>
     public static readonly double UsedPriceShare = Of("usedPriceShare");
 
+    /// <summary>Half-width of a noise that is expected and not measured, dB(A).</summary>
+    public static readonly double NoiseHalfDba = ById["noiseDba"].HalfWidth;
+
     /// <summary>Standard deviation between mounts, °C.</summary>
     public static readonly double MountC = Of("mountC");
 

@@ -1,3 +1,4 @@
+using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
 
@@ -35,6 +36,9 @@ public sealed record RepairOption(
     string Says
 )
 {
+    /// <summary>Half of the noise's interval, dB(A); null where no noise is told.</summary>
+    public double? NoiseHalfDba => NoiseDba is null ? null : Defaults.NoiseHalfDba;
+
     /// <summary>The cooler that goes on, by name; null for none.</summary>
     public string? Cooler { get; init; }
 }

@@ -71,7 +71,7 @@ export function Measures({
           <ul className="m-0 list-none p-0">
             {unsaid.map(({ message, of, names }) => (
               <li key={message} className="flex flex-wrap items-center gap-x-4 border-t border-hairline py-1">
-                <span>{keepUnits(message)}</span>
+                <span>{keepUnits(bare(message))}</span>
                 {of === "cooler" ? (
                   names.slice(0, mostNamed).map((name) => (
                     <Link key={name} to={partPage("cooler", name)} className={link}>
@@ -93,6 +93,12 @@ export function Measures({
       )}
     </>
   );
+}
+
+/** “Measure first: how high the cooler is.” as what is not known. */
+function bare(message: string) {
+  const what = message.replace(/^Measure first: /, "");
+  return what.charAt(0).toUpperCase() + what.slice(1);
 }
 
 /** What no ruler at the machine answers, each once with the coolers that hang on it. */

@@ -52,7 +52,9 @@ export function Ways({
               <ol className="m-0 list-decimal pl-6">
                 {way.steps.map((step) => (
                   <li key={step.id}>
-                    {step.title}, {(100 * step.probability).toFixed(0)} %, {money(step.quote.totalMinor)}
+                    {keepUnits(
+                      `${step.title}, ${(100 * step.probability).toFixed(0)} %, ${money(step.quote.totalMinor)}`,
+                    )}
                   </li>
                 ))}
               </ol>

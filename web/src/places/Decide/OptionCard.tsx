@@ -66,6 +66,7 @@ export function OptionCard({
           faint={unlikely}
           label="sound"
           value={option.noiseDba == null ? "not known" : `${Math.round(option.noiseDba)} dB(A)`}
+          small={option.noiseHalfDba == null ? undefined : `± ${option.noiseHalfDba}`}
         />
         <Figure
           label={quote.minutes > 0 ? `${Math.round(quote.minutes)} min of hands` : "nothing to pay"}
