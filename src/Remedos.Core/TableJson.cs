@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Handover;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Options;
@@ -27,6 +28,7 @@ namespace Remedos.Core;
 [JsonSerializable(typeof(School[]))]
 [JsonSerializable(typeof(SocketPattern[]))]
 [JsonSerializable(typeof(MeasureRow[]))]
+[JsonSerializable(typeof(RecheckRow[]))]
 [JsonSerializable(typeof(RepairRow[]))]
 [JsonSerializable(typeof(StepRow[]))]
 [JsonSerializable(typeof(OptionRow[]))]

@@ -46,6 +46,10 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
 
     public DbSet<Plan> Plans => Set<Plan>();
 
+    public DbSet<ReportLink> ReportLinks => Set<ReportLink>();
+
+    public DbSet<Paper> Papers => Set<Paper>();
+
     public DbSet<PlanMark> PlanMarks => Set<PlanMark>();
 
     public DbSet<BenchScatter> BenchScatters => Set<BenchScatter>();

@@ -34,6 +34,8 @@ internal static class Tables
         });
         model.Entity<JobEvent>(Configure);
         model.Entity<JobPhoto>(Configure);
+        model.Entity<ReportLink>(Configure);
+        model.Entity<Paper>(Configure);
         model.Entity<Part>(Configure);
         model.Entity<PartEvent>(Configure);
         model.Entity<LogFile>(Configure);
@@ -231,6 +233,37 @@ internal static class Tables
                 p.GivenSha256,
             })
             .IsUnique();
+    }
+
+    private static void Configure(EntityTypeBuilder<ReportLink> link)
+    {
+        link.HasKey(l => new { l.WorkshopId, l.Id });
+        link.Property(l => l.TokenSha256).HasMaxLength(64).IsFixedLength();
+        link.Property(l => l.PdfSha256).HasMaxLength(64).IsFixedLength();
+        link.HasOne<Job>().WithMany().HasForeignKey(l => new { l.WorkshopId, l.JobId });
+        link.HasOne<Person>().WithMany().HasForeignKey(l => new { l.WorkshopId, l.PersonId });
+        link.HasIndex(l => l.TokenSha256);
+    }
+
+    private static void Configure(EntityTypeBuilder<Paper> paper)
+    {
+        paper.HasKey(p => new { p.WorkshopId, p.Id });
+        paper.Property(p => p.Kind).HasMaxLength(10);
+        AsJson(paper.Property(p => p.Statement));
+        paper.Property(p => p.YesBy).HasMaxLength(40);
+        paper.Property(p => p.Version).IsRowVersion();
+        paper.HasOne<Job>().WithMany().HasForeignKey(p => new { p.WorkshopId, p.JobId });
+        paper.HasOne<Person>().WithMany().HasForeignKey(p => new { p.WorkshopId, p.PersonId });
+        // A number stands on one paper of its kind.
+        paper
+            .HasIndex(p => new
+            {
+                p.WorkshopId,
+                p.Kind,
+                p.Number,
+            })
+            .IsUnique();
+        paper.ToTable(table => table.HasCheckConstraint("ck_papers_kind", $"kind IN ('{Paper.Quote}', '{Paper.Bill}') AND number >= 1"));
     }
 
     private static void Configure(EntityTypeBuilder<Part> part)

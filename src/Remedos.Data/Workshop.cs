@@ -16,6 +16,12 @@ public sealed class Workshop
 
     public int NextJobNumber { get; set; }
 
+    /// <summary>Of the next quote, and of the next bill.</summary>
+    public int NextQuoteNumber { get; set; } = 1;
+
+    /// <inheritdoc cref="NextQuoteNumber"/>
+    public int NextBillNumber { get; set; } = 1;
+
     /// <summary>An hour's work in the currency's minor unit, without tax.</summary>
     public long LabourMinorPerHour { get; set; }
 
@@ -29,6 +35,12 @@ public sealed class Workshop
 
     /// <summary>Its IANA name: what “today” means here.</summary>
     public required string TimeZone { get; set; }
+
+    /// <summary>Lines under its name on what leaves it; null for none.</summary>
+    public string? Address { get; set; }
+
+    /// <summary>What it prints on: a4 or letter.</summary>
+    public string Paper { get; set; } = "a4";
 
     /// <summary>PostgreSQL's xmin.</summary>
     public uint Version { get; init; }

@@ -14,7 +14,9 @@ using Remedos.Server.Options;
 using Remedos.Server.Parts;
 using Remedos.Server.Photos;
 using Remedos.Server.Queue;
+using Remedos.Server.Rechecks;
 using Remedos.Server.Repair;
+using Remedos.Server.Reports;
 using Remedos.Server.Runs;
 using Remedos.Server.Session;
 using Remedos.Server.Settings;
@@ -96,6 +98,7 @@ if (!Pages.IsGeneratingDocuments)
 // Whatever hangs, the server ends within seconds of being told to.
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(3));
 
+builder.Services.Configure<Microsoft.AspNetCore.RateLimiting.RateLimiterOptions>(SharedPage.Limit);
 WebApplication app = builder.Build();
 app.UseResponseCompression();
 app.UseMiddleware<SecurityHeaders>();
@@ -119,10 +122,15 @@ api.MapKeepMeasure();
 api.MapAir();
 api.MapOptions();
 api.MapRepair();
+api.MapReports();
+api.MapReportLinks();
+api.MapPapers();
+api.MapRechecks();
 api.MapSettings();
 api.MapRuns();
 api.MapBays();
 app.MapHub<LiveHub>(LiveHub.Path);
+app.MapSharedPage();
 Pages.Map(app);
 
 if (app.Configuration.GetValue("Migrate", true) && !Pages.IsGeneratingDocuments)

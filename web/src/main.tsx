@@ -11,6 +11,7 @@ import { CoolersPlace } from "./places/Coolers/Coolers";
 import { PartsPlace } from "./places/Coolers/Parts";
 import { DecidePlace } from "./places/Decide/DecidePlace";
 import { HandoverPlace } from "./places/Handover/Handover";
+import { PapersPlace } from "./places/Papers/PapersPlace";
 import { JobsPlace } from "./places/Jobs/Jobs";
 import { BagLabel } from "./places/JobTag/BagLabel";
 import { JobTagPlace } from "./places/JobTag/JobTag";
@@ -55,6 +56,7 @@ const router = createBrowserRouter([
       at("jobs/:id/repair", <RepairPlace />),
       at("jobs/:id/bag", <BagLabel />),
       at("jobs/:id/handover", <HandoverPlace />),
+      at("jobs/:id/papers", <PapersPlace />),
       at("workshop", <WorkshopPlace />),
       { path: "*", element: <NoSuchPage /> },
     ],

@@ -1,5 +1,6 @@
 using Remedos.Core.Comparison;
 using Remedos.Core.Jobs;
+using Remedos.Core.Money;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Handover;
@@ -11,18 +12,76 @@ namespace Remedos.Core.Handover;
 /// <param name="Watch">What to look out for at home.</param>
 public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, string? HowSure, IReadOnlyList<string> Watch)
 {
+    /// <summary>Everything that stands on it under the headline, in order; only what there is something to say of.</summary>
+    public IReadOnlyList<OwnerSection> Sections { get; init; } = [];
+
+    /// <summary>What is printed at the end.</summary>
+    public string Recheck { get; init; } = "";
+
     /// <summary>Writes the page from the facts; the same facts give the same page.</summary>
-    public static OwnerPage Of(JobFacts facts)
+    public static OwnerPage Of(JobFacts facts, OwnerNotes? notes = null)
     {
         RunAnalysis? before = facts.Before.LastOrDefault()?.Analysis,
             after = facts.After.LastOrDefault()?.Analysis;
-        return new OwnerPage(
+        OwnerPage page = new(
             HeadlineOf(facts, before, after),
             [.. Measurements(facts, before, after)],
             Certainty(facts),
             [.. Cautions(facts, after)]
         );
+        return page with
+        {
+            Sections = [.. SectionsOf(facts, notes ?? OwnerNotes.None, page).Where(section => section.Lines.Count > 0)],
+            Recheck = facts.RecheckOn is { } on ? $"Please bring it back for a recheck on {on:d MMMM yyyy}." : "No recheck date is set.",
+        };
     }
+
+    private static IEnumerable<OwnerSection> SectionsOf(JobFacts facts, OwnerNotes notes, OwnerPage page)
+    {
+        yield return new OwnerSection("told", "What you told us", [.. Sentences(facts.Noticed)]);
+        yield return new OwnerSection("found", "What we found", [.. Sentences(facts.RepairFound)]);
+        yield return new OwnerSection("did", "What we did", [.. Done(facts, notes)]);
+        yield return new OwnerSection(
+            "tried",
+            "What was tried",
+            [
+                .. notes.EarlierRounds,
+                .. facts
+                    .Setups.Where(setup => setup.Failed)
+                    .Select(setup => $"{setup.Title} was tried and given up: {Sentence(setup.FailedWhy!.Trim())}"),
+            ],
+            Listed: true
+        );
+        yield return new OwnerSection("measured", "What it does now", page.Measured);
+        yield return new OwnerSection("price", "What it costs", notes.Price is { } price ? [price] : []);
+        yield return new OwnerSection("back", "Given back to you", notes.Kept, Listed: true);
+        yield return new OwnerSection("watch", "What to watch", page.Watch, Listed: true);
+    }
+
+    private static IEnumerable<string> Done(JobFacts facts, OwnerNotes notes)
+    {
+        bool any = false;
+        foreach (string sentence in Sentences(facts.RepairDone))
+        {
+            any = true;
+            yield return sentence;
+        }
+
+        if (!any && facts.Route == Decision.Leave)
+        {
+            yield return "Nothing was changed, as you chose.";
+        }
+
+        foreach (string parts in Sentences(notes.Parts))
+        {
+            yield return $"Parts: {parts}";
+        }
+    }
+
+    /// <summary>A text that was typed, ended as a sentence; nothing for none.</summary>
+    private static IEnumerable<string> Sentences(string? text) => string.IsNullOrWhiteSpace(text) ? [] : [Sentence(text.Trim())];
+
+    private static string Sentence(string text) => text[^1] is '.' or '!' or '?' or '”' ? text : $"{text}.";
 
     private static string HeadlineOf(JobFacts facts, RunAnalysis? before, RunAnalysis? after)
     {

@@ -25,15 +25,16 @@ public sealed record Quote(IReadOnlyList<QuoteLine> Lines, double Minutes, long 
         if (minutes > 0)
         {
             lines.Add(
+                // By whole minutes, as they are printed.
                 new QuoteLine(
                     $"Labour, {minutes:0} min",
-                    (long)Math.Round(rates.LabourMinorPerHour * minutes / 60, MidpointRounding.AwayFromZero)
+                    StatementLine.Of("Labour", Math.Round(minutes), StatementLine.Minutes, rates.LabourMinorPerHour).NetMinor
                 )
             );
         }
 
         long net = lines.Sum(line => line.NetMinor),
-            tax = (long)Math.Round(net * rates.TaxPercent / 100, MidpointRounding.AwayFromZero);
+            tax = Statement.TaxOf(net, rates.TaxPercent);
         return new Quote(lines, minutes, net, tax, net + tax);
     }
 }

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Machines;
 
 namespace Remedos.Core.Parts;
@@ -29,6 +30,17 @@ public sealed record PartValues(
     FanPart? Fan = null
 )
 {
+    /// <summary>What it costs without tax, in the currency's minor unit; null when unknown.</summary>
+    [JsonIgnore]
+    public long? PriceMinor =>
+        Processor?.PriceMinor
+        ?? Board?.PriceMinor
+        ?? Memory?.PriceMinor
+        ?? Graphics?.PriceMinor
+        ?? Case?.PriceMinor
+        ?? Cooler?.PriceMinor
+        ?? Fan?.PriceMinor;
+
     /// <summary>What cannot be, as a sentence; null when all is well.</summary>
     public string? Problem(string kind)
     {

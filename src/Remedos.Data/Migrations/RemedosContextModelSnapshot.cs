@@ -569,6 +569,85 @@ namespace Remedos.Data.Migrations
                     b.ToTable("mounts", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Jobs.Paper", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(10)
+                        .HasColumnType("character varying(10)")
+                        .HasColumnName("kind");
+
+                    b.Property<DateTimeOffset>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Statement")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("statement");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.Property<DateTimeOffset?>("VoidedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("voided_at");
+
+                    b.Property<string>("VoidedWhy")
+                        .HasColumnType("text")
+                        .HasColumnName("voided_why");
+
+                    b.Property<DateTimeOffset?>("YesAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("yes_at");
+
+                    b.Property<string>("YesBy")
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("yes_by");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_papers");
+
+                    b.HasIndex("WorkshopId", "JobId")
+                        .HasDatabaseName("ix_papers_workshop_id_job_id");
+
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_papers_workshop_id_person_id");
+
+                    b.HasIndex("WorkshopId", "Kind", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_papers_workshop_id_kind_number");
+
+                    b.ToTable("papers", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_papers_kind", "kind IN ('quote', 'bill') AND number >= 1");
+                        });
+                });
+
             modelBuilder.Entity("Remedos.Data.Jobs.Plan", b =>
                 {
                     b.Property<Guid>("WorkshopId")
@@ -657,6 +736,78 @@ namespace Remedos.Data.Migrations
                         .HasName("pk_plan_marks");
 
                     b.ToTable("plan_marks", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.ReportLink", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("expires_at");
+
+                    b.Property<string>("Headline")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("headline");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<DateTimeOffset?>("LastOpenedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("last_opened_at");
+
+                    b.Property<DateTimeOffset>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<int>("Openings")
+                        .HasColumnType("integer")
+                        .HasColumnName("openings");
+
+                    b.Property<string>("PdfSha256")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character(64)")
+                        .HasColumnName("pdf_sha256")
+                        .IsFixedLength();
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("TokenSha256")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character(64)")
+                        .HasColumnName("token_sha256")
+                        .IsFixedLength();
+
+                    b.Property<DateTimeOffset?>("WithdrawnAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("withdrawn_at");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_report_links");
+
+                    b.HasIndex("TokenSha256")
+                        .HasDatabaseName("ix_report_links_token_sha256");
+
+                    b.HasIndex("WorkshopId", "JobId")
+                        .HasDatabaseName("ix_report_links_workshop_id_job_id");
+
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_report_links_workshop_id_person_id");
+
+                    b.ToTable("report_links", (string)null);
                 });
 
             modelBuilder.Entity("Remedos.Data.Jobs.Round", b =>
@@ -1317,6 +1468,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("Address")
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
                     b.Property<string>("Currency")
                         .IsRequired()
                         .HasMaxLength(3)
@@ -1337,9 +1492,22 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(200)")
                         .HasColumnName("name");
 
+                    b.Property<int>("NextBillNumber")
+                        .HasColumnType("integer")
+                        .HasColumnName("next_bill_number");
+
                     b.Property<int>("NextJobNumber")
                         .HasColumnType("integer")
                         .HasColumnName("next_job_number");
+
+                    b.Property<int>("NextQuoteNumber")
+                        .HasColumnType("integer")
+                        .HasColumnName("next_quote_number");
+
+                    b.Property<string>("Paper")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("paper");
 
                     b.Property<string>("TagPrefix")
                         .IsRequired()
@@ -1747,6 +1915,23 @@ namespace Remedos.Data.Migrations
                         .HasConstraintName("fk_mounts_setups_workshop_id_setup_id");
                 });
 
+            modelBuilder.Entity("Remedos.Data.Jobs.Paper", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_papers_jobs_workshop_id_job_id");
+
+                    b.HasOne("Remedos.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_papers_people_workshop_id_person_id");
+                });
+
             modelBuilder.Entity("Remedos.Data.Jobs.Plan", b =>
                 {
                     b.HasOne("Remedos.Data.Jobs.Job", null)
@@ -1765,6 +1950,23 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_plan_marks_plans_workshop_id_plan_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Jobs.ReportLink", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_report_links_jobs_workshop_id_job_id");
+
+                    b.HasOne("Remedos.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_report_links_people_workshop_id_person_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Jobs.Round", b =>

@@ -33,8 +33,10 @@ internal static class Flood
             rejected.HttpContext.Response.Headers.RetryAfter = 1.ToString(CultureInfo.InvariantCulture);
             await TypedResults
                 .Problem(
-                    $"Bay {rejected.HttpContext.GetRouteValue("number")} is sent more than {BatchesASecond} batches a second. Put more "
-                        + $"readings into each, and send again in a second.",
+                    rejected.HttpContext.GetRouteValue("number") is { } bay
+                        ? $"Bay {bay} is sent more than {BatchesASecond} batches a second. Put more readings into each, and send again in a "
+                            + "second."
+                        : "That was asked for too often. Try again in a second.",
                     statusCode: StatusCodes.Status429TooManyRequests
                 )
                 .ExecuteAsync(rejected.HttpContext);

@@ -1,9 +1,15 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Handover;
+using Remedos.Core.Jobs;
+using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using Remedos.Data.Runs;
+using Remedos.Server.Session;
 
 namespace Remedos.Server.Jobs;
 
@@ -20,6 +26,8 @@ internal static class EarlierJobs
         RemedosContext context,
         Workshop workshop,
         Job job,
+        JobFacts facts,
+        Repeatability bench,
         CancellationToken cancellation
     )
     {
@@ -46,6 +54,8 @@ internal static class EarlierJobs
             .OrderByDescending(j => j.Number)
             .Take(Most)
             .ToListAsync(cancellation);
+        Job? last = found.Find(j => serial is not null && Plain(j.Serial) == serial && j.HandedOverAt is not null);
+        string? since = last is null ? null : await SinceAsync(context, workshop, last.Id, facts, bench, cancellation);
         return
         [
             .. found
@@ -58,10 +68,44 @@ internal static class EarlierJobs
                     j.Repair.Found,
                     j.Repair.Done,
                     [.. j.Repair.Causes.Select(cause => DiagnosisTables.CauseOf(cause).Title)],
-                    j.HandedOverAt
+                    j.HandedOverAt,
+                    j == last ? since : null
                 ))
                 .OrderByDescending(earlier => earlier.SameMachine),
         ];
+    }
+
+    /// <summary>How the machine does now against how it left; null without runs of both.</summary>
+    private static async Task<string?> SinceAsync(
+        RemedosContext context,
+        Workshop workshop,
+        Guid earlier,
+        JobFacts now,
+        Repeatability bench,
+        CancellationToken cancellation
+    )
+    {
+        if (now.Before.Count == 0 || await context.WholeAsync(workshop.Id, earlier, cancellation) is not { } job)
+        {
+            return null;
+        }
+
+        List<Run> runs = await context
+            .Runs.AsNoTracking()
+            .Where(run => run.WorkshopId == workshop.Id && run.JobId == earlier && run.RemovedAt == null)
+            .OrderBy(run => run.ImportedAt)
+            .ToListAsync(cancellation);
+        // How it left: after the repair, or as it came where nothing was changed.
+        SetupPair pair = SetupPair.Of(JobSetups.Facts(job, JobSetups.Seen(runs)));
+        IReadOnlyList<ConditionedRun> left = pair.After.Count > 0 ? pair.After : pair.Before;
+        return left.Count == 0
+            ? null
+            : SinceThen.Of(
+                Comparer.Compare(left, now.Before, bench, Subject.Processor),
+                HeatStaircase.Of(left[^1].Analysis, left[^1].Conditions, null),
+                HeatStaircase.Of(now.Before[^1].Analysis, now.Before[^1].Conditions, null),
+                DateOnly.FromDateTime(WorkshopClock.At(workshop, job.HandedOverAt!.Value).Date)
+            );
     }
 
     /// <summary>

@@ -25,7 +25,12 @@ internal static class JobEvents
         RunMoved = "run-moved",
         RoundOpened = "round-opened",
         PlanBegun = "plan-begun",
-        PlanLaidAside = "plan-laid-aside";
+        PlanLaidAside = "plan-laid-aside",
+        LinkMade = "link-made",
+        LinkWithdrawn = "link-withdrawn",
+        PaperMade = "paper-made",
+        PaperYes = "paper-yes",
+        PaperVoided = "paper-voided";
 
     /// <summary>What can be taken back.</summary>
     public static readonly string[] Undoable =

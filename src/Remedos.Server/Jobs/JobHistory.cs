@@ -57,6 +57,11 @@ internal static class JobHistory
         [JobEvents.PhotoKind] = "what a picture shows",
         [JobEvents.PlanBegun] = "the repair was begun",
         [JobEvents.PlanLaidAside] = "the plan was laid aside",
+        [JobEvents.LinkMade] = "a link to the owner’s page was made",
+        [JobEvents.LinkWithdrawn] = "a link to the owner’s page was withdrawn",
+        [JobEvents.PaperMade] = "a quote or bill was made",
+        [JobEvents.PaperYes] = "the owner said yes",
+        [JobEvents.PaperVoided] = "a quote or bill was taken back",
     };
 
     /// <summary>A change in words.</summary>

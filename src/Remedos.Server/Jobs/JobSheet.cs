@@ -132,6 +132,7 @@ public sealed record WarrantyAnswer(int? DaysLeft, string? Sentence);
 
 /// <summary>An earlier job of the same machine, or of the same owner.</summary>
 /// <param name="SameMachine">Whether the serial number is the same.</param>
+/// <param name="Since">Of the latest of them: how it does now against how it left, in a sentence; null without runs of both.</param>
 public sealed record EarlierJob(
     Guid Id,
     string Tag,
@@ -141,7 +142,8 @@ public sealed record EarlierJob(
     string? Found,
     string? Done,
     IReadOnlyList<string> Causes,
-    DateTimeOffset? HandedOverAt
+    DateTimeOffset? HandedOverAt,
+    string? Since = null
 );
 
 /// <summary>The last change that stands, which undo would take back.</summary>

@@ -4,6 +4,7 @@ using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Handover;
 using Remedos.Core.Jobs;
+using Remedos.Core.Money;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -138,7 +139,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             progress.Headline,
             progress.Now,
             progress.WaitsFor,
-            OwnerPage.Of(facts),
+            OwnerPage.Of(facts, NotesOf(job)),
             last is null
                 ? null
                 : new LastChange(
@@ -151,7 +152,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             lastEvent,
             [.. photos.Select(photo => new PhotoAnswer(photo.Id, photo.Kind, photo.Name, photo.AddedAt))],
             new WarrantyAnswer(warranty.DaysLeft(facts.Today), warranty.Sentence(facts.Today)),
-            await EarlierJobs.OfAsync(context, workshop, job, cancellation),
+            await EarlierJobs.OfAsync(context, workshop, job, facts, bench, cancellation),
             JobPlans.Current(job) is { } plan ? PlanSummary.Of(plan) : null
         );
     }
@@ -281,6 +282,22 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
 
     private static ComparisonResult? VerdictOf(SetupPair pair, Repeatability bench) =>
         pair is { Before.Count: > 0, After.Count: > 0 } ? Comparer.Compare(pair.Before, pair.After, bench, pair.Subject) : null;
+
+    /// <summary>What hands wrote down, for the owner to read.</summary>
+    private static OwnerNotes NotesOf(Job job) =>
+        new(
+            job.Repair.Parts,
+            [.. (job.Repair.Kept ?? "").Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)],
+            job.Choice is { TotalMinor: > 0 } choice
+                ? $"{choice.Title}: {Currency.Words(choice.TotalMinor, choice.Currency)}, tax included, as you agreed."
+                : null,
+            [
+                .. job
+                    .Rounds.OrderBy(round => round.Number)
+                    .Where(round => !string.IsNullOrWhiteSpace(round.Note.Done))
+                    .Select(round => $"{round.Note.Done!.Trim().TrimEnd('.')}. {round.Verdict}".TrimEnd()),
+            ]
+        );
 
     private static RoundAnswer RoundOf(Round round) =>
         new(

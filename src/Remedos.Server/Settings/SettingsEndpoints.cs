@@ -22,6 +22,8 @@ public sealed record WorkshopSettings(
     long LabourMinorPerHour,
     double TaxPercent,
     double? MostPriceSharePercent,
+    string? Address,
+    string Paper,
     School? Weights
 );
 

@@ -4,6 +4,7 @@ using Remedos.Core.Money;
 using Remedos.Data;
 using Remedos.Server.Coolers;
 using Remedos.Server.Hosting;
+using Remedos.Server.Reports;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Settings;
@@ -95,6 +96,15 @@ internal static class SettingsFields
                     ? Done(() => w.MostPriceSharePercent = share)
                 : "Parts may cost 1 to 500 % of the chip’s price; empty for no limit."
         ),
+        new("address", (w, _) => w.Address, (w, _, json) => Address(json, w)),
+        new(
+            "paper",
+            (w, _) => w.Paper,
+            (w, _, json) =>
+                json.ValueKind == JsonValueKind.String && PdfSheet.Papers.Contains(json.GetString())
+                    ? Done(() => w.Paper = json.GetString()!)
+                    : $"Paper is one of {string.Join(", ", PdfSheet.Papers)}."
+        ),
         new("weights", (w, _) => w.Weights, (w, _, json) => Weights(json, weights => w.Weights = weights)),
     ];
 
@@ -110,6 +120,8 @@ internal static class SettingsFields
             workshop.LabourMinorPerHour,
             workshop.TaxPercent,
             workshop.MostPriceSharePercent,
+            workshop.Address,
+            workshop.Paper,
             workshop.Weights
         );
 
@@ -117,6 +129,16 @@ internal static class SettingsFields
     {
         string text = json.ValueKind == JsonValueKind.String ? Core.Bays.BayLine.Clean(json.GetString()!).Trim() : "";
         return text.Length == 0 || text.Length > longest ? $"{what} has 1 to {longest} letters." : Done(() => set(text));
+    }
+
+    private const int LongestAddress = 500;
+
+    private static string? Address(JsonElement json, Workshop workshop)
+    {
+        string text = json.ValueKind == JsonValueKind.String ? json.GetString()!.Replace("\0", "", StringComparison.Ordinal).Trim() : "";
+        return text.Length > LongestAddress
+            ? $"An address has up to {LongestAddress} letters."
+            : Done(() => workshop.Address = text.Length == 0 ? null : text);
     }
 
     private static string? Weights(JsonElement json, Action<School?> set)

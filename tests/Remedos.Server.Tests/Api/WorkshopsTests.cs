@@ -107,6 +107,8 @@ public sealed class WorkshopsTests(App app) : IClassFixture<App>
             "openRound" => """{"reason":"worse"}""",
             "moveRun" => $$"""{"mountId":"{{job}}","version":1}""",
             "holdBayRun" => """{"held":true}""",
+            "makePaper" => """{"kind":"bill","lines":[{"what":"Theirs","quantity":1,"unit":null,"unitMinor":1}]}""",
+            "notePaperYes" => """{"by":null}""",
             _ => "{}",
         };
 

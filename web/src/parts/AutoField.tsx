@@ -8,7 +8,7 @@ import { Choice } from "./Choice";
 import { parserOf, type FieldValue } from "./fieldText";
 import { SaveWords } from "./SaveWords";
 import { useSaver } from "./useSaver";
-import { inMonths, toLocalInput } from "./words";
+import { toLocalInput } from "./words";
 
 interface FieldProps {
   job: JobSheet;
@@ -136,7 +136,7 @@ export function NumberField(props: FieldProps) {
 }
 
 /** A date, or a date and time in the technician's own zone. */
-export function DateField(props: FieldProps & { quick?: readonly (readonly [words: string, months: number])[] }) {
+export function DateField(props: FieldProps & { quick?: readonly (readonly [words: string, date: string])[] }) {
   const id = useId();
   const field = useField(props);
   const withTime = fieldRow(props.name).kind === "instant";
@@ -154,8 +154,8 @@ export function DateField(props: FieldProps & { quick?: readonly (readonly [word
           onBlur={field.flush}
         />
         {withTime && <Button onClick={() => field.change(toLocalInput(new Date().toISOString()), true)}>Now</Button>}
-        {props.quick?.map(([words, months]) => (
-          <Button key={words} onClick={() => field.change(inMonths(months), true)}>
+        {props.quick?.map(([words, date]) => (
+          <Button key={words} onClick={() => field.change(date, true)}>
             {words}
           </Button>
         ))}

@@ -1,6 +1,8 @@
-import { ArrowLeft, Printer } from "lucide-react";
+import { ArrowLeft, FileDown, Printer } from "lucide-react";
+import type { ReactNode } from "react";
 import { Link, useLocation, useParams } from "react-router";
-import type { JobSheet, Run } from "../../api/client";
+import type { JobSheet, Run, Schemas } from "../../api/client";
+import { reportPdf } from "../../api/papers";
 import { useJob, useJobActions, useTrace } from "../../api/jobs";
 import { useView } from "../../api/useView";
 import { useSession } from "../../api/session";
@@ -14,6 +16,9 @@ import { HandedOver } from "../JobSheet/HandedOver";
 import { RecheckField } from "../JobSheet/RecheckField";
 import { CardStairs } from "../JobSheet/CardStairs";
 import { shownPair } from "../JobSheet/setups";
+import { Links } from "./Links";
+
+type OwnerPage = Schemas["OwnerPage"];
 
 /** The owner's page: one sheet of paper, in the owner's words. */
 export function HandoverPlace() {
@@ -51,6 +56,12 @@ function Page({ job }: { job: JobSheet }) {
         <RecheckField job={job} actions={actions} />
         <span className="ml-auto" />
         <HandedOver job={job} actions={actions} />
+        <Link to={`/jobs/${job.id}/papers`} className={buttonLook("plain")}>
+          Quote and bill
+        </Link>
+        <a href={reportPdf(job.id)} target="_blank" rel="noreferrer" className={buttonLook("plain")}>
+          <FileDown size={20} aria-hidden="true" /> As PDF
+        </a>
         <Button kind="main" onClick={() => window.print()}>
           <Printer size={20} aria-hidden="true" /> Print
         </Button>
@@ -65,21 +76,17 @@ function Page({ job }: { job: JobSheet }) {
         <h1 className="mt-2 text-3xl leading-tight font-bold">{ownerPage.headline}</h1>
         <p className="mt-2 text-muted">{[fields.owner, fields.machine].filter(Boolean).join(" · ")}</p>
         <div className="grid gap-x-8 sm:grid-cols-2 print:grid-cols-2">
-          <Part title="What you told us" text={fields.noticed} />
-          <Part title="What we found" text={fields.repairFound} />
+          {sections(ownerPage, "told", "found").map((section) => (
+            <Section key={section.id} section={section} />
+          ))}
         </div>
-        <Part title="What we did" text={[fields.repairDone, parts(job)].filter(Boolean).join(". ")} />
-        {ownerPage.measured.length > 0 && (
-          <section className="mt-4">
-            <h2 className="text-xl font-bold">What it does now</h2>
-            {ownerPage.measured.map((sentence) => (
-              <p key={sentence} className="mt-1">
-                {keepUnits(sentence)}
-              </p>
-            ))}
-            {ownerPage.howSure && <p className="mt-1 text-muted">How sure: {keepUnits(ownerPage.howSure)}</p>}
-          </section>
-        )}
+        {sections(ownerPage, "did", "tried", "measured").map((section) => (
+          <Section key={section.id} section={section}>
+            {section.id === "measured" && ownerPage.howSure && (
+              <p className="mt-1 text-muted">How sure: {keepUnits(ownerPage.howSure)}</p>
+            )}
+          </Section>
+        ))}
         {job.pair.subject === "graphics" && (after ?? before) && (
           <div className="mt-4">
             <CardStairs now={(after ?? before)!} before={after ? before : undefined} />
@@ -104,38 +111,37 @@ function Page({ job }: { job: JobSheet }) {
             {after && <Sketch title="After" run={after} top={top} />}
           </div>
         )}
-        <section className="mt-4">
-          <h2 className="text-xl font-bold">What to watch</h2>
-          <ul className="mt-1 list-disc pl-5">
-            {ownerPage.watch.map((sentence) => (
-              <li key={sentence}>{sentence}</li>
-            ))}
-          </ul>
-        </section>
-        <p className="mt-5 border-t border-hairline pt-3 text-xl">
-          {fields.recheckOn ? (
-            <>
-              Please bring it back for a recheck on <strong>{day(fields.recheckOn)}</strong>.
-            </>
-          ) : (
-            "No recheck date is set."
-          )}
-        </p>
+        {sections(ownerPage, "price", "back", "watch").map((section) => (
+          <Section key={section.id} section={section} />
+        ))}
+        <p className="mt-5 border-t border-hairline pt-3 text-xl">{ownerPage.recheck}</p>
       </article>
+      <Links jobId={job.id} />
     </div>
   );
 }
 
-const parts = ({ fields }: JobSheet) => (fields.repairParts ? `Parts: ${fields.repairParts}` : null);
+const sections = (page: OwnerPage, ...ids: string[]) =>
+  (page.sections ?? []).filter((section) => ids.includes(section.id));
 
-function Part({ title, text }: { title: string; text: string | null }) {
-  if (!text) {
-    return null;
-  }
+function Section({ section, children }: { section: Schemas["OwnerSection"]; children?: ReactNode }) {
   return (
     <section className="mt-4">
-      <h2 className="text-xl font-bold">{title}</h2>
-      <p className="mt-1 whitespace-pre-line">{/[.!?]$/.test(text.trim()) ? text : `${text.trim()}.`}</p>
+      <h2 className="text-xl font-bold">{section.title}</h2>
+      {section.listed ? (
+        <ul className="mt-1 list-disc pl-5">
+          {section.lines.map((line) => (
+            <li key={line}>{keepUnits(line)}</li>
+          ))}
+        </ul>
+      ) : (
+        section.lines.map((line) => (
+          <p key={line} className="mt-1 whitespace-pre-line">
+            {keepUnits(line)}
+          </p>
+        ))
+      )}
+      {children}
     </section>
   );
 }

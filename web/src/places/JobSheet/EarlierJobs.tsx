@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { sentenceOf, type JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
-import { day } from "../../parts/words";
+import { day, keepUnits } from "../../parts/words";
 
 /** What this workshop already knows of the machine, or of its owner. */
 export function EarlierJobs({ job, actions }: { job: JobSheet; actions: JobActions }) {
@@ -28,6 +28,7 @@ export function EarlierJobs({ job, actions }: { job: JobSheet; actions: JobActio
             {!earlier.sameMachine && <span className="text-muted">{earlier.machine}</span>}
             {earlier.sameMachine && <Button onClick={() => void takeOver(earlier.id)}>Take over what is known</Button>}
           </p>
+          {earlier.since && <p className="m-0 text-lg font-bold">{keepUnits(earlier.since)}</p>}
           {earlier.sameMachine && (
             <p className="m-0">
               {[

@@ -13,6 +13,9 @@ export function HandoverSection({ job, actions }: { job: JobSheet; actions: JobA
       <Link className={buttonLook("main")} to={`/jobs/${job.id}/handover`}>
         Open the owner’s page
       </Link>
+      <Link className={buttonLook("plain")} to={`/jobs/${job.id}/papers`}>
+        Quote and bill
+      </Link>
       <HandedOver job={job} actions={actions} />
     </div>
   );

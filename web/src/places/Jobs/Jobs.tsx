@@ -10,6 +10,7 @@ import { Failing, Loading } from "../../parts/States";
 import { useShortcuts } from "../../parts/shortcuts";
 import { useTitle } from "../../parts/useTitle";
 import { waits, wantsHand } from "../../parts/waits";
+import { Due } from "./Due";
 import { Tag } from "./Tag";
 
 const orders = [
@@ -120,6 +121,7 @@ export function JobsPlace() {
           This list may be old: {jobs.error.message}
         </p>
       )}
+      {search === "" && <Due />}
       {all.length > 1 && (
         <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-hairline pt-3">
           <Choice

@@ -7,13 +7,14 @@ import { readNumber } from "../../parts/words";
 
 type Name = Exclude<keyof Settings, "weights">;
 /** An optional number may be left empty. */
-type Kind = "text" | "number" | "optional" | "money";
+type Kind = "text" | "note" | "number" | "optional" | "money";
 type Value = string | number | null;
 
 const money = 100;
 
 const formats: Record<Kind, (value: Value) => string> = {
   text: String,
+  note: (value) => String(value ?? ""),
   number: String,
   optional: (value) => (value === null ? "" : String(value)),
   money: (value) => (Number(value) / money).toFixed(2),
@@ -28,6 +29,7 @@ const number = (text: string, times: number): Parsed<Value> => {
 
 const parsers: Record<Kind, (text: string) => Parsed<Value>> = {
   text: (text) => ({ value: text.trim() }),
+  note: (text) => ({ value: text.trim() || null }),
   number: (text) => number(text, 1),
   optional: (text) => (text.trim() === "" ? { value: null } : number(text, 1)),
   money: (text) => number(text, money),
@@ -38,6 +40,8 @@ interface Props {
   label: string;
   kind: Kind;
   suggestions?: readonly string[];
+  /** Of a note: more than one line. */
+  lines?: number;
 }
 
 /** A setting of the workshop that saves as it is typed. */
@@ -52,7 +56,7 @@ export function SettingField(props: Props) {
   );
 }
 
-function Field({ name, label, kind, suggestions, stored }: Props & { stored: Value }) {
+function Field({ name, label, kind, suggestions, lines, stored }: Props & { stored: Value }) {
   const id = useId();
   const saveSetting = useSaveSetting();
   const saving = useMemo(
@@ -64,20 +68,24 @@ function Field({ name, label, kind, suggestions, stored }: Props & { stored: Val
     [kind, name, saveSetting],
   );
   const { draft, state, saver } = useSaver<string, Value>(`settings:${name}`, stored, saving);
+  const words = kind === "text" || kind === "note";
+  const box = {
+    value: draft,
+    "aria-invalid": state.kind === "wrong",
+    "aria-describedby": `${id}-state`,
+    onChange: (event: { target: { value: string } }) => saver.change(event.target.value),
+    onBlur: () => void saver.flush(),
+    className: `min-h-11 rounded-sm border border-hairline bg-card px-2 text-lg ${words ? "w-64" : "w-32 font-mono"}`,
+  };
   return (
     <div>
       <label className="flex items-center justify-between gap-3">
         <span>{label}</span>
-        <input
-          value={draft}
-          inputMode={kind === "text" ? undefined : "decimal"}
-          list={suggestions && `${id}-list`}
-          aria-invalid={state.kind === "wrong"}
-          aria-describedby={`${id}-state`}
-          onChange={(event) => saver.change(event.target.value)}
-          onBlur={() => void saver.flush()}
-          className={`min-h-11 rounded-sm border border-hairline bg-card px-2 text-lg ${kind === "text" ? "w-64" : "w-32 font-mono"}`}
-        />
+        {lines ? (
+          <textarea rows={lines} {...box} />
+        ) : (
+          <input inputMode={words ? undefined : "decimal"} list={suggestions && `${id}-list`} {...box} />
+        )}
       </label>
       {suggestions && (
         <datalist id={`${id}-list`}>

@@ -1,5 +1,7 @@
 import { useHealth } from "../../api/health";
-import { useTimeZones } from "../../api/settings";
+import { useSaveSetting, useSettings, useTimeZones } from "../../api/settings";
+import { Choice } from "../../parts/Choice";
+import { telling } from "../../parts/told";
 import { useTitle } from "../../parts/useTitle";
 import { Rates } from "../Coolers/Rates";
 import { SettingField } from "./SettingField";
@@ -22,6 +24,9 @@ export function WorkshopPlace() {
           <p className="m-0 text-muted">
             The time zone says what “today” is: for warranties, recheck dates and the owner’s page.
           </p>
+          <h2 className="mt-4 text-xl font-bold">What leaves it</h2>
+          <SettingField name="address" label="Address, under its name" kind="note" lines={3} />
+          <Paper />
         </section>
         <div className="grid content-start gap-8">
           <Rates />
@@ -30,6 +35,23 @@ export function WorkshopPlace() {
       </div>
     </div>
   );
+}
+
+/** What the workshop prints on. */
+function Paper() {
+  const settings = useSettings();
+  const save = useSaveSetting();
+  return settings.data ? (
+    <Choice
+      label="Paper"
+      value={settings.data.paper}
+      options={[
+        ["a4", "A4"],
+        ["letter", "Letter"],
+      ]}
+      onChange={(next) => next && telling(save("paper", next, settings.data.paper))}
+    />
+  ) : null;
 }
 
 /** How the server is, in a sentence. */

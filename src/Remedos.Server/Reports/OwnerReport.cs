@@ -1,0 +1,134 @@
+using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Handover;
+using Remedos.Core.Logs;
+using Remedos.Core.Runs;
+using Remedos.Data;
+using Remedos.Data.Samples;
+using Remedos.Server.Jobs;
+using Remedos.Server.Session;
+
+namespace Remedos.Server.Reports;
+
+/// <summary>All that the owner's page shows, whatever it is drawn on.</summary>
+/// <param name="Who">The workshop: its name, and below it where it is.</param>
+/// <param name="Owner">Owner and machine, in a line.</param>
+internal sealed record OwnerReport(
+    string Who,
+    string? Address,
+    string Tag,
+    DateOnly Day,
+    string Owner,
+    OwnerPage Page,
+    HeatStaircase? Now,
+    HeatStaircase? Before,
+    double? LimitC,
+    IReadOnlyList<ReportTrace> Traces
+)
+{
+    private const int TracePoints = 300;
+
+    /// <summary>Room above the highest temperature of a sketch, °C.</summary>
+    private const double AboveC = 12,
+        LeastTopC = 60;
+
+    /// <summary>The top of both sketches' scale, °C.</summary>
+    public double TraceTopC =>
+        Math.Max(LeastTopC, Traces.SelectMany(trace => trace.TemperaturesC.Append(trace.LimitC ?? 0)).DefaultIfEmpty(0).Max() + AboveC);
+
+    /// <summary>The report of a job as its sheet is; null where there is no such job.</summary>
+    public static async Task<OwnerReport?> OfAsync(
+        JobSheets sheets,
+        RemedosContext context,
+        Workshop workshop,
+        Guid id,
+        DateTimeOffset now,
+        CancellationToken cancellation
+    )
+    {
+        if (await sheets.FindAsync(id, cancellation) is not { } sheet)
+        {
+            return null;
+        }
+
+        RunAnswer? before = LastOf(sheet, sheet.Pair.Before),
+            after = LastOf(sheet, sheet.Pair.After),
+            last = after ?? before;
+        bool ofChip = sheet.Pair.Subject == "processor";
+        List<ReportTrace> traces = [];
+        foreach ((string title, RunAnswer? run) in new[] { ("Before", before), ("After", after) })
+        {
+            if (run is not null && await TraceAsync(context, workshop.Id, title, run, cancellation) is { } trace)
+            {
+                traces.Add(trace);
+            }
+        }
+
+        IReadOnlyDictionary<string, object?> fields = sheet.Fields.Values;
+        DateTimeOffset at = fields["handedOverAt"] is DateTimeOffset handed ? handed : now;
+        return new OwnerReport(
+            workshop.Name,
+            workshop.Address,
+            sheet.Tag,
+            DateOnly.FromDateTime(WorkshopClock.At(workshop, at).Date),
+            string.Join(" · ", new[] { fields["owner"], fields["machine"] }.OfType<string>()),
+            sheet.OwnerPage,
+            ofChip ? last?.Analysis.Staircase : null,
+            ofChip && after is not null ? before?.Analysis.Staircase : null,
+            last?.Conditions.TemperatureLimitC,
+            traces
+        );
+    }
+
+    private static RunAnswer? LastOf(JobSheet sheet, IReadOnlyList<Guid> ids) => sheet.Runs.LastOrDefault(run => ids.Contains(run.Id));
+
+    private static async Task<ReportTrace?> TraceAsync(
+        RemedosContext context,
+        Guid workshop,
+        string title,
+        RunAnswer run,
+        CancellationToken cancellation
+    )
+    {
+        RunAnalysis analysis = run.Analysis;
+        if (analysis.Channels.FirstOrDefault(one => one.Role == ChannelRole.CpuTemperature.Name()) is not { } channel)
+        {
+            return null;
+        }
+
+        Stretch stretch = await SampleStore.ReadAsync(
+            context,
+            workshop,
+            run.Id,
+            await context
+                .Runs.Where(one => one.WorkshopId == workshop && one.Id == run.Id)
+                .Select(one => one.Rows)
+                .SingleAsync(cancellation),
+            analysis.DurationSeconds,
+            [channel.Column],
+            0,
+            analysis.DurationSeconds,
+            TracePoints,
+            cancellation
+        );
+        if (!stretch.Channels.TryGetValue(channel.Column, out PyramidLevel? level))
+        {
+            return null;
+        }
+
+        (double Second, double C)[] points =
+        [
+            .. stretch.Seconds.Zip(level.Means, (second, c) => (second, (double)c)).Where(point => double.IsFinite(point.Item2)),
+        ];
+        Phase? load = analysis.Phases.FirstOrDefault(phase => phase.Kind == "load");
+        return new ReportTrace(
+            title,
+            [.. points.Select(point => point.Second)],
+            [.. points.Select(point => point.C)],
+            analysis.DurationSeconds,
+            load?.StartSeconds,
+            load?.EndSeconds,
+            analysis.Load?.SustainedTemperatureC,
+            run.Conditions.TemperatureLimitC
+        );
+    }
+}

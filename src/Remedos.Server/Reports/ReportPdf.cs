@@ -1,0 +1,105 @@
+using System.Globalization;
+using PdfSharp.Drawing;
+using Remedos.Core.Handover;
+
+namespace Remedos.Server.Reports;
+
+/// <summary>The owner's page on paper: one to two sheets.</summary>
+internal static class ReportPdf
+{
+    private const double StairsHeight = 128,
+        TraceHeight = 96,
+        Between = 14;
+
+    /// <summary>A longer text is nothing for half of the width.</summary>
+    private const int ShortEnough = 400;
+
+    /// <summary>Draws it.</summary>
+    /// <param name="paper">Of <see cref="PdfSheet.Papers"/>.</param>
+    public static byte[] Of(OwnerReport report, string paper)
+    {
+        string day = report.Day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
+        using PdfSheet sheet = new($"{report.Tag} {report.Page.Headline}", paper, $"{report.Who} · {report.Tag} · {day}");
+        sheet.Edges($"{report.Who} · {report.Tag}", day);
+        if (!string.IsNullOrWhiteSpace(report.Address))
+        {
+            sheet.Text(string.Join(" · ", report.Address.Split('\n', StringSplitOptions.RemoveEmptyEntries)), muted: true, size: 9);
+        }
+
+        sheet.Gap(8);
+        sheet.Title(report.Page.Headline);
+        sheet.Text(report.Owner, muted: true);
+        OwnerSection[] first = [.. report.Page.Sections.Where(section => section.Id is "told" or "found")];
+        bool beside = first.Length == 2 && Array.TrueForAll(first, section => section.Lines.Sum(line => line.Length) < ShortEnough);
+        if (beside)
+        {
+            sheet.Beside([.. first.Select(section => (section.Title, string.Join(" ", section.Lines)))]);
+        }
+
+        foreach (OwnerSection section in report.Page.Sections.Where(section => !beside || !first.Contains(section)))
+        {
+            sheet.Heading(section.Title);
+            if (section.Listed)
+            {
+                sheet.List(section.Lines);
+            }
+            else
+            {
+                foreach (string line in section.Lines)
+                {
+                    sheet.Text(line);
+                }
+            }
+
+            if (section.Id == "measured")
+            {
+                Measured(sheet, report);
+            }
+        }
+
+        if (report.Page.Sections.All(section => section.Id != "measured"))
+        {
+            Pictures(sheet, report);
+        }
+
+        sheet.Gap(10);
+        sheet.Text(report.Page.Recheck, size: 13);
+        return sheet.ToBytes();
+    }
+
+    private static void Measured(PdfSheet sheet, OwnerReport report)
+    {
+        if (report.Page.HowSure is { } sure)
+        {
+            sheet.Text($"How sure: {sure}", muted: true);
+        }
+
+        Pictures(sheet, report);
+    }
+
+    private static void Pictures(PdfSheet sheet, OwnerReport report)
+    {
+        if (report.Now is { Steps.Count: > 0 } now)
+        {
+            sheet.Gap(4);
+            sheet.Figure(StairsHeight, PdfStaircase.Words(now, report.Before, report.LimitC), (graphics, place) =>
+                PdfStaircase.Draw(graphics, place, now, report.Before, report.LimitC)
+            );
+            sheet.Text("Where the degrees are lost, from the room on the left to the chip on the right.", muted: true, size: 9);
+        }
+
+        if (report.Traces.Count > 0)
+        {
+            double top = report.TraceTopC;
+            sheet.Figure(TraceHeight, string.Join(" ", report.Traces.Select(trace => trace.Words)), (graphics, place) =>
+            {
+                double wide = (place.Width - Between) / 2;
+                for (int i = 0; i < report.Traces.Count; i++)
+                {
+                    XRect half = new(place.X + (i * (wide + Between)), place.Y, wide, place.Height);
+                    PdfTrace.Draw(graphics, half, report.Traces[i], top);
+                }
+            });
+        }
+    }
+}
