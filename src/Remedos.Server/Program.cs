@@ -125,6 +125,7 @@ api.MapRepair();
 api.MapReports();
 api.MapReportLinks();
 api.MapPapers();
+api.MapClaims();
 api.MapRechecks();
 api.MapSettings();
 api.MapRuns();

@@ -295,4 +295,58 @@ public sealed class ReportTests(App app) : IClassFixture<App>
         await app.SaveAsync(again, "serial", "DUE-1");
         Assert.Empty(await DueAsync());
     }
+
+    /// <summary>A maker is told what it is, how it came, and shown the proof; what nobody noted is said to be not noted.</summary>
+    [Fact]
+    public async Task A_claim_tells_the_maker_how_the_machine_came()
+    {
+        string job = await DustyAsync();
+        await app.SaveAsync(job, "serial", "KS-77");
+        using (PdfDocument bare = await PdfAsync($"/api/jobs/{job}/claim.pdf"))
+        {
+            string said = TextOf(bare);
+            Assert.Contains("Bought on not noted", said, StringComparison.Ordinal);
+            Assert.Contains("Nothing was measured yet.", said, StringComparison.Ordinal);
+            Assert.Contains("Not kept with this job.", said, StringComparison.Ordinal);
+        }
+
+        await app.AddLogAsync(job, "before", "02-paste-before.csv", App.Example("02-paste-before.csv"));
+        await app.SheetWhenAsync(job, sheet => sheet.GetProperty("runs").GetArrayLength() == 1);
+        using ByteArrayContent picture = new(IntakeTests.Png);
+        await app.Client.PostAsync($"/api/jobs/{job}/photos?kind=proof&fileName=bill.png", picture);
+        await app.SaveAsync(job, "purchasedOn", "2026-01-10");
+        await app.SaveAsync(job, "warrantyMonths", 240);
+        using PdfDocument pdf = await PdfAsync($"/api/jobs/{job}/claim.pdf?paper=letter");
+        string text = TextOf(pdf);
+        JsonElement told = await app.GetAsync($"/api/jobs/{job}");
+        Assert.Contains("Serial number KS-77", text, StringComparison.Ordinal);
+        Assert.Contains("240 months.", text, StringComparison.Ordinal);
+        Assert.Contains(told.GetProperty("runs")[0].Text("finding"), text, StringComparison.Ordinal);
+        Assert.Contains("It slows down after ten minutes", text, StringComparison.Ordinal);
+        Assert.Equal(2, pdf.NumberOfPages);
+        Assert.Single(pdf.GetPage(2).GetImages());
+    }
+
+    /// <summary>The table of runs reads back to the digits that the sheet shows, with its units, and holds no formula.</summary>
+    [Fact]
+    public async Task Runs_are_a_table_with_units()
+    {
+        string job = await DustyAsync();
+        await app.AddLogAsync(job, "before", "02-paste-before.csv", App.Example("02-paste-before.csv"));
+        await app.SheetWhenAsync(job, sheet => sheet.GetProperty("runs").GetArrayLength() == 1);
+        string csv = await app.Client.GetStringAsync($"/api/jobs/{job}/runs.csv");
+        string[][] rows = [.. csv.TrimEnd().Split("\r\n").Select(line => line.Split(','))];
+        Assert.Equal(3, rows.Length);
+        Assert.All(rows, row => Assert.Equal(rows[0].Length, row.Length));
+        int at = Array.IndexOf(rows[0], "sustained");
+        double shown = (await app.GetAsync($"/api/jobs/{job}"))
+            .GetProperty("runs")[0]
+            .GetProperty("analysis")
+            .GetProperty("load")
+            .GetProperty("sustainedTemperatureC")
+            .GetDouble();
+        Assert.Equal("°C", rows[1][at]);
+        Assert.Equal(shown, double.Parse(rows[2][at], System.Globalization.CultureInfo.InvariantCulture));
+        Assert.Equal("", rows[2][Array.IndexOf(rows[0], "power cap")]);
+    }
 }

@@ -108,7 +108,10 @@ test("look and listen leads to the run, tubes tell the flow, and the sheet follo
   await expect(now(page)).toContainText("Offer the warranty first");
   await now(page).getByRole("button", { name: "Note what the owner chose" }).click();
   await intake.getByRole("radio", { name: "repair it here" }).click();
-  await expect(now(page)).toContainText("Replace the liquid cooler");
+  await expect(now(page)).toContainText("Decide: replace the liquid cooler?");
+  await now(page).getByRole("button", { name: "Show the options" }).click();
+  await expect(page).toHaveURL(/\/decide$/);
+  await page.goBack();
 
   // What it was is noted with one touch.
   const repair = section(page, "Repair");

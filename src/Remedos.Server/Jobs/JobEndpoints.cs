@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Remedos.Server.Hosting;
+using Remedos.Server.Runs;
 using Remedos.Server.Writing;
 
 namespace Remedos.Server.Jobs;
@@ -25,6 +26,10 @@ internal static class JobEndpoints
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         jobs.MapPost("/{id:guid}/take-over/{earlier:guid}", EarlierJobs.TakeOverAsync).WithName("takeOverMachine");
         jobs.MapGet("/{id:guid}/code.svg", CodeAsync).WithName("getJobCode").ExcludeFromDescription();
+        jobs.MapGet("/{id:guid}/runs.csv", RunsCsv.HandleAsync)
+            .WithName("getRunsCsv")
+            .Produces(StatusCodes.Status200OK, contentType: "text/csv")
+            .ProducesProblem(StatusCodes.Status404NotFound);
         jobs.MapSetups();
         jobs.MapGet("/{id:guid}/history", JobHistory.HandleAsync).WithName("getHistory");
         jobs.MapPost("/{id:guid}/undo/{eventId:long}", UndoChange.HandleAsync).WithName("undoChange");

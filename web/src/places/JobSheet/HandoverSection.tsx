@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import type { JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
+import { runsCsv } from "../../api/papers";
 import { buttonLook } from "../../parts/Button";
 import { HandedOver } from "./HandedOver";
 import { RecheckField } from "./RecheckField";
@@ -16,6 +17,11 @@ export function HandoverSection({ job, actions }: { job: JobSheet; actions: JobA
       <Link className={buttonLook("plain")} to={`/jobs/${job.id}/papers`}>
         Quote and bill
       </Link>
+      {job.runs.length > 0 && (
+        <a className={buttonLook("quiet")} href={runsCsv(job.id)} download>
+          Runs as CSV
+        </a>
+      )}
       <HandedOver job={job} actions={actions} />
     </div>
   );

@@ -1,9 +1,11 @@
 import clsx from "clsx";
+import { FileDown } from "lucide-react";
 import { useRef } from "react";
 import type { JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { ChoiceField, DateField, NumberField } from "../../parts/AutoField";
-import { Button } from "../../parts/Button";
+import { claimPdf } from "../../api/papers";
+import { Button, buttonLook } from "../../parts/Button";
 import type { Photos } from "./usePhotos";
 
 /** When and for how long, what ends it, the proof, and what the owner chose. */
@@ -36,6 +38,9 @@ export function WarrantyFields({ job, actions, photos }: { job: JobSheet; action
             event.target.value = "";
           }}
         />
+        <a href={claimPdf(job.id)} target="_blank" rel="noreferrer" className={buttonLook("quiet")}>
+          <FileDown size={18} aria-hidden="true" /> The claim, for the maker
+        </a>
       </div>
     </div>
   );

@@ -1,0 +1,107 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+using Remedos.Server.Files;
+using Remedos.Server.Jobs;
+using Remedos.Server.Session;
+
+namespace Remedos.Server.Reports;
+
+/// <summary>The warranty claim of a job as a document for the maker.</summary>
+internal static class ClaimEndpoint
+{
+    public static void MapClaims(this RouteGroupBuilder api) =>
+        api.MapGet("/jobs/{id:guid}/claim.pdf", PdfAsync)
+            .WithTags("reports")
+            .WithName("getClaim")
+            .Produces(StatusCodes.Status200OK, contentType: ReportEndpoints.Pdf)
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PdfAsync(
+        Guid id,
+        string? paper,
+        JobSheets sheets,
+        Caller caller,
+        IFileStore store,
+        TimeProvider clock,
+        CancellationToken cancellation
+    )
+    {
+        if (ReportEndpoints.PaperOf(paper) is { } odd)
+        {
+            return odd;
+        }
+
+        Who who = await caller.WhoAsync(cancellation);
+        Workshop workshop = who.Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        if (
+            await sheets.FindAsync(id, cancellation) is not { } sheet
+            || await OwnerReport.OfAsync(sheets, context, workshop, id, clock.GetUtcNow(), cancellation) is not { } report
+        )
+        {
+            return JobEndpoints.NoSuchJob();
+        }
+
+        JobPhoto? proof = await context
+            .JobPhotos.AsNoTracking()
+            .Where(photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null)
+            .OrderByDescending(photo => photo.AddedAt)
+            .FirstOrDefaultAsync(cancellation);
+        // A maker is told how it came: runs after a repair say nothing for a claim.
+        RunAnswer[] came = [.. sheet.Runs.Where(run => run.Setup == 1)];
+        RunAnswer? last = came.LastOrDefault();
+        Claim claim = new(
+            workshop.Name,
+            workshop.Address,
+            sheet.Tag,
+            who.Today(clock.GetUtcNow()),
+            FactsOf(sheet, proof is not null),
+            sheet.Fields.Values["noticed"] as string,
+            [.. came.Select(run => $"{run.ImportedAt.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}: {run.Finding}")],
+            sheet.Steps.FirstOrDefault(step => step is { Id: "diagnosis", Done: true })?.Conclusion,
+            last?.Analysis.Staircase,
+            last?.Conditions.TemperatureLimitC,
+            [.. report.Traces.Where(trace => trace.Title == "Before")],
+            proof is not null && store.Has(proof.Sha256) ? await BytesAsync(store, proof.Sha256, cancellation) : null
+        );
+        return TypedResults.File(ClaimPdf.Of(claim, paper ?? workshop.Paper), ReportEndpoints.Pdf, $"{sheet.Tag} warranty claim.pdf");
+    }
+
+    private static (string, string)[] FactsOf(JobSheet sheet, bool hasProof)
+    {
+        IReadOnlyDictionary<string, object?> fields = sheet.Fields.Values;
+        string? Text(string field) =>
+            fields[field] switch
+            {
+                string { Length: > 0 } text => text,
+                DateOnly day => day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture),
+                int number => number.ToString(CultureInfo.InvariantCulture),
+                double number => number.ToString("0.#", CultureInfo.InvariantCulture),
+                _ => null,
+            };
+        (string Name, string? Value)[] all =
+        [
+            ("Machine", Text("machine")),
+            ("Serial number", Text("serial")),
+            ("Cooler", Text("cooler")),
+            ("Processor", Text("processor")),
+            ("Bought on", Text("purchasedOn")),
+            ("Warranty", Text("warrantyMonths") is { } months ? $"{months} months. {sheet.Warranty.Sentence}" : sheet.Warranty.Sentence),
+            ("Proof of purchase", hasProof ? "kept, on the next page" : "not kept"),
+            ("Temperature limit", Text("temperatureLimitC") is { } limit ? $"{limit} °C" : null),
+        ];
+        return [.. all.Select(fact => (fact.Name, fact.Value ?? "not noted"))];
+    }
+
+    private static async Task<byte[]> BytesAsync(IFileStore store, string sha256, CancellationToken cancellation)
+    {
+        await using Stream stream = store.Open(sha256);
+        using MemoryStream whole = new();
+        await stream.CopyToAsync(whole, cancellation);
+        return whole.ToArray();
+    }
+}

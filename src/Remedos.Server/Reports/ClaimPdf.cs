@@ -1,0 +1,108 @@
+using System.Globalization;
+using PdfSharp.Drawing;
+using Remedos.Core.Runs;
+
+namespace Remedos.Server.Reports;
+
+/// <summary>What a maker is told of a machine under warranty.</summary>
+/// <param name="Facts">What it is and since when, a name and its value each.</param>
+/// <param name="Noticed">What the owner noticed.</param>
+/// <param name="Measured">What each run showed, a sentence each; as it came, before anything was opened.</param>
+/// <param name="Conclusion">What it points to; null while that is too early to say.</param>
+/// <param name="Proof">The proof of purchase as a JPEG picture; null where none is kept.</param>
+internal sealed record Claim(
+    string Who,
+    string? Address,
+    string Tag,
+    DateOnly Day,
+    IReadOnlyList<(string Name, string Value)> Facts,
+    string? Noticed,
+    IReadOnlyList<string> Measured,
+    string? Conclusion,
+    HeatStaircase? Stairs,
+    double? LimitC,
+    IReadOnlyList<ReportTrace> Traces,
+    byte[]? Proof
+);
+
+/// <summary>A warranty claim on paper: one page, and the proof of purchase behind it.</summary>
+internal static class ClaimPdf
+{
+    private const double StairsHeight = 128,
+        TraceHeight = 110,
+        ProofHeight = 560;
+
+    /// <summary>Draws it.</summary>
+    /// <param name="paper">Of <see cref="PdfSheet.Papers"/>.</param>
+    public static byte[] Of(Claim claim, string paper)
+    {
+        string day = claim.Day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
+        using PdfSheet sheet = new($"{claim.Tag} warranty claim", paper, $"{claim.Who} · {claim.Tag} · {day}");
+        sheet.Edges($"{claim.Who} · {claim.Tag}", day);
+        if (claim.Address is { } address)
+        {
+            sheet.Text(string.Join(" · ", address.Split('\n', StringSplitOptions.RemoveEmptyEntries)), muted: true, size: 9);
+        }
+
+        sheet.Gap(8);
+        sheet.Title("Warranty claim");
+        sheet.Table(
+            [new("What", 0.3), new("As noted", 0.7)],
+            [.. claim.Facts.Select(fact => ((IReadOnlyList<string>)[fact.Name, fact.Value], false))]
+        );
+        if (!string.IsNullOrWhiteSpace(claim.Noticed))
+        {
+            sheet.Heading("What the owner noticed");
+            sheet.Text(claim.Noticed);
+        }
+
+        sheet.Heading("What was measured");
+        if (claim.Measured.Count == 0)
+        {
+            sheet.Text("Nothing was measured yet.");
+        }
+
+        sheet.List(claim.Measured);
+        if (claim.Stairs is { Steps.Count: > 0 } stairs)
+        {
+            sheet.Gap(4);
+            sheet.Figure(StairsHeight, PdfStaircase.Words(stairs, null, claim.LimitC), (graphics, place) =>
+                PdfStaircase.Draw(graphics, place, stairs, null, claim.LimitC)
+            );
+        }
+
+        if (claim.Traces is [var trace, ..])
+        {
+            double top = Math.Max(trace.LimitC ?? 0, trace.TemperaturesC.DefaultIfEmpty(0).Max()) + 12;
+            sheet.Figure(TraceHeight, trace.Words, (graphics, place) => PdfTrace.Draw(graphics, place, trace, top));
+        }
+
+        if (claim.Conclusion is { } conclusion)
+        {
+            sheet.Heading("What it points to");
+            sheet.Text(conclusion);
+        }
+
+        sheet.Heading("Proof of purchase");
+        if (claim.Proof is not { } proof)
+        {
+            sheet.Text("Not kept with this job.");
+            return sheet.ToBytes();
+        }
+
+        using MemoryStream bytes = new(WithHeader(proof));
+        using XImage picture = XImage.FromStream(bytes);
+        sheet.Figure(ProofHeight, "The proof of purchase.", (graphics, place) =>
+        {
+            double scale = Math.Min(place.Width / picture.PixelWidth, place.Height / picture.PixelHeight);
+            graphics.DrawImage(picture, place.X, place.Y, picture.PixelWidth * scale, picture.PixelHeight * scale);
+        });
+        return sheet.ToBytes();
+    }
+
+    /// <summary>The library knows a JPEG by its JFIF header only, and pictures are kept without one.</summary>
+    private static byte[] WithHeader(byte[] jpeg) =>
+        jpeg is [0xff, 0xd8, 0xff, 0xe0 or 0xe1, ..] ? jpeg
+        : jpeg is [0xff, 0xd8, .. var rest] ? [0xff, 0xd8, 0xff, 0xe0, 0, 16, .. "JFIF\0"u8, 1, 1, 0, 0, 1, 0, 1, 0, 0, .. rest]
+        : jpeg;
+}

@@ -1,0 +1,74 @@
+using System.Globalization;
+using System.Text;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Remedos.Server.Jobs;
+using Remedos.Server.Parts;
+
+namespace Remedos.Server.Runs;
+
+/// <summary>All runs of a job as a table for other programs: a row of names, a row of units, a row a run.</summary>
+internal static class RunsCsv
+{
+    private sealed record Column(string Name, string Unit, Func<RunAnswer, object?> Value);
+
+    private static readonly Column[] Columns =
+    [
+        new("file", "", run => run.FileName),
+        new("imported", "ISO 8601", run => run.ImportedAt),
+        new("setup", "", run => run.Setup),
+        new("mount", "", run => run.Mount),
+        new("workload", "", run => run.Conditions.Workload),
+        new("panel", "", run => run.Conditions.Panel),
+        new("fans", "", run => run.Conditions.FanPolicy),
+        new("fan percent", "%", run => run.Conditions.FanPercent),
+        new("power cap", "W", run => run.Conditions.PowerCapW),
+        new("trial", "", run => run.Conditions.Trial),
+        new("duration", "s", run => run.Analysis.DurationSeconds),
+        new("room", "°C", run => run.Analysis.AmbientC),
+        new("limit", "°C", run => run.Conditions.TemperatureLimitC),
+        new("peak", "°C", run => run.Analysis.Load?.PeakTemperatureC),
+        new("sustained", "°C", run => run.Analysis.Load?.SustainedTemperatureC),
+        new("sustained half-width", "°C", run => run.Analysis.Load?.SustainedHalfWidthC),
+        new("power", "W", run => run.Analysis.Load?.SustainedPowerW),
+        new("clock", "MHz", run => run.Analysis.Load?.SustainedClockMHz),
+        new("fan", "rpm", run => run.Analysis.Load?.SustainedFanRpm),
+        new("level", "yes or no", run => run.Analysis.Load?.Settled),
+        new("own resistance", "°C/W", run => run.Analysis.OwnResistance?.ValueCPerW),
+        new("score", "", run => run.Analysis.Load?.SustainedScore),
+        new("held by heat", "yes or no", run => run.Analysis.ThermalLimit is not null),
+    ];
+
+    public static async Task<Results<FileContentHttpResult, ProblemHttpResult>> HandleAsync(
+        Guid id,
+        JobSheets sheets,
+        CancellationToken cancellation
+    )
+    {
+        if (await sheets.FindAsync(id, cancellation) is not { } sheet)
+        {
+            return JobEndpoints.NoSuchJob();
+        }
+
+        StringBuilder text = new();
+        void Line(IEnumerable<string> cells) => text.AppendJoin(',', cells.Select(CellText.Of)).Append("\r\n");
+        Line(Columns.Select(column => column.Name));
+        Line(Columns.Select(column => column.Unit));
+        foreach (RunAnswer run in sheet.Runs)
+        {
+            Line(Columns.Select(column => Written(column.Value(run))));
+        }
+
+        return TypedResults.File(Encoding.UTF8.GetBytes(text.ToString()), "text/csv; charset=utf-8", $"{sheet.Tag} runs.csv");
+    }
+
+    /// <summary>As the last digit has it; nothing for what is not known.</summary>
+    private static string Written(object? value) =>
+        value switch
+        {
+            null => "",
+            bool yes => yes ? "yes" : "no",
+            DateTimeOffset at => at.ToUniversalTime().ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture),
+            IFormattable number => number.ToString(null, CultureInfo.InvariantCulture),
+            _ => value.ToString()!,
+        };
+}
