@@ -15,7 +15,9 @@ internal static class DemoHistory
         string Found,
         string Done,
         string[] Causes,
-        string? Serial = null
+        string? Serial = null,
+        int? RecheckInDays = null,
+        string? Contact = null
     );
 
     private static readonly Visit[] Visits =
@@ -83,7 +85,9 @@ internal static class DemoHistory
             35,
             "Residue in the block",
             "Loop replaced",
-            ["loop-restricted"]
+            ["loop-restricted"],
+            RecheckInDays: -9,
+            Contact: "kite hall, extension 12"
         ),
         new(
             371,
@@ -110,7 +114,9 @@ internal static class DemoHistory
             44,
             "Liquid a third down, air in the block",
             "Loop replaced by a Mullion Hush",
-            ["coolant-lost", "loop-restricted"]
+            ["coolant-lost", "loop-restricted"],
+            RecheckInDays: 4,
+            Contact: "counting room"
         ),
     ];
 
@@ -123,7 +129,7 @@ internal static class DemoHistory
                 DemoWorkshop.NewJob(
                     bench.Earlier(visit.Number, visit.DaysAgo),
                     visit.Owner,
-                    null,
+                    visit.Contact,
                     visit.Machine,
                     visit.Noticed,
                     null,
@@ -137,6 +143,7 @@ internal static class DemoHistory
                         job.Parts.Cooler = visit.Cooler;
                         (job.Repair.Found, job.Repair.Done, job.Repair.Causes) = (visit.Found, visit.Done, visit.Causes);
                         job.HandedOverAt = at.AddDays(2);
+                        job.RecheckOn = visit.RecheckInDays is { } days ? DateOnly.FromDateTime(now.AddDays(days).UtcDateTime) : null;
                     }
                 )
             );

@@ -20,7 +20,8 @@ namespace Remedos.Server.Demo;
 /// <summary>An invented workshop with machines at every stage. Its logs come from the simulation and are read like anybody's.</summary>
 internal static class DemoWorkshop
 {
-    public const string Name = "Saltmarsh Lane Repairs";
+    public const string Name = "Saltmarsh Lane Repairs",
+        Address = "Saltmarsh Lane 4\nHarbour side";
     public const int FirstJobNumber = 412;
 
     /// <summary>A run of a demo machine.</summary>
@@ -480,6 +481,7 @@ internal static class DemoWorkshop
         );
         await DemoExperiments.AddAsync(bench, now);
         await context.SaveChangesAsync(cancellation);
+        await DemoPapers.AddAsync(context, workshop, person, now, cancellation);
         await transaction.CommitAsync(cancellation);
     }
 

@@ -99,6 +99,7 @@ internal static class Startup
             Name = demo ? DemoWorkshop.Name : "My workshop",
             TagPrefix = demo ? "SL" : "WS",
             Currency = "EUR",
+            Address = demo ? DemoWorkshop.Address : null,
             NextJobNumber = demo ? DemoWorkshop.FirstJobNumber : 1,
             LabourMinorPerHour = 4800,
             TaxPercent = demo ? 20 : 0,
