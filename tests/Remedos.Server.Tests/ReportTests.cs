@@ -182,7 +182,14 @@ public sealed class ReportTests(App app) : IClassFixture<App>
         int Number(JsonElement list) =>
             int.Parse(list.GetProperty("papers")[0].Text("name")[^4..], System.Globalization.CultureInfo.InvariantCulture);
         Assert.Equal(Number(first) + 1, Number(second));
-        Assert.StartsWith("Bill B-", third.GetProperty("papers")[0].Text("name"), StringComparison.Ordinal);
+        string bill = third.GetProperty("papers")[0].Text("name");
+        Assert.StartsWith("Bill B-", bill, StringComparison.Ordinal);
+        // The owner's page tells the price that is paid.
+        Assert.Contains(
+            (await app.GetAsync($"/api/jobs/{job}")).GetProperty("ownerPage").GetProperty("sections").EnumerateArray(),
+            section =>
+                section.Text("id") == "price" && section.GetProperty("lines")[0].GetString()!.StartsWith(bill, StringComparison.Ordinal)
+        );
 
         string id = quote.Text("id");
         HttpResponseMessage yes = await app.Client.PutAsJsonAsync($"/api/jobs/{job}/papers/{id}/yes", new { by = "telephone" });

@@ -12,6 +12,7 @@ using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Repair;
+using Remedos.Server.Reports;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Jobs;
@@ -92,6 +93,11 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             .Where(photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.RemovedAt == null)
             .OrderBy(photo => photo.AddedAt)
             .ToListAsync(cancellation);
+        Paper? bill = await context
+            .Papers.AsNoTracking()
+            .Where(paper => paper.WorkshopId == workshop.Id && paper.JobId == id && paper.Kind == Paper.Bill && paper.VoidedAt == null)
+            .OrderByDescending(paper => paper.Number)
+            .FirstOrDefaultAsync(cancellation);
         Warranty warranty = WarrantyOf(job, photos.Any(photo => photo.Kind == JobPhoto.Proof));
         SeriesRecord? series = job.Parts.Cooler is { } cooler
             ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim())
@@ -139,7 +145,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             progress.Headline,
             progress.Now,
             progress.WaitsFor,
-            OwnerPage.Of(facts, NotesOf(job)),
+            OwnerPage.Of(facts, NotesOf(job, bill)),
             last is null
                 ? null
                 : new LastChange(
@@ -284,12 +290,15 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         pair is { Before.Count: > 0, After.Count: > 0 } ? Comparer.Compare(pair.Before, pair.After, bench, pair.Subject) : null;
 
     /// <summary>What hands wrote down, for the owner to read.</summary>
-    private static OwnerNotes NotesOf(Job job) =>
+    /// <param name="bill">The last one that stands; null for none.</param>
+    private static OwnerNotes NotesOf(Job job, Paper? bill) =>
         new(
             job.Repair.Parts,
             [.. (job.Repair.Kept ?? "").Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)],
-            job.Choice is { TotalMinor: > 0 } choice
-                ? $"{choice.Title}: {Currency.Words(choice.TotalMinor, choice.Currency)}, tax included, as you agreed."
+            bill is not null
+                    ? $"{PaperEndpoints.NameOf(bill)}: {Currency.Words(bill.Statement.TotalMinor, bill.Statement.Currency)}, tax included."
+                : job.Choice is { TotalMinor: > 0 } choice
+                    ? $"{choice.Title}: {Currency.Words(choice.TotalMinor, choice.Currency)}, tax included, as you agreed."
                 : null,
             [
                 .. job

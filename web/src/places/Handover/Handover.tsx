@@ -49,22 +49,24 @@ function Page({ job }: { job: JobSheet }) {
   useTitle(`${job.tag} owner’s page`);
   return (
     <div className="px-4 py-5 md:px-7 print:p-0">
-      <div className="no-print mb-5 flex flex-wrap items-end gap-4 border-b border-hairline pb-4">
-        <Link to={`/jobs/${job.id}${search}`} className={buttonLook("plain")}>
-          <ArrowLeft size={20} aria-hidden="true" /> {job.tag}
-        </Link>
+      <div className="no-print mb-5 grid gap-4 border-b border-hairline pb-4">
+        <div className="flex flex-wrap items-center gap-4">
+          <Link to={`/jobs/${job.id}${search}`} className={buttonLook("plain")}>
+            <ArrowLeft size={20} aria-hidden="true" /> {job.tag}
+          </Link>
+          <span className="ml-auto" />
+          <HandedOver job={job} actions={actions} />
+          <Link to={`/jobs/${job.id}/papers`} className={buttonLook("plain")}>
+            Quote and bill
+          </Link>
+          <a href={reportPdf(job.id)} target="_blank" rel="noreferrer" className={buttonLook("plain")}>
+            <FileDown size={20} aria-hidden="true" /> As PDF
+          </a>
+          <Button kind="main" onClick={() => window.print()}>
+            <Printer size={20} aria-hidden="true" /> Print
+          </Button>
+        </div>
         <RecheckField job={job} actions={actions} />
-        <span className="ml-auto" />
-        <HandedOver job={job} actions={actions} />
-        <Link to={`/jobs/${job.id}/papers`} className={buttonLook("plain")}>
-          Quote and bill
-        </Link>
-        <a href={reportPdf(job.id)} target="_blank" rel="noreferrer" className={buttonLook("plain")}>
-          <FileDown size={20} aria-hidden="true" /> As PDF
-        </a>
-        <Button kind="main" onClick={() => window.print()}>
-          <Printer size={20} aria-hidden="true" /> Print
-        </Button>
       </div>
       <article className="mx-auto max-w-3xl bg-card px-5 py-6 md:border md:border-hairline md:px-10 md:py-8 print:max-w-none print:border-0 print:p-0">
         <p className="flex flex-wrap justify-between gap-x-6 text-muted">
