@@ -78,11 +78,11 @@ function Page({ job }: { job: JobSheet }) {
         <h1 className="mt-2 text-3xl leading-tight font-bold">{ownerPage.headline}</h1>
         <p className="mt-2 text-muted">{[fields.owner, fields.machine].filter(Boolean).join(" · ")}</p>
         <div className="grid gap-x-8 sm:grid-cols-2 print:grid-cols-2">
-          {sections(ownerPage, "told", "found").map((section) => (
+          {sections(ownerPage, "told", "found", "did", "price").map((section) => (
             <Section key={section.id} section={section} />
           ))}
         </div>
-        {sections(ownerPage, "did", "tried", "measured").map((section) => (
+        {sections(ownerPage, "tried", "measured").map((section) => (
           <Section key={section.id} section={section}>
             {section.id === "measured" && ownerPage.howSure && (
               <p className="mt-1 text-muted">How sure: {keepUnits(ownerPage.howSure)}</p>
@@ -108,15 +108,15 @@ function Page({ job }: { job: JobSheet }) {
           </div>
         )}
         {(before || after) && (
-          <div className="mt-4 grid gap-4 sm:grid-cols-2 print:grid-cols-2">
+          <div className="mt-4 grid gap-4 sm:grid-cols-2 print:mt-1 print:grid-cols-2">
             {before && <Sketch title="Before" run={before} top={top} />}
             {after && <Sketch title="After" run={after} top={top} />}
           </div>
         )}
-        {sections(ownerPage, "price", "back", "watch").map((section) => (
+        {sections(ownerPage, "back", "watch").map((section) => (
           <Section key={section.id} section={section} />
         ))}
-        <p className="mt-5 border-t border-hairline pt-3 text-xl">{ownerPage.recheck}</p>
+        <p className="mt-5 border-t border-hairline pt-3 text-xl print:mt-2 print:pt-1">{ownerPage.recheck}</p>
       </article>
       <Links jobId={job.id} />
     </div>
@@ -128,7 +128,7 @@ const sections = (page: OwnerPage, ...ids: string[]) =>
 
 function Section({ section, children }: { section: Schemas["OwnerSection"]; children?: ReactNode }) {
   return (
-    <section className="mt-4">
+    <section className="mt-4 print:mt-1.5">
       <h2 className="text-xl font-bold">{section.title}</h2>
       {section.listed ? (
         <ul className="mt-1 list-disc pl-5">
