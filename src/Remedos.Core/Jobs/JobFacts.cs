@@ -78,8 +78,8 @@ public sealed record JobFacts(
 public sealed record JobStep(string Id, string Title, bool Done, string Conclusion);
 
 /// <summary>The one next step.</summary>
-/// <param name="Action">fill-in, look, before-run, check, run, warranty, decide, coolers, air, plan, repair, after-run, next-round, handover or
-/// none: where the button leads.</param>
+/// <param name="Action">fill-in, look, before-run, check, run, warranty, decide, coolers, air, plan, repair, after-run,
+/// next-round, handover or none: where the button leads.</param>
 /// <param name="OtherAction">A second way, less advised; null where there is none.</param>
 public sealed record NowCard(
     string Title,

@@ -70,8 +70,8 @@ internal static class FitAirCooler
                         new FitReason(
                             FitReason.HeatSink,
                             Round(part.HeightMm - room),
-                            $"The board’s {part.Words} is {Mm(part.HeightMm)} high, and below its {(underFan ? "fan" : "fins")} there is room "
-                                + $"for {Mm(room)}: {Mm(part.HeightMm - room)} too high."
+                            $"The board’s {part.Words} is {Mm(part.HeightMm)} high, and below its {(underFan ? "fan" : "fins")} there is "
+                                + $"room for {Mm(room)}: {Mm(part.HeightMm - room)} too high."
                         )
                     );
                 }

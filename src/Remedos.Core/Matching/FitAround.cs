@@ -90,6 +90,11 @@ internal static class FitAround
             Add($"what stands before it at the {hung.Place}", hung.MaxThicknessMm, cooler.RadiatorThicknessMm);
             Add("the ends of its place", hung.MaxLengthMm, cooler.RadiatorLengthMm);
             Add("the end of its hoses", cooler.HoseMm, hung.HoseNeedMm);
+            if (hung.Place == "bottom")
+            {
+                Add("the card’s fans", build.Case.SlotToBottomMm - build.Graphics?.ThicknessMm, cooler.RadiatorThicknessMm);
+            }
+
             if (hung.Place == "front" && build.Graphics is not null)
             {
                 Add("the card", build.Case.MaxCardLengthMm, build.Graphics.LengthMm + cooler.RadiatorThicknessMm);

@@ -29,7 +29,8 @@ public sealed partial record PadZone(string Zone, double ThicknessMm, double AtW
             ? $"{thick.Zone}: pads are {ThinnestMm} to {ThickestMm} mm thick, not {thick.ThicknessMm:0.##} mm."
         : lines.Select(line => Read(line)!).FirstOrDefault(pad => !(pad.AtWorkMm < pad.ThicknessMm && pad.AtWorkMm > pad.ThicknessMm / 2))
             is { } hard
-            ? $"{hard.Zone}: under pressure a pad of {hard.ThicknessMm:0.##} mm has between half and all of that, not {hard.AtWorkMm:0.##} mm."
+            ? $"{hard.Zone}: under pressure a pad of {hard.ThicknessMm:0.##} mm has between half and all of that, not "
+                + $"{hard.AtWorkMm:0.##} mm."
         : null;
 
     private static double Number(Group digits) => double.Parse(digits.ValueSpan, CultureInfo.InvariantCulture);

@@ -159,6 +159,15 @@ public sealed class RepairNote
     /// <summary>What came out and is the owner's.</summary>
     public string? Kept { get; set; }
 
+    /// <summary>A line each of them.</summary>
+    public string[] KeptLines => LinesOf(Kept, "\n");
+
+    /// <summary>What was used and built in, one each.</summary>
+    public string[] PartsUsed => LinesOf(Parts, "\n", ",");
+
+    private static string[] LinesOf(string? text, params string[] between) =>
+        (text ?? "").Split(between, StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+
     /// <summary>The cooler that was chosen to go on, from the workshop's parts or any words.</summary>
     public string? Cooler { get; set; }
 }

@@ -34,8 +34,8 @@ internal static class Flood
             await TypedResults
                 .Problem(
                     rejected.HttpContext.GetRouteValue("number") is { } bay
-                        ? $"Bay {bay} is sent more than {BatchesASecond} batches a second. Put more readings into each, and send again in a "
-                            + "second."
+                        ? $"Bay {bay} is sent more than {BatchesASecond} batches a second. Put more readings into each, and send "
+                            + "again in a second."
                         : "That was asked for too often. Try again in a second.",
                     statusCode: StatusCodes.Status429TooManyRequests
                 )

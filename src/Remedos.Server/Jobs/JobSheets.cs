@@ -294,7 +294,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
     private static OwnerNotes NotesOf(Job job, Paper? bill) =>
         new(
             job.Repair.Parts,
-            [.. (job.Repair.Kept ?? "").Split('\n', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)],
+            job.Repair.KeptLines,
             bill is not null
                     ? $"{PaperEndpoints.NameOf(bill)}: {Currency.Words(bill.Statement.TotalMinor, bill.Statement.Currency)}, tax included."
                 : job.Choice is { TotalMinor: > 0 } choice

@@ -41,7 +41,9 @@ internal static class RecheckEndpoints
 
     private const string Calendars = "text/calendar";
 
-    /// <summary>Those that went out and should come back within two weeks, or should have; one that has come back since is not due.</summary>
+    /// <summary>
+    /// Those that went out and should come back within two weeks, or should have; one that has come back since is not due.
+    /// </summary>
     private static async Task<Ok<MachineDue[]>> DueAsync(Caller caller, TimeProvider clock, CancellationToken cancellation)
     {
         Who who = await caller.WhoAsync(cancellation);

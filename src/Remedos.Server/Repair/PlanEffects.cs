@@ -56,11 +56,11 @@ internal static class PlanEffects
 
         if (step.Id == PartsKept)
         {
-            KeepLines(write, job, "repairKept", job.Repair.Kept, "\n", mark.Lines!);
+            write.Keep(job, "repairKept", string.Join("\n", job.Repair.KeptLines.Union(mark.Lines!)));
         }
         else if (step.Id == PartsUsed)
         {
-            KeepLines(write, job, "repairParts", job.Repair.Parts, ", ", mark.Lines!);
+            write.Keep(job, "repairParts", string.Join(", ", job.Repair.PartsUsed.Union(mark.Lines!)));
         }
 
         if (step.MakesSetup)
@@ -102,12 +102,6 @@ internal static class PlanEffects
     /// <summary>The print belongs to the mount that was lifted.</summary>
     private static void KeepPrint(Write write, Job job, Plan plan, string print) =>
         write.Keep(job, $"mount.{plan.FromSetup}.{plan.FromMount}.print", print);
-
-    private static void KeepLines(Write write, Job job, string field, string? noted, string between, IReadOnlyList<string> lines)
-    {
-        string[] known = (noted ?? "").Split(between, StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
-        write.Keep(job, field, string.Join(between, known.Union(lines)));
-    }
 
     /// <summary>Once no hand is wanted any more, the note says what was done and how long it took, where nobody has written it.</summary>
     private static ProblemHttpResult? FinishIfDone(Write write, Job job, string field)

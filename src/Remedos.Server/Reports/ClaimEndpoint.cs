@@ -38,10 +38,7 @@ internal static class ClaimEndpoint
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        if (
-            await sheets.FindAsync(id, cancellation) is not { } sheet
-            || await OwnerReport.OfAsync(sheets, context, workshop, id, clock.GetUtcNow(), cancellation) is not { } report
-        )
+        if (await sheets.FindAsync(id, cancellation) is not { } sheet)
         {
             return JobEndpoints.NoSuchJob();
         }
@@ -61,15 +58,38 @@ internal static class ClaimEndpoint
             who.Today(clock.GetUtcNow()),
             FactsOf(sheet, proof is not null),
             sheet.Fields.Values["noticed"] as string,
-            [.. came.Select(run => $"{run.ImportedAt.ToString("d MMMM yyyy", CultureInfo.InvariantCulture)}: {run.Finding}")],
+            [
+                .. came.Select(run =>
+                    $"{WorkshopClock.At(workshop, run.ImportedAt).ToString(DayFormat, CultureInfo.InvariantCulture)}: {run.Finding} "
+                    + $"{FiguresOf(run)}"
+                ),
+            ],
             sheet.Steps.FirstOrDefault(step => step is { Id: "diagnosis", Done: true })?.Conclusion,
             last?.Analysis.Staircase,
             last?.Conditions.TemperatureLimitC,
-            [.. report.Traces.Where(trace => trace.Title == "Before")],
+            last is null ? null : await OwnerReport.TraceAsync(context, workshop.Id, "Its last run as it came", last, cancellation),
             proof is not null && store.Has(proof.Sha256) ? await BytesAsync(store, proof.Sha256, cancellation) : null
         );
         return TypedResults.File(ClaimPdf.Of(claim, paper ?? workshop.Paper), ReportEndpoints.Pdf, $"{sheet.Tag} warranty claim.pdf");
     }
+
+    private const string DayFormat = "d MMMM yyyy";
+
+    /// <summary>What a run stood at, for somebody who was not there.</summary>
+    private static string FiguresOf(RunAnswer run) =>
+        run.Analysis.Load is not { } load
+            ? ""
+            : string.Create(CultureInfo.InvariantCulture, $"Under load {load.SustainedTemperatureC:0} °C")
+                + (load.SustainedPowerW is { } watts ? string.Create(CultureInfo.InvariantCulture, $" at {watts:0} W") : "")
+                + (run.Analysis.AmbientC is { } room ? string.Create(CultureInfo.InvariantCulture, $", the room {room:0} °C") : "")
+                + ".";
+
+    /// <summary>Its term and its last day: what the maker has to know, and nothing of what is still to be done here.</summary>
+    private static string? WarrantyOf(IReadOnlyDictionary<string, object?> fields) =>
+        fields["warrantyMonths"] is not int months ? null
+        : fields["purchasedOn"] is DateOnly bought
+            ? $"{months} months, until {bought.AddMonths(months).ToString(DayFormat, CultureInfo.InvariantCulture)}"
+        : $"{months} months";
 
     private static (string, string)[] FactsOf(JobSheet sheet, bool hasProof)
     {
@@ -78,7 +98,7 @@ internal static class ClaimEndpoint
             fields[field] switch
             {
                 string { Length: > 0 } text => text,
-                DateOnly day => day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture),
+                DateOnly day => day.ToString(DayFormat, CultureInfo.InvariantCulture),
                 int number => number.ToString(CultureInfo.InvariantCulture),
                 double number => number.ToString("0.#", CultureInfo.InvariantCulture),
                 _ => null,
@@ -90,7 +110,7 @@ internal static class ClaimEndpoint
             ("Cooler", Text("cooler")),
             ("Processor", Text("processor")),
             ("Bought on", Text("purchasedOn")),
-            ("Warranty", Text("warrantyMonths") is { } months ? $"{months} months. {sheet.Warranty.Sentence}" : sheet.Warranty.Sentence),
+            ("Warranty", WarrantyOf(fields)),
             ("Proof of purchase", hasProof ? "kept, on the next page" : "not kept"),
             ("Temperature limit", Text("temperatureLimitC") is { } limit ? $"{limit} °C" : null),
         ];

@@ -21,7 +21,7 @@ internal sealed record Claim(
     string? Conclusion,
     HeatStaircase? Stairs,
     double? LimitC,
-    IReadOnlyList<ReportTrace> Traces,
+    ReportTrace? Trace,
     byte[]? Proof
 );
 
@@ -71,9 +71,9 @@ internal static class ClaimPdf
             );
         }
 
-        if (claim.Traces is [var trace, ..])
+        if (claim.Trace is { } trace)
         {
-            double top = Math.Max(trace.LimitC ?? 0, trace.TemperaturesC.DefaultIfEmpty(0).Max()) + 12;
+            double top = PdfTrace.TopC([trace]);
             sheet.Figure(TraceHeight, trace.Words, (graphics, place) => PdfTrace.Draw(graphics, place, trace, top));
         }
 
@@ -83,13 +83,12 @@ internal static class ClaimPdf
             sheet.Text(conclusion);
         }
 
-        sheet.Heading("Proof of purchase");
         if (claim.Proof is not { } proof)
         {
-            sheet.Text("Not kept with this job.");
             return sheet.ToBytes();
         }
 
+        sheet.Heading("Proof of purchase");
         using MemoryStream bytes = new(WithHeader(proof));
         using XImage picture = XImage.FromStream(bytes);
         sheet.Figure(ProofHeight, "The proof of purchase.", (graphics, place) =>

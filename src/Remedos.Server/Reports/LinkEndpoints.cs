@@ -114,13 +114,7 @@ internal static class LinkEndpoints
     )
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
-        OwnerReport? report;
-        await using (RemedosContext context = await caller.OpenAsync(cancellation))
-        {
-            report = await OwnerReport.OfAsync(sheets, context, workshop, id, clock.GetUtcNow(), cancellation);
-        }
-
-        if (report is null)
+        if (await sheets.FindAsync(id, cancellation) is not { } sheet)
         {
             return JobEndpoints.NoSuchJob();
         }
@@ -128,6 +122,12 @@ internal static class LinkEndpoints
         if (days is not (>= 1 and <= MostDays))
         {
             return Refusal.Of($"A link holds 1 to {MostDays} days.");
+        }
+
+        OwnerReport report;
+        await using (RemedosContext context = await caller.OpenAsync(cancellation))
+        {
+            report = await OwnerReport.OfAsync(sheet, context, workshop, clock.GetUtcNow(), cancellation);
         }
 
         // What was handed out stays as it was, whatever is done to the job afterwards.

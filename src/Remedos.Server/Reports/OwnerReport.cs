@@ -27,29 +27,15 @@ internal sealed record OwnerReport(
 {
     private const int TracePoints = 300;
 
-    /// <summary>Room above the highest temperature of a sketch, °C.</summary>
-    private const double AboveC = 12,
-        LeastTopC = 60;
-
-    /// <summary>The top of both sketches' scale, °C.</summary>
-    public double TraceTopC =>
-        Math.Max(LeastTopC, Traces.SelectMany(trace => trace.TemperaturesC.Append(trace.LimitC ?? 0)).DefaultIfEmpty(0).Max() + AboveC);
-
-    /// <summary>The report of a job as its sheet is; null where there is no such job.</summary>
-    public static async Task<OwnerReport?> OfAsync(
-        JobSheets sheets,
+    /// <summary>The report of a job as its sheet is.</summary>
+    public static async Task<OwnerReport> OfAsync(
+        JobSheet sheet,
         RemedosContext context,
         Workshop workshop,
-        Guid id,
         DateTimeOffset now,
         CancellationToken cancellation
     )
     {
-        if (await sheets.FindAsync(id, cancellation) is not { } sheet)
-        {
-            return null;
-        }
-
         RunAnswer? before = LastOf(sheet, sheet.Pair.Before),
             after = LastOf(sheet, sheet.Pair.After),
             last = after ?? before;
@@ -81,7 +67,8 @@ internal sealed record OwnerReport(
 
     private static RunAnswer? LastOf(JobSheet sheet, IReadOnlyList<Guid> ids) => sheet.Runs.LastOrDefault(run => ids.Contains(run.Id));
 
-    private static async Task<ReportTrace?> TraceAsync(
+    /// <summary>A run's temperature as it is drawn; null where the log has none.</summary>
+    internal static async Task<ReportTrace?> TraceAsync(
         RemedosContext context,
         Guid workshop,
         string title,

@@ -83,7 +83,8 @@ internal static class PdfStaircase
 
         (double topX, double topY) = Outline(graphics, now, left, scale, Y, PdfInk.Pen(PdfInk.Teal, 2));
         graphics.DrawEllipse(new XSolidBrush(PdfInk.Teal), topX - 4, topY - 4, 8, 8);
-        Label(graphics, place, topX, topY + 5, $"{now.ChipC:0} °C{(before is null ? "" : " after")}", 13, PdfInk.Teal, true);
+        double clear = limitC is { } edge && Math.Abs(topY - Y(edge)) < 10 ? Y(edge) + 16 : topY + 5;
+        Label(graphics, place, topX, clear, $"{now.ChipC:0} °C{(before is null ? "" : " after")}", 13, PdfInk.Teal, true);
     }
 
     private static XColor ColorOf(string step) =>

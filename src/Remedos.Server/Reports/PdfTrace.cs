@@ -26,9 +26,15 @@ internal sealed record ReportTrace(
 internal static class PdfTrace
 {
     private const double LowestC = 10,
+        AboveC = 12,
+        LeastTopC = 60,
         LeftEdge = 28,
         TopEdge = 18,
         BottomEdge = 16;
+
+    /// <summary>The top of the scale that all of them stand on, °C.</summary>
+    public static double TopC(IReadOnlyList<ReportTrace> traces) =>
+        Math.Max(LeastTopC, traces.SelectMany(trace => trace.TemperaturesC.Append(trace.LimitC ?? 0)).DefaultIfEmpty(0).Max() + AboveC);
 
     /// <summary>Draws it.</summary>
     /// <param name="topC">Of the scale, the same for both sides.</param>

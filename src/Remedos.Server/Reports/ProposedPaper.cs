@@ -8,8 +8,6 @@ namespace Remedos.Server.Reports;
 /// <summary>What a quote or bill begins with: what the owner chose and saw, and the minutes as they were.</summary>
 internal static class ProposedPaper
 {
-    private static readonly char[] BetweenParts = ['\n', ','];
-
     /// <summary>
     /// Lines of the choice with its labour as quoted, or as logged once it was done; parts used beside them, at the library's price where
     /// it has one, else at none yet.
@@ -19,9 +17,7 @@ internal static class ProposedPaper
         QuoteLine[] parts = [.. (job.Choice?.Lines ?? []).Where(line => !IsLabour(line))];
         string[] used =
         [
-            .. (job.Repair.Parts ?? "")
-                .Split(BetweenParts, StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-                .Where(one => !Array.Exists(parts, part => part.What.Equals(one, StringComparison.OrdinalIgnoreCase))),
+            .. job.Repair.PartsUsed.Where(one => !Array.Exists(parts, part => part.What.Equals(one, StringComparison.OrdinalIgnoreCase))),
         ];
         double minutes = job.Repair.Minutes ?? QuotedMinutes(job.Choice?.Lines, rates);
         return

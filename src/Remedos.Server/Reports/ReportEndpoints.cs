@@ -35,9 +35,13 @@ internal static class ReportEndpoints
 
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        return await OwnerReport.OfAsync(sheets, context, workshop, id, clock.GetUtcNow(), cancellation) is not { } report
-            ? JobEndpoints.NoSuchJob()
-            : TypedResults.File(ReportPdf.Of(report, paper ?? workshop.Paper), Pdf, $"{report.Tag} report.pdf");
+        if (await sheets.FindAsync(id, cancellation) is not { } sheet)
+        {
+            return JobEndpoints.NoSuchJob();
+        }
+
+        OwnerReport report = await OwnerReport.OfAsync(sheet, context, workshop, clock.GetUtcNow(), cancellation);
+        return TypedResults.File(ReportPdf.Of(report, paper ?? workshop.Paper), Pdf, $"{report.Tag} report.pdf");
     }
 
     /// <summary>What speaks against a kind of paper; null where nothing does, or none was told.</summary>

@@ -29,14 +29,19 @@ internal static class ReportPdf
         sheet.Gap(8);
         sheet.Title(report.Page.Headline);
         sheet.Text(report.Owner, muted: true);
-        OwnerSection[] first = [.. report.Page.Sections.Where(section => section.Id is "told" or "found")];
-        bool beside = first.Length == 2 && Array.TrueForAll(first, section => section.Lines.Sum(line => line.Length) < ShortEnough);
-        if (beside)
+        // Short texts stand beside each other, as on the page: with them it fits one sheet.
+        HashSet<string> told = [];
+        foreach ((string left, string right) in new[] { ("told", "found"), ("did", "price") })
         {
-            sheet.Beside([.. first.Select(section => (section.Title, string.Join(" ", section.Lines)))]);
+            OwnerSection[] pair = [.. report.Page.Sections.Where(section => section.Id == left || section.Id == right)];
+            if (pair.Length == 2 && Array.TrueForAll(pair, section => section.Lines.Sum(line => line.Length) < ShortEnough))
+            {
+                sheet.Beside([.. pair.Select(section => (section.Title, string.Join(" ", section.Lines)))]);
+                told.UnionWith(pair.Select(section => section.Id));
+            }
         }
 
-        foreach (OwnerSection section in report.Page.Sections.Where(section => !beside || !first.Contains(section)))
+        foreach (OwnerSection section in report.Page.Sections.Where(section => !told.Contains(section.Id)))
         {
             sheet.Heading(section.Title);
             if (section.Listed)
@@ -90,7 +95,7 @@ internal static class ReportPdf
 
         if (report.Traces.Count > 0)
         {
-            double top = report.TraceTopC;
+            double top = PdfTrace.TopC(report.Traces);
             sheet.Figure(TraceHeight, string.Join(" ", report.Traces.Select(trace => trace.Words)), (graphics, place) =>
             {
                 double wide = (place.Width - Between) / 2;

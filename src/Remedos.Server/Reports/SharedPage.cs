@@ -93,7 +93,7 @@ internal static class SharedPage
     {
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         Close(http);
-        return await FindAsync(context, token, clock.GetUtcNow(), cancellation) is { Link: var link }
+        return await FindAsync(context, token, clock.GetUtcNow(), cancellation) is { Link: var link } && store.Has(link.PdfSha256)
             ? TypedResults.File(store.Open(link.PdfSha256), ReportEndpoints.Pdf)
             : TypedResults.NotFound();
     }

@@ -88,7 +88,9 @@ public sealed class MeasureTests
         Assert.Null(bare.Problem());
     }
 
-    /// <summary>A tower that stands on the memory goes in turned by a quarter, if its bracket lets it, and then its other side counts.</summary>
+    /// <summary>
+    /// A tower that stands on the memory goes in turned by a quarter, if its bracket lets it, and then its other side counts.
+    /// </summary>
     [Fact]
     public void A_cooler_that_can_turn_goes_in_turned()
     {

@@ -75,7 +75,7 @@ public sealed class WorkshopsTests(App app) : IClassFixture<App>
         }
 
         Assert.True(asked >= 25, $"{asked} addresses were asked.");
-        foreach (string list in new[] { "/api/jobs", "/api/parts", "/api/bays" })
+        foreach (string list in new[] { "/api/jobs", "/api/jobs/due", "/api/parts", "/api/bays" })
         {
             Assert.Equal("[]", await other.GetStringAsync(list));
         }
