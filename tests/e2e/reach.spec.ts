@@ -10,7 +10,9 @@ const views = [
     async (page) => {
       await page.getByRole("link", { name: /SL-0414/ }).click();
       for (const step of ["Intake", "Look", "Before", "Diagnosis", "Repair", "Handover"]) {
-        await section(page, step).getByRole("button", { name: new RegExp(`^${step}`) }).click();
+        await section(page, step)
+          .getByRole("button", { name: new RegExp(`^${step}`) })
+          .click();
       }
     },
   ],
@@ -27,7 +29,10 @@ const views = [
     async (page) => {
       await page.goto("/bench");
       await page.getByRole("button", { name: "Add a bay" }).click();
-      await page.getByRole("link", { name: /^Bay \d/ }).last().click();
+      await page
+        .getByRole("link", { name: /^Bay \d/ })
+        .last()
+        .click();
       await expect(page.getByRole("heading", { name: "Connection" })).toBeVisible();
     },
   ],
@@ -71,6 +76,30 @@ const views = [
     },
   ],
   [
+    "quote and bill",
+    async (page) => {
+      await page.getByRole("link", { name: /SL-0412/ }).click();
+      await page.goto(page.url().replace(/[?#].*|$/, "/papers"));
+      await expect(page.getByRole("heading", { name: "Bill B-0001" })).toBeVisible();
+    },
+  ],
+  [
+    "the owner’s page and its links",
+    async (page) => {
+      await page.getByRole("link", { name: /SL-0412/ }).click();
+      await page.goto(page.url().replace(/[?#].*|$/, "/handover"));
+      await expect(page.getByText("Bill B-0001")).toBeVisible();
+    },
+  ],
+  [
+    "measure first",
+    async (page) => {
+      await page.getByRole("link", { name: /SL-0419/ }).click();
+      await page.goto(page.url().replace(/\/jobs\/([^?#]*).*/, "/coolers?job=$1"));
+      await expect(page.getByRole("region", { name: "Room for a cooler’s height" })).toBeVisible();
+    },
+  ],
+  [
     "a repair’s step",
     async (page) => {
       await page.getByRole("link", { name: /SL-0413/ }).click();
@@ -86,7 +115,10 @@ const views = [
       await expect(page.getByRole("form", { name: "Corvane Ridge 3" })).toBeVisible();
     },
   ],
-  ["bench", (page) => page.goto("/bench").then(() => expect(page.getByRole("button", { name: "Add a bay" })).toBeVisible())],
+  [
+    "bench",
+    (page) => page.goto("/bench").then(() => expect(page.getByRole("button", { name: "Add a bay" })).toBeVisible()),
+  ],
 ] as const satisfies readonly (readonly [string, (page: import("@playwright/test").Page) => Promise<void>])[];
 
 for (const [name, go] of views) {
@@ -99,7 +131,9 @@ for (const [name, go] of views) {
       await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
       await expect(page.getByText(/^Fetching/)).toHaveCount(0);
       const { violations } = await new AxeBuilder({ page }).analyze();
-      expect(violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(" ")}`)).toEqual([]);
+      expect(
+        violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(" ")}`),
+      ).toEqual([]);
       await page.setViewportSize({ width: 390, height: 844 });
       // Canvases follow a moment after the window.
       await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

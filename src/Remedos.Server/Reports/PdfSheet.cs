@@ -22,8 +22,8 @@ internal sealed class PdfSheet : IDisposable
 
     public static readonly string[] Papers = [A4, Letter];
 
-    private const double Margin = 50,
-        Foot = 30,
+    private const double Margin = 44,
+        Foot = 20,
         Leading = 1.35;
 
     private readonly PdfDocument _document = new();
@@ -64,7 +64,7 @@ internal sealed class PdfSheet : IDisposable
 
     public void Heading(string text)
     {
-        Gap(9);
+        Gap(7);
         Block(PdfBlockLevelElementTag.Heading2, text, 13, PdfInk.Ink, bold: true, keep: 34);
     }
 
@@ -79,7 +79,7 @@ internal sealed class PdfSheet : IDisposable
             between = 20;
         double wide = (Width - (between * (parts.Count - 1))) / parts.Count;
         string[][] lines = [.. parts.Select(part => Wrapped(part.Text, PdfInk.Font(part.Text, size), wide).ToArray())];
-        Gap(9);
+        Gap(7);
         double head = titleSize * Leading * 1.25,
             height = head + (lines.Max(part => part.Length) * size * Leading);
         Need(height);

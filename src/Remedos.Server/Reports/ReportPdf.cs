@@ -7,8 +7,8 @@ namespace Remedos.Server.Reports;
 /// <summary>The owner's page on paper: one to two sheets.</summary>
 internal static class ReportPdf
 {
-    private const double StairsHeight = 128,
-        TraceHeight = 96,
+    private const double StairsHeight = 122,
+        TraceHeight = 90,
         Between = 14;
 
     /// <summary>A longer text is nothing for half of the width.</summary>

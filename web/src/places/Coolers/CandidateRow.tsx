@@ -54,7 +54,7 @@ export function CandidateRow({
             <span className="text-lg font-normal text-muted"> °C</span>
           </span>
           <span className="w-20 text-right font-mono whitespace-nowrap">{one.noiseDba.toFixed(0)} dB(A)</span>
-          <span className="w-28 text-right font-mono text-lg whitespace-nowrap">
+          <span className="w-32 text-right font-mono text-lg whitespace-nowrap">
             {one.isCurrent ? "—" : one.priceMinor == null ? "no price" : money(one.priceMinor)}
             {!one.isCurrent && one.priceShare != null && (
               <span className="block text-base text-muted">{`${Math.round(100 * one.priceShare)} % of chip`}</span>
