@@ -84,6 +84,7 @@ internal static class Tables
     {
         person.HasKey(p => new { p.WorkshopId, p.Id });
         person.Property(p => p.Name).HasMaxLength(200);
+        person.Property(p => p.From).HasMaxLength(200);
         person.HasOne<Workshop>().WithMany().HasForeignKey(p => p.WorkshopId);
         // Whoever signs in is known by a claim, and of no workshop yet.
         person.HasIndex(p => p.Id).IsUnique();
@@ -254,7 +255,8 @@ internal static class Tables
         paper.Property(p => p.Version).IsRowVersion();
         paper.HasOne<Job>().WithMany().HasForeignKey(p => new { p.WorkshopId, p.JobId });
         paper.HasOne<Person>().WithMany().HasForeignKey(p => new { p.WorkshopId, p.PersonId });
-        // A number stands on one paper of its kind.
+        paper.Property(p => p.From).HasMaxLength(200);
+        // A number stands on one paper of its kind; other workshops count for themselves.
         paper
             .HasIndex(p => new
             {
@@ -262,7 +264,8 @@ internal static class Tables
                 p.Kind,
                 p.Number,
             })
-            .IsUnique();
+            .IsUnique()
+            .HasFilter("\"from\" IS NULL");
         paper.ToTable(table => table.HasCheckConstraint("ck_papers_kind", $"kind IN ('{Paper.Quote}', '{Paper.Bill}') AND number >= 1"));
     }
 

@@ -40,7 +40,7 @@ public sealed class Workshop
     public string? Address { get; set; }
 
     /// <summary>What it prints on: a4 or letter.</summary>
-    public string Paper { get; set; } = "a4";
+    public string PaperSize { get; set; } = "a4";
 
     /// <summary>PostgreSQL's xmin.</summary>
     public uint Version { get; init; }
@@ -54,6 +54,9 @@ public sealed class Person : IOfWorkshop
     public Guid WorkshopId { get; init; }
 
     public required string Name { get; set; }
+
+    /// <summary>The workshop whose job brought the name along; null for who works here.</summary>
+    public string? From { get; init; }
 }
 
 /// <summary>One change to the workshop itself: its settings, people, bays, what it has said of columns. Appended, never altered.</summary>

@@ -82,6 +82,7 @@ public sealed class HouseTests
                     {
                         "Airflow",
                         "Bays",
+                        "Bundles",
                         "Coolers",
                         "Demo",
                         "Diagnosis",

@@ -18,8 +18,11 @@ public sealed class Paper : IOfWorkshop
     /// <summary><see cref="Quote"/> or <see cref="Bill"/>.</summary>
     public required string Kind { get; init; }
 
-    /// <summary>Counted by kind in the workshop, without a gap.</summary>
+    /// <summary>Counted by kind in the workshop that made it, without a gap.</summary>
     public int Number { get; init; }
+
+    /// <summary>The workshop that made it, where the job was read in; null for this one.</summary>
+    public string? From { get; init; }
 
     /// <summary>Who made it.</summary>
     public Guid PersonId { get; init; }

@@ -579,6 +579,11 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<string>("From")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("from");
+
                     b.Property<Guid>("JobId")
                         .HasColumnType("uuid")
                         .HasColumnName("job_id");
@@ -640,7 +645,8 @@ namespace Remedos.Data.Migrations
 
                     b.HasIndex("WorkshopId", "Kind", "Number")
                         .IsUnique()
-                        .HasDatabaseName("ix_papers_workshop_id_kind_number");
+                        .HasDatabaseName("ix_papers_workshop_id_kind_number")
+                        .HasFilter("\"from\" IS NULL");
 
                     b.ToTable("papers", null, t =>
                         {
@@ -1043,6 +1049,11 @@ namespace Remedos.Data.Migrations
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<string>("From")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("from");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -1504,10 +1515,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("next_quote_number");
 
-                    b.Property<string>("Paper")
+                    b.Property<string>("PaperSize")
                         .IsRequired()
                         .HasColumnType("text")
-                        .HasColumnName("paper");
+                        .HasColumnName("paper_size");
 
                     b.Property<string>("TagPrefix")
                         .IsRequired()

@@ -118,12 +118,31 @@ public sealed partial class FolderStore : IFileStore
     /// <inheritdoc/>
     public bool Has(string sha256) => File.Exists(PathOf(sha256));
 
+    /// <inheritdoc/>
+    public Stream OpenScratch() =>
+        new FileStream(
+            Path.Combine(_incoming, Guid.NewGuid().ToString("N")),
+            new FileStreamOptions
+            {
+                Mode = FileMode.CreateNew,
+                Access = FileAccess.ReadWrite,
+                Share = FileShare.None,
+                BufferSize = 1 << 16,
+                Options = FileOptions.Asynchronous | FileOptions.DeleteOnClose,
+                UnixCreateMode = OwnFile,
+            }
+        );
+
+    /// <inheritdoc/>
+    public long Room => Free - KeptFree;
+
+    private long Free => new DriveInfo(_folder).AvailableFreeSpace;
+
     private void MakeSure(long bytes)
     {
-        long free = new DriveInfo(_folder).AvailableFreeSpace;
-        if (free - bytes < KeptFree)
+        if (bytes > Room)
         {
-            throw new StoreFullException(free);
+            throw new StoreFullException(Free);
         }
     }
 

@@ -20,6 +20,12 @@ public interface IFileStore
     /// <summary>Whether a file is there.</summary>
     bool Has(string sha256);
 
+    /// <summary>An empty file beside the store for what is not to be kept; it is gone once it is closed.</summary>
+    Stream OpenScratch();
+
+    /// <summary>How much there is room for, bytes.</summary>
+    long Room { get; }
+
     /// <summary>Which store this is; null while nobody has said.</summary>
     Guid? Identity { get; set; }
 }

@@ -7,6 +7,7 @@ namespace Remedos.Server.Jobs;
 internal static class JobEvents
 {
     public const string Created = "created",
+        ReadIn = "read-in",
         Field = "field",
         RunAdded = "run-added",
         RunRemoved = "run-removed",

@@ -156,6 +156,34 @@ public static partial class JobFields
             : PlanFields.Find(name)
         );
 
+    /// <summary>Every field that a job has, those of its setups and mounts and what was observed as well.</summary>
+    public static IEnumerable<JobField> Of(Job job) =>
+        [
+            .. All,
+            .. job.Observations.Select(item => Find(EvidencePrefix + item.Id) ?? Unknown(EvidencePrefix + item.Id)),
+            .. job
+                .Setups.Where(setup => setup.RemovedAt is null)
+                .SelectMany(setup =>
+                    SetupFields
+                        .Keys.Select(name => $"setup.{setup.Number}.{name}")
+                        .Concat(
+                            setup
+                                .Mounts.Where(mount => mount.RemovedAt is null)
+                                .SelectMany(mount => MountFields.Keys.Select(name => $"mount.{setup.Number}.{mount.Number}.{name}"))
+                        )
+                )
+                .Select(name => Find(name) ?? Unknown(name)),
+        ];
+
+    /// <summary>A field that this program does not know: it reads nothing.</summary>
+    private static JobField Unknown(string name) =>
+        new(
+            new JobFieldRow(name, name, name, JobFieldRow.Text),
+            _ => null,
+            (_, _) => { },
+            (_, _) => throw new FieldException("There is no such observation.")
+        );
+
     /// <summary>Values of a setup's own fields, by name.</summary>
     public static IReadOnlyDictionary<string, object?> ValuesOf(Setup setup) =>
         SetupFields.ToDictionary(field => field.Key, field => field.Value.Get(setup), StringComparer.Ordinal);

@@ -39,6 +39,7 @@ internal static class JobHistory
     private static readonly Dictionary<string, string> KindWords = new(StringComparer.Ordinal)
     {
         [JobEvents.Created] = "the job was opened",
+        [JobEvents.ReadIn] = "the job was read in from a bundle",
         [JobEvents.RunAdded] = "a run was added",
         [JobEvents.RunRemoved] = "a run was taken off",
         [JobEvents.RunRestored] = "a run was brought back",
@@ -136,7 +137,7 @@ internal static class JobHistory
     /// <summary>A field's value as a text; what is no plain value has none.</summary>
     private static string? Shown(JobEvent change, string? json)
     {
-        if (change.Kind != JobEvents.Field || json is null)
+        if (change.Kind is not (JobEvents.Field or JobEvents.ReadIn) || json is null)
         {
             return null;
         }

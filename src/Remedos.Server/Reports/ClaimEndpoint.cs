@@ -70,7 +70,7 @@ internal static class ClaimEndpoint
             last is null ? null : await OwnerReport.TraceAsync(context, workshop.Id, "Its last run as it came", last, cancellation),
             proof is not null && store.Has(proof.Sha256) ? await BytesAsync(store, proof.Sha256, cancellation) : null
         );
-        return TypedResults.File(ClaimPdf.Of(claim, paper ?? workshop.Paper), ReportEndpoints.Pdf, $"{sheet.Tag} warranty claim.pdf");
+        return TypedResults.File(ClaimPdf.Of(claim, paper ?? workshop.PaperSize), ReportEndpoints.Pdf, $"{sheet.Tag} warranty claim.pdf");
     }
 
     private const string DayFormat = "d MMMM yyyy";

@@ -131,7 +131,7 @@ internal static class LinkEndpoints
         }
 
         // What was handed out stays as it was, whatever is done to the job afterwards.
-        byte[] pdf = ReportPdf.Of(report, workshop.Paper);
+        byte[] pdf = ReportPdf.Of(report, workshop.PaperSize);
         using MemoryStream content = new(pdf);
         (string sha256, _) = await store.SaveAsync(content, pdf.Length, cancellation);
         string token = WebEncoders.Base64UrlEncode(RandomNumberGenerator.GetBytes(TokenBytes));

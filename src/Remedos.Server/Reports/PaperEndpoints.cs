@@ -77,8 +77,10 @@ internal static class PaperEndpoints
             .ProducesProblem(StatusCodes.Status404NotFound);
     }
 
-    /// <summary>“Bill B-0007”.</summary>
-    internal static string NameOf(Paper paper) => paper.Kind == Paper.Bill ? $"Bill B-{paper.Number:0000}" : $"Quote Q-{paper.Number:0000}";
+    /// <summary>“Bill B-0007”, and whose where another workshop made it.</summary>
+    internal static string NameOf(Paper paper) =>
+        (paper.Kind == Paper.Bill ? $"Bill B-{paper.Number:0000}" : $"Quote Q-{paper.Number:0000}")
+        + (paper.From is null ? "" : $" of {paper.From}");
 
     private static async Task<Results<Ok<PaperList>, ProblemHttpResult>> ListAsync(
         Guid id,
@@ -302,7 +304,7 @@ internal static class PaperEndpoints
         return found is null
             ? Refusal.None("quote or bill")
             : TypedResults.File(
-                PaperPdf.Of(found.Paper, JobSheets.Tag(workshop, found.Number), workshop, size ?? workshop.Paper),
+                PaperPdf.Of(found.Paper, JobSheets.Tag(workshop, found.Number), workshop, size ?? workshop.PaperSize),
                 ReportEndpoints.Pdf,
                 $"{NameOf(found.Paper)}.pdf"
             );

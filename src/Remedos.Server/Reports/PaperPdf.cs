@@ -24,10 +24,11 @@ internal static class PaperPdf
         string Day(DateTimeOffset at) => WorkshopClock.At(workshop, at).ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
         Statement said = paper.Statement;
         string Amount(long minor) => Currency.Amount(minor, said.Currency);
-        string name = PaperEndpoints.NameOf(paper);
-        using PdfSheet sheet = new($"{name}, {workshop.Name}", size, $"{workshop.Name} · {name} · {tag}");
-        sheet.Edges(workshop.Name, Day(paper.MadeAt));
-        if (!string.IsNullOrWhiteSpace(workshop.Address))
+        string name = PaperEndpoints.NameOf(paper),
+            maker = paper.From ?? workshop.Name;
+        using PdfSheet sheet = new($"{name}, {maker}", size, $"{maker} · {name} · {tag}");
+        sheet.Edges(maker, Day(paper.MadeAt));
+        if (paper.From is null && !string.IsNullOrWhiteSpace(workshop.Address))
         {
             sheet.Text(workshop.Address, muted: true, size: 9);
         }

@@ -41,7 +41,7 @@ internal static class ReportEndpoints
         }
 
         OwnerReport report = await OwnerReport.OfAsync(sheet, context, workshop, clock.GetUtcNow(), cancellation);
-        return TypedResults.File(ReportPdf.Of(report, paper ?? workshop.Paper), Pdf, $"{report.Tag} report.pdf");
+        return TypedResults.File(ReportPdf.Of(report, paper ?? workshop.PaperSize), Pdf, $"{report.Tag} report.pdf");
     }
 
     /// <summary>What speaks against a kind of paper; null where nothing does, or none was told.</summary>

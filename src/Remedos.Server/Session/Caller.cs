@@ -47,7 +47,7 @@ public sealed class Caller(IDbContextFactory<RemedosContext> contexts, IHttpCont
             string? claimed = http.HttpContext?.User.FindFirstValue(PersonClaim);
             IQueryable<Person> people = context.People.AsNoTracking();
             people = claimed is null
-                ? people.OrderBy(person => person.Id).Take(1)
+                ? people.Where(person => person.From == null).OrderBy(person => person.Id).Take(1)
                 : people.Where(person => person.Id == Guid.Parse(claimed));
             var found = await people
                 .Join(

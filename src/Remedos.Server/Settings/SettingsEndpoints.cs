@@ -23,7 +23,7 @@ public sealed record WorkshopSettings(
     double TaxPercent,
     double? MostPriceSharePercent,
     string? Address,
-    string Paper,
+    string PaperSize,
     School? Weights
 );
 

@@ -98,15 +98,18 @@ internal static class SettingsFields
         ),
         new("address", (w, _) => w.Address, (w, _, json) => Address(json, w)),
         new(
-            "paper",
-            (w, _) => w.Paper,
+            "paperSize",
+            (w, _) => w.PaperSize,
             (w, _, json) =>
                 json.ValueKind == JsonValueKind.String && PdfSheet.Papers.Contains(json.GetString())
-                    ? Done(() => w.Paper = json.GetString()!)
+                    ? Done(() => w.PaperSize = json.GetString()!)
                     : $"Paper is one of {string.Join(", ", PdfSheet.Papers)}."
         ),
         new("weights", (w, _) => w.Weights, (w, _, json) => Weights(json, weights => w.Weights = weights)),
     ];
+
+    /// <summary>Those that are the workshop's, whoever works in it.</summary>
+    public static IEnumerable<SettingsField> OfWorkshop => All.Where(one => one.Name != "person");
 
     public static SettingsField? Find(string name) => Array.Find(All, field => field.Name == name);
 
@@ -121,7 +124,7 @@ internal static class SettingsFields
             workshop.TaxPercent,
             workshop.MostPriceSharePercent,
             workshop.Address,
-            workshop.Paper,
+            workshop.PaperSize,
             workshop.Weights
         );
 

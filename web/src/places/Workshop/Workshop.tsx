@@ -44,12 +44,12 @@ function Paper() {
   return settings.data ? (
     <Choice
       label="Paper"
-      value={settings.data.paper}
+      value={settings.data.paperSize}
       options={[
         ["a4", "A4"],
         ["letter", "Letter"],
       ]}
-      onChange={(next) => next && telling(save("paper", next, settings.data.paper))}
+      onChange={(next) => next && telling(save("paperSize", next, settings.data.paperSize))}
     />
   ) : null;
 }
