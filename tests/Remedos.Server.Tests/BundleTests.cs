@@ -1,5 +1,6 @@
 using System.IO.Compression;
 using System.Net;
+using System.Net.Http.Json;
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.Json;
@@ -10,10 +11,48 @@ using Remedos.Data;
 namespace Remedos.Server.Tests;
 
 /// <summary>Jobs and workshops as files: what leaves one installation is the same in another, and what is spoilt changes nothing.</summary>
-public sealed class BundleTests(HostingTests.Demo demo, App other) : IClassFixture<HostingTests.Demo>, IClassFixture<App>
+public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixture<BundleTests.Rich>, IClassFixture<App>
 {
     private const string Job = "job.json",
         Manifest = "remedos.json";
+
+    /// <summary>The demo, with one of everything that a job can hold.</summary>
+    public sealed class Rich : HostingTests.Demo, IAsyncLifetime
+    {
+        public const string Tag = "SL-0413";
+
+        async ValueTask IAsyncLifetime.InitializeAsync()
+        {
+            await InitializeAsync();
+            string job = (await GetAsync($"/api/jobs?search={Tag}"))[0].Text("id");
+            await AddLogAsync(job, "before", "a=b: odd?.csv", Example("one-column.csv"));
+            await AddLogAsync(job, "before", "02-paste-before.csv", Example("02-paste-before.csv"));
+            int runs = (await GetAsync($"/api/jobs/{job}")).Count("runs");
+            JsonElement sheet = await SheetWhenAsync(job, s =>
+                s.Count("runs") > runs && s.GetProperty("imports").EnumerateArray().Any(i => i.Text("state") == "failed")
+            );
+            JsonElement run = sheet.GetProperty("runs").EnumerateArray().Single(r => r.Text("fileName") == "02-paste-before.csv");
+            await DoneAsync(
+                Client.PutAsJsonAsync(
+                    $"/api/runs/{run.Text("id")}/columns/3/role",
+                    new { role = "other", version = run.GetProperty("version").GetUInt32() }
+                )
+            );
+            await DoneAsync(Client.PostAsync($"/api/jobs/{job}/photos?kind=proof&fileName=a.png", new ByteArrayContent(IntakeTests.Png)));
+            await DoneAsync(Client.PostAsync($"/api/jobs/{job}/links?days=7", null));
+            await DoneAsync(SaveAsync(job, "choice", OptionTests.Choice("cap-power")));
+            JsonElement saved = await App.ReadAsync(await SaveAsync(job, "wish", "quiet"));
+            await DoneAsync(
+                Client.PostAsync($"/api/jobs/{job}/undo/{saved.GetProperty("lastChange").GetProperty("eventId").GetInt64()}", null)
+            );
+        }
+
+        private static async Task DoneAsync(Task<HttpResponseMessage> asked)
+        {
+            using HttpResponseMessage answer = await asked;
+            Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+        }
+    }
 
     /// <summary>A workshop in a database of its own, with nothing in it.</summary>
     private static async Task<App> EmptyAsync()
@@ -76,7 +115,8 @@ public sealed class BundleTests(HostingTests.Demo demo, App other) : IClassFixtu
     [Fact]
     public async Task A_job_travels_with_its_originals_its_history_and_its_papers()
     {
-        byte[] bundle = await BundleAsync("SL-0412");
+        byte[] bundle = await BundleAsync("SL-0412"),
+            rich = await BundleAsync(Rich.Tag);
         JsonElement sheet = await ReadInAsync(bundle);
         string id = sheet.Text("id");
         byte[] back = await other.Client.GetByteArrayAsync($"/api/jobs/{id}/bundle");
@@ -92,6 +132,21 @@ public sealed class BundleTests(HostingTests.Demo demo, App other) : IClassFixtu
         Assert.Equal(Plain(there), Plain(here));
         Assert.All(first.Where(entry => entry.Key is not (Job or Manifest)), entry => Assert.Equal(entry.Value, second[entry.Key]));
         Assert.All(first.Keys, name => Assert.Contains(name, second.Keys));
+
+        // Of everything something: pictures and failed logs come along, what was said of columns is said here, a link stays where it was.
+        string other413 = (await ReadInAsync(rich)).Text("id");
+        JsonNode all = Json(Unpacked(rich)[Job]),
+            kept = Json(Unpacked(await other.Client.GetByteArrayAsync($"/api/jobs/{other413}/bundle"))[Job]);
+        foreach (string part in new[] { "photos", "imports", "columns", "logs", "runs" })
+        {
+            Assert.NotEmpty(all[part]!.AsArray());
+            Assert.Equal(all[part]!.ToJsonString(), kept[part]!.ToJsonString());
+        }
+
+        Assert.Empty(all["links"]!.AsArray());
+        Assert.Equal("cap-power", kept["job"]!["choice"]!["option"]!.GetValue<string>());
+        string photo = kept["photos"]![0]!["id"]!.GetValue<string>();
+        Assert.True((await other.Client.GetAsync($"/api/jobs/{other413}/photos/{photo}")).IsSuccessStatusCode);
 
         // Whoever did something there does not work here, and their numbers are not ours.
         Assert.Equal("Technician", (await other.GetAsync("/api/session")).Text("person"));
@@ -154,9 +209,9 @@ public sealed class BundleTests(HostingTests.Demo demo, App other) : IClassFixtu
     [MemberData(nameof(Spoilt))]
     public async Task A_spoilt_bundle_is_refused_with_a_sentence_and_changes_nothing(string how, string sentence)
     {
-        byte[] spoilt = Spoil(await BundleAsync("SL-0413"), how);
+        byte[] spoilt = Spoil(await BundleAsync(Rich.Tag), how);
         string[] before = await RowsAsync();
-        HttpResponseMessage answer = await other.Client.PostAsync("/api/jobs/bundle?fileName=c.zip", new ByteArrayContent(spoilt));
+        HttpResponseMessage answer = await other.Client.PostAsync("/api/jobs/bundle?fileName=c.zip&again=true", new ByteArrayContent(spoilt));
         JsonElement told = await App.ReadAsync(answer);
         Assert.True(answer.StatusCode == HttpStatusCode.UnprocessableEntity, told.ToString());
         Assert.StartsWith("“c.zip” ", told.Text("detail"), StringComparison.Ordinal);
@@ -167,7 +222,7 @@ public sealed class BundleTests(HostingTests.Demo demo, App other) : IClassFixtu
     [Fact]
     public async Task Bytes_that_were_changed_anywhere_never_end_the_server()
     {
-        byte[] bundle = await BundleAsync("SL-0413");
+        byte[] bundle = await BundleAsync(Rich.Tag);
         Random random = new(20_261_128);
         for (int i = 0; i < 150; i++)
         {

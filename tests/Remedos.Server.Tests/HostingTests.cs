@@ -6,7 +6,7 @@ namespace Remedos.Server.Tests;
 /// <summary>The safety of the page, and what holds before the first request.</summary>
 public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingTests.Demo>
 {
-    public sealed class Demo : App
+    public class Demo : App
     {
         protected override Dictionary<string, string> Settings => new() { ["Demo"] = "true" };
     }

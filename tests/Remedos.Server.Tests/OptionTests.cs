@@ -60,7 +60,7 @@ public sealed class OptionTests(App app) : IClassFixture<App>
         return job;
     }
 
-    private static object Choice(string option, string? cooler = null, long total = 2880) =>
+    internal static object Choice(string option, string? cooler = null, long total = 2880) =>
         new
         {
             option,

@@ -361,4 +361,19 @@ public sealed class ReportTests(App app) : IClassFixture<App>
         Assert.Equal(shown, double.Parse(rows[2][at], System.Globalization.CultureInfo.InvariantCulture));
         Assert.Equal("", rows[2][Array.IndexOf(rows[0], "power cap")]);
     }
+
+    [Fact]
+    public async Task Setups_and_series_are_tables_with_units_and_amounts_in_the_currency_itself()
+    {
+        string job = (await app.NewJobAsync()).Text("id");
+        Assert.Equal(HttpStatusCode.NotFound, (await app.Client.GetAsync($"/api/jobs/{job}/series.csv")).StatusCode);
+        await app.AddSetupAsync(job, "other-paste", new { paste = "=Chalk, 2", priceMinor = 4950 });
+        string[] rows = (await app.Client.GetStringAsync($"/api/jobs/{job}/setups.csv")).TrimEnd().Split("\r\n");
+        Assert.Equal(4, rows.Length);
+        Assert.EndsWith(",mount,mounted,print,screws,minutes,runs", rows[0], StringComparison.Ordinal);
+        Assert.Contains(",EUR,", rows[1], StringComparison.Ordinal);
+        // A name that a spreadsheet would take for a formula is text.
+        Assert.Contains(",\"'=Chalk, 2\",", rows[3], StringComparison.Ordinal);
+        Assert.Contains(",49.5,1,", rows[3], StringComparison.Ordinal);
+    }
 }

@@ -1,4 +1,4 @@
-import { expect, newMachine, test } from "./bench";
+import { expect, newMachine, openSection, test } from "./bench";
 
 /** A quote is made, agreed and taken back; a link is opened by a stranger until it is withdrawn; a measure stays on the job. */
 test("what leaves the workshop: a quote with its yes, and a link that ends", async ({ page, browser }) => {
@@ -58,4 +58,38 @@ test("a length measured at the machine is kept with the job and decides there", 
   await expect(room).toContainText("Saved");
   await page.reload();
   await expect(room.getByRole("textbox")).toHaveValue("164");
+});
+
+test("a job is fetched as one file and read in again, as itself and as another", async ({ page }) => {
+  await newMachine(page, "Ferry ticket office");
+  const sheet = page.url().split(/[?#]/)[0]!;
+  await openSection(page, "Handover");
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "the whole job" }).click(),
+  ]);
+  expect(file.suggestedFilename()).toMatch(/^SL-\d+\.zip$/);
+  const path = (await file.path())!;
+
+  await page.goto("/jobs");
+  await page.getByLabel("A job’s file").setInputFiles(path);
+  const told = page.getByRole("alert");
+  await expect(told).toContainText(/is here already, as SL-\d+/);
+  await told.getByRole("link", { name: "Open it" }).click();
+  await page.waitForURL(sheet);
+  await page.goto("/jobs");
+  await page.getByLabel("A job’s file").setInputFiles(path);
+  await told.getByRole("button", { name: "Read it in as another job" }).click();
+  await page.waitForURL(/\/jobs\/[0-9a-f-]{36}/);
+  expect(page.url()).not.toContain(sheet);
+  await expect(page.getByRole("main")).toContainText("Ferry ticket office");
+
+  // What is no job is refused with a sentence, and the list stays.
+  await page.goto("/jobs");
+  await page
+    .getByLabel("A job’s file")
+    .setInputFiles({ name: "a.zip", mimeType: "application/zip", buffer: Buffer.from("PK") });
+  await expect(told).toContainText("“a.zip” is no ZIP file, or it is damaged.");
+  await told.getByRole("button", { name: "Put away" }).click();
+  await expect(told).toHaveCount(0);
 });

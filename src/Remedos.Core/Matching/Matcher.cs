@@ -137,7 +137,9 @@ public static class Matcher
         long? price = isCurrent ? 0 : cooler.PriceMinor;
         if (build.Wants?.MaxPriceMinor is { } most && price > most)
         {
-            reasons.Add(new FitReason(FitReason.Price, null, $"It costs {(price.Value - most) / 100m:0.00} more than wanted."));
+            reasons.Add(
+                new FitReason(FitReason.Price, null, $"It costs {100.0 * (price.Value - most) / Math.Max(1, most):0} % more than wanted.")
+            );
         }
 
         if (build.Wants?.MaxNoiseDba is { } quiet && does.NoiseDba > quiet + 0.5)

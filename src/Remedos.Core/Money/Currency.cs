@@ -39,18 +39,20 @@ public static class Currency
     /// <param name="code">Three letters.</param>
     public static int Digits(string code) => Odd.GetValueOrDefault(code, UsualDigits);
 
-    /// <summary>An amount without its currency: “1,234.50”.</summary>
-    public static string Amount(long minor, string code)
+    /// <summary>An amount in the currency itself.</summary>
+    public static decimal Major(long minor, string code)
     {
-        int digits = Digits(code);
         decimal unit = 1;
-        for (int i = 0; i < digits; i++)
+        for (int i = 0; i < Digits(code); i++)
         {
             unit *= 10;
         }
 
-        return (minor / unit).ToString($"N{digits}", CultureInfo.InvariantCulture);
+        return minor / unit;
     }
+
+    /// <summary>An amount without its currency: “1,234.50”.</summary>
+    public static string Amount(long minor, string code) => Major(minor, code).ToString($"N{Digits(code)}", CultureInfo.InvariantCulture);
 
     /// <summary>An amount with its currency: “1,234.50 EUR”.</summary>
     public static string Words(long minor, string code) => $"{Amount(minor, code)} {code}";

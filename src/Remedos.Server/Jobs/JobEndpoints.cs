@@ -26,13 +26,18 @@ internal static class JobEndpoints
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         jobs.MapPost("/{id:guid}/take-over/{earlier:guid}", EarlierJobs.TakeOverAsync).WithName("takeOverMachine");
         jobs.MapGet("/{id:guid}/code.svg", CodeAsync).WithName("getJobCode").ExcludeFromDescription();
-        jobs.MapGet("/{id:guid}/runs.csv", RunsCsv.HandleAsync)
-            .WithName("getRunsCsv")
-            .Produces(StatusCodes.Status200OK, contentType: "text/csv")
-            .ProducesProblem(StatusCodes.Status404NotFound);
+        MapTable("runs", "getRunsCsv", RunsCsv.HandleAsync);
+        MapTable("setups", "getSetupsCsv", SetupsCsv.HandleAsync);
+        MapTable("series", "getSeriesCsv", SeriesCsv.HandleAsync);
         jobs.MapSetups();
         jobs.MapGet("/{id:guid}/history", JobHistory.HandleAsync).WithName("getHistory");
         jobs.MapPost("/{id:guid}/undo/{eventId:long}", UndoChange.HandleAsync).WithName("undoChange");
+
+        void MapTable(string name, string operation, Delegate handler) =>
+            jobs.MapGet($"/{{id:guid}}/{name}.csv", handler)
+                .WithName(operation)
+                .Produces(StatusCodes.Status200OK, contentType: CsvTable.MediaType)
+                .ProducesProblem(StatusCodes.Status404NotFound);
     }
 
     public static ProblemHttpResult NoSuchJob() => Refusal.None("job");

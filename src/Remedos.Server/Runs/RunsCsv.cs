@@ -1,17 +1,12 @@
-using System.Globalization;
-using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Remedos.Server.Jobs;
-using Remedos.Server.Parts;
 
 namespace Remedos.Server.Runs;
 
-/// <summary>All runs of a job as a table for other programs: a row of names, a row of units, a row a run.</summary>
+/// <summary>All runs of a job as a table, a row a run.</summary>
 internal static class RunsCsv
 {
-    private sealed record Column(string Name, string Unit, Func<RunAnswer, object?> Value);
-
-    private static readonly Column[] Columns =
+    private static readonly CsvColumn<RunAnswer>[] Columns =
     [
         new("file", "", run => run.FileName),
         new("imported", "ISO 8601", run => run.ImportedAt),
@@ -42,33 +37,8 @@ internal static class RunsCsv
         Guid id,
         JobSheets sheets,
         CancellationToken cancellation
-    )
-    {
-        if (await sheets.FindAsync(id, cancellation) is not { } sheet)
-        {
-            return JobEndpoints.NoSuchJob();
-        }
-
-        StringBuilder text = new();
-        void Line(IEnumerable<string> cells) => text.AppendJoin(',', cells.Select(CellText.Of)).Append("\r\n");
-        Line(Columns.Select(column => column.Name));
-        Line(Columns.Select(column => column.Unit));
-        foreach (RunAnswer run in sheet.Runs)
-        {
-            Line(Columns.Select(column => Written(column.Value(run))));
-        }
-
-        return TypedResults.File(Encoding.UTF8.GetBytes(text.ToString()), "text/csv; charset=utf-8", $"{sheet.Tag} runs.csv");
-    }
-
-    /// <summary>As the last digit has it; nothing for what is not known.</summary>
-    private static string Written(object? value) =>
-        value switch
-        {
-            null => "",
-            bool yes => yes ? "yes" : "no",
-            DateTimeOffset at => at.ToUniversalTime().ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture),
-            IFormattable number => number.ToString(null, CultureInfo.InvariantCulture),
-            _ => value.ToString()!,
-        };
+    ) =>
+        await sheets.FindAsync(id, cancellation) is { } sheet
+            ? CsvTable.Of(Columns, sheet.Runs, $"{sheet.Tag} runs.csv")
+            : JobEndpoints.NoSuchJob();
 }

@@ -164,7 +164,7 @@ public sealed class RankingTests
         );
         Assert.Equal("tower", Order(answer)[0]);
         Assert.Equal(
-            "It costs 39.00 more than wanted.",
+            "It costs 78 % more than wanted.",
             answer.Candidates.Single(one => one.Id == "big").Reasons.Single(reason => reason.Code == "price").Message
         );
         Assert.Equal([1, 2, 3], answer.Candidates.Select(one => one.Rank));

@@ -46,9 +46,6 @@ export const reportPdf = (job: string) => `/api/jobs/${job}/report.pdf`;
 /** Where the warranty claim can be opened as a document for the maker. */
 export const claimPdf = (job: string) => `/api/jobs/${job}/claim.pdf`;
 
-/** Where a job's runs can be fetched as a table. */
-export const runsCsv = (job: string) => `/api/jobs/${job}/runs.csv`;
-
 /** Links to the owner's page that need no sign-in. */
 export function useReportLinks(id: string) {
   return useQuery({

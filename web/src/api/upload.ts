@@ -35,7 +35,7 @@ export async function sendPhoto(jobId: string, kind: "photo" | "proof", file: Fi
 }
 
 /** A page that has grown old gets a new token and one more try, as with any other call. */
-async function send<T>(
+export async function send<T>(
   path: string,
   more: Record<string, string>,
   file: File,

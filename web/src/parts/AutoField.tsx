@@ -5,8 +5,9 @@ import type { JobActions } from "../api/jobs";
 import type { JobSheet } from "../api/client";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
-import { parserOf, type FieldValue } from "./fieldText";
+import { formatOf, parserOf, type FieldValue } from "./fieldText";
 import { SaveWords } from "./SaveWords";
+import { minorIn, useCurrency } from "./useMoney";
 import { useSaver } from "./useSaver";
 import { toLocalInput } from "./words";
 
@@ -19,25 +20,19 @@ interface FieldProps {
   hint?: string;
 }
 
-const plain = (value: FieldValue) => (value === null ? "" : String(value));
-
 /** A field of a job under the save machine: its text, how it stands, and what changes it. */
 function useField({ job, actions, name }: FieldProps) {
   const { saveField } = actions;
   const { kind } = fieldRow(name);
+  const minor = minorIn(useCurrency());
   const save = useCallback((value: FieldValue, base: FieldValue) => saveField(name, value, base), [saveField, name]);
   const saving = useMemo(
     () => ({
-      parse: parserOf(kind),
-      format:
-        kind === "instant"
-          ? (value: FieldValue) => toLocalInput(value as string | null)
-          : kind === "money"
-            ? (value: FieldValue) => (value === null ? "" : String(Number(value) / 100))
-            : plain,
+      parse: parserOf(kind, minor),
+      format: kind === "instant" ? (value: FieldValue) => toLocalInput(value as string | null) : formatOf(kind, minor),
       save,
     }),
-    [kind, save],
+    [kind, minor, save],
   );
   const { draft, state, saver } = useSaver<string, FieldValue>(
     `${job.id}:${name}`,
@@ -54,7 +49,7 @@ function useField({ job, actions, name }: FieldProps) {
         id={id}
         state={state}
         mine={draft ?? ""}
-        words={(theirs) => plain(theirs as FieldValue)}
+        words={(theirs) => formatOf(kind, minor)(theirs as FieldValue)}
         onMine={() => saver.keepMine()}
         onTheirs={() => saver.takeTheirs()}
       />

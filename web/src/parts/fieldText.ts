@@ -20,18 +20,24 @@ const asMoment = (text: string): Parsed<FieldValue> => {
     : { value: at?.toISOString() ?? null };
 };
 
-/** An amount as it is typed; kept in hundredths. */
-const asMoney = (text: string): Parsed<FieldValue> => {
-  const read = asNumber(text);
-  return "value" in read && typeof read.value === "number" ? { value: Math.round(100 * read.value) } : read;
-};
+/** An amount as it is typed; kept in the currency's minor unit. */
+const asMoney =
+  (minor: number) =>
+  (text: string): Parsed<FieldValue> => {
+    const read = asNumber(text);
+    return "value" in read && typeof read.value === "number" ? { value: Math.round(minor * read.value) } : read;
+  };
 
-/** How the text of a kind of field is read. */
-export const parserOf = (kind: string) =>
+/** How the text of a kind of field is read; money by how many of the minor unit are one. */
+export const parserOf = (kind: string, minor: number) =>
   kind === "number" || kind === "whole"
     ? asNumber
     : kind === "money"
-      ? asMoney
+      ? asMoney(minor)
       : kind === "instant"
         ? asMoment
         : asText;
+
+/** How a value stands in its box. */
+export const formatOf = (kind: string, minor: number) => (value: FieldValue) =>
+  value === null ? "" : kind === "money" ? String(Number(value) / minor) : String(value);

@@ -32,12 +32,15 @@ export function TradeOff({
   offers,
   limitC,
   money,
+  minor,
   chosen,
   onChoose,
 }: {
   offers: readonly Offer[];
   limitC: number;
   money: (minor: number) => string;
+  /** How many of the prices' minor unit are one of the currency. */
+  minor: number;
   chosen?: string;
   onChoose: (id: string) => void;
 }) {
@@ -92,10 +95,10 @@ export function TradeOff({
             </text>
           </g>
         ))}
-        {ticks(0, most / 100, 3).map((whole) => (
+        {ticks(0, most / minor, 3).map((whole) => (
           <text
             key={whole}
-            x={x(whole * 100)}
+            x={x(whole * minor)}
             y={height - edge.bottom + 18}
             textAnchor="middle"
             className="fill-muted font-mono text-[13px]"

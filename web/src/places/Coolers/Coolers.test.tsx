@@ -143,6 +143,7 @@ describe("TradeOff", () => {
         offers={[offer("a", { onFront: true }), offer("b", { priceMinor: 9000, temperatureC: 140 })]}
         limitC={95}
         money={money}
+        minor={100}
         onChoose={choose}
       />,
     );

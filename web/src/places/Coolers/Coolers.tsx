@@ -7,7 +7,7 @@ import { Fold } from "../../parts/Fold";
 import { MachinePicker, useChosenMachine } from "../../parts/MachinePicker";
 import { Loading } from "../../parts/States";
 import { useOptions, type OptionChoice } from "../../api/options";
-import { useMoney } from "../../parts/useMoney";
+import { minorIn, useCurrency, useMoney } from "../../parts/useMoney";
 import { touch } from "../../parts/touch";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
@@ -194,6 +194,7 @@ interface ChosenOnJob {
 
 function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNode; chosen?: ChosenOnJob }) {
   const money = useMoney();
+  const currency = useCurrency();
   const [all, setAll] = useState(false);
   const [openId, setOpenId] = useState<string>();
   const [beside, setBeside] = useState<readonly string[]>([]);
@@ -252,6 +253,7 @@ function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNo
               offers={fitting.flatMap((one) => (one.priceMinor == null ? [] : [offerOf(one, front)]))}
               limitC={answer.build.processor.temperatureLimitC}
               money={money}
+              minor={minorIn(currency)}
               chosen={openId}
               onChoose={choose}
             />

@@ -1,15 +1,15 @@
 import { Upload } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { sentenceOf } from "../../api/client";
 import { usePartActions, type PartImport } from "../../api/parts";
 import { Button } from "../../parts/Button";
+import { FileButton } from "../../parts/FileButton";
 
 const changeWords: Record<string, string> = { new: "new", changed: "changes", same: "as it is", wrong: "wrong" };
 
 /** A file of parts: what it would do is shown first, line by line; it is taken whole or not at all. */
 export function PartFile() {
   const { takeFile } = usePartActions();
-  const input = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<{ name: string; text: string }>();
   const [shown, setShown] = useState<PartImport>();
   const [problem, setProblem] = useState<string>();
@@ -30,27 +30,18 @@ export function PartFile() {
   const lines = shown?.lines.filter((line) => line.change !== "same") ?? [];
   return (
     <>
-      <Button onClick={() => input.current?.click()}>
-        <Upload size={18} aria-hidden="true" /> Take a file
-      </Button>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
         accept=".csv,.tsv,.txt,.json"
-        aria-label="A file of parts"
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const chosen = event.target.files?.[0];
-          event.target.value = "";
-          if (chosen) {
-            void chosen.text().then((text) => {
-              setFile({ name: chosen.name, text });
-              return ask(text, false);
-            });
-          }
-        }}
-      />
+        label="A file of parts"
+        onFile={(chosen) =>
+          void chosen.text().then((text) => {
+            setFile({ name: chosen.name, text });
+            return ask(text, false);
+          })
+        }
+      >
+        <Upload size={18} aria-hidden="true" /> Take a file
+      </FileButton>
       {file && (
         <section aria-label="What the file would do" className="order-last basis-full border border-edge bg-card p-5">
           <h2 className="text-2xl font-bold">{titleOf(file.name, shown, problem)}</h2>

@@ -7,6 +7,7 @@ import { Choice } from "../../parts/Choice";
 import { keptDrafts } from "../../parts/saving";
 import { Failing, Loading } from "../../parts/States";
 import { telling } from "../../parts/told";
+import { amount, digitsOf, useCurrency } from "../../parts/useMoney";
 import { useTitle } from "../../parts/useTitle";
 import { PartFile } from "./PartFile";
 import { PartForm } from "./PartForm";
@@ -231,6 +232,7 @@ function List({
   typed: readonly string[];
   onOpen: (part: Part) => void;
 }) {
+  const currency = useCurrency();
   return (
     <ul aria-label="Parts" className="m-0 list-none p-0">
       {parts.map((part) => (
@@ -251,7 +253,7 @@ function List({
                 ? "known by name alone"
                 : fields
                     .filter((field) => part.cells[field.name])
-                    .map((field) => glanceOf(field, part.cells[field.name]!))
+                    .map((field) => glanceOf(field, part.cells[field.name]!, currency))
                     .join(" · ")}
               {part.learnt && <span className="block text-teal">{part.learnt}</span>}
             </span>
@@ -262,9 +264,9 @@ function List({
   );
 }
 
-const glanceOf = (field: PartField, text: string) =>
+const glanceOf = (field: PartField, text: string, currency: string) =>
   field.type === "money"
-    ? (Number(text) / 100).toFixed(2)
+    ? amount(Number(text), digitsOf(currency))
     : field.unit
       ? `${field.title.toLowerCase()} ${text} ${field.unit}`
       : text;

@@ -3,6 +3,8 @@ import { useId } from "react";
 import type { CoolerAnswer, WhatIf } from "../../api/coolers";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
+import { minorIn, useCurrency } from "../../parts/useMoney";
+import { ticks } from "../../pictures/TradeOff";
 
 /** What may be heard in a bedroom at night, dB(A) at 1 m. */
 const quietNightDba = 26;
@@ -45,11 +47,20 @@ export function Schools({ answer, what, onChange }: Asked) {
   );
 }
 
+/** From a little to the dearest, in steps that a thumb can tell apart; undefined where no price is known. */
+export function rangeOf(prices: readonly number[]) {
+  const dearest = Math.max(0, ...prices);
+  const step = ticks(0, dearest, 40)[1];
+  return dearest > 0 && step ? { low: 2 * step, high: Math.ceil(dearest / step) * step, step } : undefined;
+}
+
 /** What would be if: moved by a thumb, answered beside it at once. */
 export function WhatIfStrip({ answer, what, onChange }: Asked) {
   const { build } = answer;
   const set = setter(what, onChange);
   const fans = build.case?.fans ?? [];
+  const minor = minorIn(useCurrency());
+  const spent = rangeOf(answer.match.candidates.map((one) => (one.priceMinor ?? 0) / minor));
   return (
     <section aria-label="What if">
       <h2 className="text-xl font-bold">What if</h2>
@@ -95,15 +106,15 @@ export function WhatIfStrip({ answer, what, onChange }: Asked) {
           value={what.maxNoiseDba}
           onMove={(maxNoiseDba) => set({ maxNoiseDba })}
         />
-        <Slider
-          label="At most spent"
-          unit=""
-          low={10}
-          high={200}
-          step={5}
-          value={what.maxPriceMinor === undefined ? undefined : what.maxPriceMinor / 100}
-          onMove={(whole) => set({ maxPriceMinor: whole * 100 })}
-        />
+        {spent && (
+          <Slider
+            label="At most spent"
+            unit=""
+            {...spent}
+            value={what.maxPriceMinor === undefined ? undefined : what.maxPriceMinor / minor}
+            onMove={(whole) => set({ maxPriceMinor: Math.round(whole * minor) })}
+          />
+        )}
         {fans.length > 0 && (
           <Slider
             label="Case fans"

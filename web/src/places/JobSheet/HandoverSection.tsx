@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
-import { runsCsv } from "../../api/papers";
+import { bundleOf, tableOf } from "../../api/bundles";
 import { buttonLook } from "../../parts/Button";
 import { HandedOver } from "./HandedOver";
 import { RecheckField } from "./RecheckField";
@@ -17,12 +17,28 @@ export function HandoverSection({ job, actions }: { job: JobSheet; actions: JobA
       <Link className={buttonLook("plain")} to={`/jobs/${job.id}/papers`}>
         Quote and bill
       </Link>
-      {job.runs.length > 0 && (
-        <a className={buttonLook("quiet")} href={runsCsv(job.id)} download>
-          Runs as CSV
-        </a>
-      )}
       <HandedOver job={job} actions={actions} />
+      <p className="m-0 w-full text-muted">
+        For other programs:
+        {job.runs.length > 0 && (
+          <a className={buttonLook("quiet")} href={tableOf(job.id, "runs")} download>
+            runs
+          </a>
+        )}
+        <a className={buttonLook("quiet")} href={tableOf(job.id, "setups")} download>
+          setups
+        </a>
+        {job.series && (
+          <a className={buttonLook("quiet")} href={tableOf(job.id, "series")} download>
+            series
+          </a>
+        )}
+        as tables,
+        <a className={buttonLook("quiet")} href={bundleOf(job.id)} download>
+          the whole job
+        </a>
+        with its logs and pictures.
+      </p>
     </div>
   );
 }

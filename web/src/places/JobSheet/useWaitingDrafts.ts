@@ -2,10 +2,11 @@ import { useEffect, useState } from "react";
 import type { JobSheet } from "../../api/client";
 import { fieldRow, hasField, valueOf, type FieldName } from "../../api/jobFields";
 import type { JobActions } from "../../api/jobs";
-import { parserOf, type FieldValue } from "../../parts/fieldText";
+import { formatOf, parserOf, type FieldValue } from "../../parts/fieldText";
 import { hold, keptDrafts, saverOf } from "../../parts/saving";
+import { minorIn, useCurrency } from "../../parts/useMoney";
 
-const typedKinds = ["line", "text", "number", "whole", "date", "choice"];
+const typedKinds = ["line", "text", "number", "whole", "money", "date", "choice"];
 
 /**
  * Sends what was typed into this job on this browser and never left it, also into sections that are folded now.
@@ -13,6 +14,7 @@ const typedKinds = ["line", "text", "number", "whole", "date", "choice"];
  */
 export function useWaitingDrafts(job: JobSheet, actions: JobActions): readonly FieldName[] {
   const { id } = job;
+  const minor = minorIn(useCurrency());
   const [waiting, setWaiting] = useState<readonly FieldName[]>([]);
   useEffect(() => {
     const drafts = keptDrafts()
@@ -22,8 +24,8 @@ export function useWaitingDrafts(job: JobSheet, actions: JobActions): readonly F
       .map((name) => ({
         name,
         saver: saverOf<string, FieldValue>(`${id}:${name}`, valueOf(job, name) as FieldValue, {
-          parse: parserOf(fieldRow(name).kind),
-          format: (value) => (value === null ? "" : String(value)),
+          parse: parserOf(fieldRow(name).kind, minor),
+          format: formatOf(fieldRow(name).kind, minor),
           save: (value, base) => actions.saveField(name, value, base),
         }),
       }));

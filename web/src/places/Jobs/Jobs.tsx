@@ -11,6 +11,7 @@ import { useShortcuts } from "../../parts/shortcuts";
 import { useTitle } from "../../parts/useTitle";
 import { waits, wantsHand } from "../../parts/waits";
 import { Due } from "./Due";
+import { useReadIn } from "./ReadIn";
 import { Tag } from "./Tag";
 
 const orders = [
@@ -30,6 +31,7 @@ export function JobsPlace() {
   const navigate = useNavigate();
   const searchBox = useRef<HTMLInputElement>(null);
   const list = useRef<HTMLUListElement>(null);
+  const readIn = useReadIn();
   useTitle("Jobs");
 
   // The address lags behind quick fingers: while it does, the text in the box is the truth.
@@ -107,10 +109,12 @@ export function JobsPlace() {
             className="min-h-11 w-full rounded-sm border border-hairline bg-card pr-3 pl-10"
           />
         </label>
+        {readIn.button}
         <Button kind="main" onClick={add} disabled={create.isPending}>
           <Plus size={20} aria-hidden="true" /> New machine
         </Button>
       </header>
+      {readIn.told}
       {create.isError && (
         <p role="alert" className="mt-3 font-semibold text-amber">
           No job was made: {create.error.message}

@@ -7,9 +7,10 @@ import { paperPdf, usePaperActions, usePapers, type NewLine, type Paper, type Pa
 import { Button, buttonLook } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Failing, Loading } from "../../parts/States";
+import { amount } from "../../parts/useMoney";
 import { useTitle } from "../../parts/useTitle";
 import { day, readNumber } from "../../parts/words";
-import { amount, fromLine, lineOf, sumOf, type Typed } from "./lines";
+import { fromLine, lineOf, sumOf, type Typed } from "./lines";
 
 /** Quotes and bills of a job: made from what was chosen and done, opened as documents, agreed, taken back. */
 export function PapersPlace() {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { amount, fromLine, lineOf, sumOf } from "./lines";
+import { amount } from "../../parts/useMoney";
+import { fromLine, lineOf, sumOf } from "./lines";
 
 describe("lines of a quote", () => {
   const typed = (more = {}) => ({ what: "Labour", quantity: "37", unit: "min", price: "48,00", ...more });

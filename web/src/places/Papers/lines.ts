@@ -1,4 +1,5 @@
 import type { NewLine } from "../../api/papers";
+import { amount } from "../../parts/useMoney";
 import { readNumber } from "../../parts/words";
 
 /** A line as it stands in its boxes. */
@@ -9,9 +10,6 @@ export interface Typed {
   unit: string | null;
   price: string;
 }
-
-/** An amount of the minor unit as it is typed: 4900 as 49.00. */
-export const amount = (minor: number, digits: number) => (minor / 10 ** digits).toFixed(digits);
 
 export const fromLine = (
   line: { what: string; quantity: number; unit?: string | null; unitMinor: number },

@@ -2,6 +2,7 @@ import { useId, useMemo } from "react";
 import { useSaveSetting, useSettings, type Settings } from "../../api/settings";
 import type { Parsed } from "../../parts/saving";
 import { SaveWords } from "../../parts/SaveWords";
+import { amount, digitsOf, minorIn, useCurrency } from "../../parts/useMoney";
 import { useSaver } from "../../parts/useSaver";
 import { readNumber } from "../../parts/words";
 
@@ -10,14 +11,12 @@ type Name = Exclude<keyof Settings, "weights">;
 type Kind = "text" | "note" | "number" | "optional" | "money";
 type Value = string | number | null;
 
-const money = 100;
-
-const formats: Record<Kind, (value: Value) => string> = {
+const formats: Record<Kind, (value: Value, currency: string) => string> = {
   text: String,
   note: (value) => String(value ?? ""),
   number: String,
   optional: (value) => (value === null ? "" : String(value)),
-  money: (value) => (Number(value) / money).toFixed(2),
+  money: (value, currency) => amount(Number(value), digitsOf(currency)),
 };
 
 const number = (text: string, times: number): Parsed<Value> => {
@@ -27,12 +26,12 @@ const number = (text: string, times: number): Parsed<Value> => {
     : { value: times === 1 ? value : Math.round(value * times) };
 };
 
-const parsers: Record<Kind, (text: string) => Parsed<Value>> = {
+const parsers: Record<Kind, (text: string, currency: string) => Parsed<Value>> = {
   text: (text) => ({ value: text.trim() }),
   note: (text) => ({ value: text.trim() || null }),
   number: (text) => number(text, 1),
   optional: (text) => (text.trim() === "" ? { value: null } : number(text, 1)),
-  money: (text) => number(text, money),
+  money: (text, currency) => number(text, minorIn(currency)),
 };
 
 interface Props {
@@ -59,13 +58,14 @@ export function SettingField(props: Props) {
 function Field({ name, label, kind, suggestions, lines, stored }: Props & { stored: Value }) {
   const id = useId();
   const saveSetting = useSaveSetting();
+  const currency = useCurrency();
   const saving = useMemo(
     () => ({
-      format: formats[kind],
-      parse: parsers[kind],
+      format: (value: Value) => formats[kind](value, currency),
+      parse: (text: string) => parsers[kind](text, currency),
       save: (value: Value, base: Value) => saveSetting(name, value as never, base as never),
     }),
-    [kind, name, saveSetting],
+    [kind, name, currency, saveSetting],
   );
   const { draft, state, saver } = useSaver<string, Value>(`settings:${name}`, stored, saving);
   const words = kind === "text" || kind === "note";
@@ -98,7 +98,7 @@ function Field({ name, label, kind, suggestions, lines, stored }: Props & { stor
         id={`${id}-state`}
         state={state}
         mine={draft}
-        words={(theirs) => formats[kind](theirs as Value)}
+        words={(theirs) => formats[kind](theirs as Value, currency)}
         onMine={() => saver.keepMine()}
         onTheirs={() => saver.takeTheirs()}
       />

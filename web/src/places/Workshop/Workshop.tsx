@@ -4,6 +4,7 @@ import { Choice } from "../../parts/Choice";
 import { telling } from "../../parts/told";
 import { useTitle } from "../../parts/useTitle";
 import { Rates } from "../Coolers/Rates";
+import { Archive } from "./Archive";
 import { SettingField } from "./SettingField";
 
 /** What the workshop is called, what its day is, what it asks, and how the server is. */
@@ -30,6 +31,7 @@ export function WorkshopPlace() {
         </section>
         <div className="grid content-start gap-8">
           <Rates />
+          <Archive />
           <Server />
         </div>
       </div>
