@@ -211,7 +211,10 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
     {
         byte[] spoilt = Spoil(await BundleAsync(Rich.Tag), how);
         string[] before = await RowsAsync();
-        HttpResponseMessage answer = await other.Client.PostAsync("/api/jobs/bundle?fileName=c.zip&again=true", new ByteArrayContent(spoilt));
+        HttpResponseMessage answer = await other.Client.PostAsync(
+            "/api/jobs/bundle?fileName=c.zip&again=true",
+            new ByteArrayContent(spoilt)
+        );
         JsonElement told = await App.ReadAsync(answer);
         Assert.True(answer.StatusCode == HttpStatusCode.UnprocessableEntity, told.ToString());
         Assert.StartsWith("“c.zip” ", told.Text("detail"), StringComparison.Ordinal);

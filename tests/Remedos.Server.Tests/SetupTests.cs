@@ -5,6 +5,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using UglyToad.PdfPig;
 
 namespace Remedos.Server.Tests;
 
@@ -163,20 +164,32 @@ public sealed class SetupTests(App app) : IClassFixture<App>
         await AddAsync(job, Mount(sheet, 1), Log(100, 70, card: 86));
         sheet = await app.AddSetupAsync(job, "card", new { cardPaste = "Tallow Grey 5" });
         sheet = await AddAsync(job, Mount(sheet, 2), Log(100, 70, card: 74, seed: 2));
-        Assert.Equal("no-measurable-change", sheet.GetProperty("verdict").GetProperty("result").Text("verdict"));
-        Assert.Equal("improved", sheet.GetProperty("verdict").GetProperty("result").GetProperty("graphics").Text("verdict"));
+        // What was done was done to the card, so the sheet speaks of it.
+        Assert.Equal(("graphics", "handover"), (sheet.GetProperty("pair").Text("subject"), sheet.GetProperty("now").Text("action")));
+        JsonElement result = sheet.GetProperty("verdict").GetProperty("result");
+        Assert.Equal("improved", result.Text("verdict"));
+        Assert.Equal(-12, result.GetProperty("change").GetProperty("atReferencePowerC").GetDouble(), 0.3);
         Assert.Contains("core 74 °C", sheet.GetProperty("runs")[1].Text("cardFinding"), StringComparison.Ordinal);
-        Assert.Equal("handover", sheet.GetProperty("now").Text("action"));
-        Assert.Contains(sheet.GetProperty("ownerPage").GetProperty("measured").EnumerateArray(), sentence =>
-            sentence.GetString()!.Contains("graphics card: 12 °C cooler", StringComparison.Ordinal)
+        Assert.Contains(Measured(sheet), sentence =>
+            sentence.StartsWith("After: under steady load the graphics card stood at 74 °C", StringComparison.Ordinal)
         );
-        JsonElement card = await ViewAsync(job, "subject=graphics");
-        Assert.Equal("graphics", card.GetProperty("pair").Text("subject"));
-        Assert.Equal(
-            -12,
-            card.GetProperty("verdict").GetProperty("result").GetProperty("change").GetProperty("atReferencePowerC").GetDouble(),
-            0.3
-        );
+
+        JsonElement chip = await ViewAsync(job, "subject=processor");
+        Assert.Equal("no-measurable-change", chip.GetProperty("verdict").GetProperty("result").Text("verdict"));
+        Assert.Equal("improved", chip.GetProperty("verdict").GetProperty("result").GetProperty("graphics").Text("verdict"));
+        Assert.Contains(Measured(chip), sentence => sentence.Contains("graphics card: 12 °C cooler", StringComparison.Ordinal));
+
+        // A document that is opened by its address is of what the page looks at.
+        Assert.Contains("the graphics card stood at 74 °C", await ReportAsync(""), StringComparison.Ordinal);
+        Assert.Contains("the processor stood at 70 °C", await ReportAsync("?view=subject%3Dprocessor"), StringComparison.Ordinal);
+
+        static IEnumerable<string> Measured(JsonElement sheet) =>
+            sheet.GetProperty("ownerPage").GetProperty("measured").EnumerateArray().Select(sentence => sentence.GetString()!);
+        async Task<string> ReportAsync(string query)
+        {
+            using PdfDocument pdf = PdfDocument.Open(await app.Client.GetByteArrayAsync($"/api/jobs/{job}/report.pdf{query}"));
+            return string.Join(' ', pdf.GetPages().SelectMany(page => page.GetWords()).Select(word => word.Text));
+        }
     }
 
     /// <summary>Worse leads to the next round, which keeps what was found; a good verdict leads to hand over.</summary>

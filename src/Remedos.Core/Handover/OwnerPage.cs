@@ -109,12 +109,13 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
     private static IEnumerable<string> Measurements(JobFacts facts, RunAnalysis? before, RunAnalysis? after)
     {
         ComparisonResult? verdict = facts.Verdict is { Comparable: true } comparable ? comparable : null;
-        if (Reached(before, verdict?.Before) is { } then)
+        Subject subject = facts.Pair?.Subject ?? Subject.Processor;
+        if (Reached(before, verdict?.Before, subject) is { } then)
         {
             yield return $"Before: {then}";
         }
 
-        if (Reached(after, verdict?.After) is { } now)
+        if (Reached(after, verdict?.After, subject) is { } now)
         {
             yield return $"After: {now}";
         }
@@ -172,22 +173,24 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
     private static string Degrees(double change) => $"{Math.Abs(change):0} °C {(change < 0 ? "cooler" : "hotter")}";
 
     /// <summary>What a side stood at; the same means that the verdict is made from, where there is one.</summary>
-    private static string? Reached(RunAnalysis? run, Side? side)
+    private static string? Reached(RunAnalysis? run, Side? side, Subject subject)
     {
-        if (run?.Load is not { } load)
+        bool ofCard = subject == Subject.Graphics;
+        if (run is null || (ofCard ? run.Graphics?.Core.SustainedC : run.Load?.SustainedTemperatureC) is not { } stood)
         {
             return null;
         }
 
-        string watts = (side?.PowerW ?? load.SustainedPowerW) is { } power ? $" while using {power:0} W" : "";
-        string held = run.ThermalLimit switch
+        double? drawn = side?.PowerW ?? (ofCard ? run.Graphics!.PowerW : run.Load!.SustainedPowerW);
+        string watts = drawn is { } power ? $" while using {power:0} W" : "";
+        string held = (ofCard ? run.Graphics!.ThermalLimit : run.ThermalLimit) switch
         {
             { ClockLossPercent: >= 1 } limit => $", and it slowed itself down by {limit.ClockLossPercent:0} % to protect itself",
             not null => ", and it held itself back to protect itself",
             null => "",
         };
         string room = (side?.RoomC ?? run.AmbientC) is { } ambient ? $" The room had {ambient:0} °C." : "";
-        return $"under steady load the processor stood at {side?.TemperatureC ?? load.SustainedTemperatureC:0} °C{watts}{held}.{room}";
+        return $"under steady load the {(ofCard ? "graphics card" : "processor")} stood at {side?.TemperatureC ?? stood:0} °C{watts}{held}.{room}";
     }
 
     private static string? Certainty(JobFacts facts)

@@ -37,7 +37,7 @@ public sealed record SetupFacts(int Number, string Title, int Round, string Kind
 /// <param name="Reference">The setup that is held against, by its number.</param>
 /// <param name="Compared">The setup that is judged.</param>
 /// <param name="Load">Of the runs.</param>
-public sealed record PairChoice(int? Reference = null, int? Compared = null, string? Load = null, Subject Subject = Subject.Processor);
+public sealed record PairChoice(int? Reference = null, int? Compared = null, string? Load = null, Subject? Subject = null);
 
 /// <summary>Two setups, a load and a subject: all that the sheet says, it says of these runs.</summary>
 /// <param name="Reference">The setup that is held against.</param>
@@ -96,7 +96,9 @@ public sealed record SetupPair(
             reference,
             compared,
             load,
-            subjects.Contains(choice.Subject) ? choice.Subject : Subject.Processor,
+            choice.Subject is { } chosen && subjects.Contains(chosen) ? chosen
+                : subjects.Contains(Subject.Graphics) && IsOfCard(compared, before) ? Subject.Graphics
+                : Subject.Processor,
             before,
             after
         )
@@ -105,6 +107,12 @@ public sealed record SetupPair(
             Subjects = subjects,
         };
     }
+
+    /// <summary>Whether the card is the patient: the work was done on it, or it is held by heat and the processor is not.</summary>
+    private static bool IsOfCard(SetupFacts? compared, IReadOnlyList<ConditionedRun> before) =>
+        compared is not null
+            ? compared.Kind == SetupKind.Card
+            : before.Count > 0 && before.All(run => run.Analysis is { ThermalLimit: null, Graphics.ThermalLimit: not null });
 
     /// <summary>
     /// A setup's runs under a load; where there is none, those whose load nobody noted: it may be this one, and the comparison says that it

@@ -293,7 +293,7 @@ internal static class DemoExperiments
                 Ago: TimeSpan.FromDays(daysAgo),
                 OnBench: On("render-dual-tower", both, room, faults: ("gpu-cooling", fault)) with
                 {
-                    Values = fault > 0 ? new Dictionary<string, double> { ["graphics.insideCPerW"] = 0.06 } : null,
+                    Values = fault > 0 ? new Dictionary<string, double> { ["graphics.insideCPerW"] = 0.045 } : null,
                 },
                 Load: "game-like"
             )
@@ -338,7 +338,7 @@ internal static class DemoExperiments
                     DemoWorkshop.Changed(job, SetupKind.Card, now.AddDays(-1.2), ("cardPaste", "Tallow Grey 5, pads 1.5 mm"));
                 }
             ),
-            Run(1, "simulator-as-it-came", 0.8, 23.2, 5),
+            Run(1, "simulator-as-it-came", 0.3, 23.2, 5),
             Run(2, "simulator-new-paste", 0, 22.8, 1)
         );
     }

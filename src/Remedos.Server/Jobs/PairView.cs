@@ -14,6 +14,9 @@ public sealed class PairView(IHttpContextAccessor http)
     /// <summary>“reference=1&amp;compared=3&amp;load=all-core&amp;subject=graphics”, as a query is written.</summary>
     public const string Header = "Remedos-View";
 
+    /// <summary>The same as a parameter of the address.</summary>
+    public const string Parameter = "view";
+
     private const int LongestView = 600;
 
     /// <summary>What was chosen; what cannot be read is as if it had not been chosen.</summary>
@@ -21,7 +24,12 @@ public sealed class PairView(IHttpContextAccessor http)
     {
         get
         {
-            string? view = http.HttpContext?.Request.Headers[Header].ToString();
+            // A document that a browser opens by its address carries no header.
+            string? view = http.HttpContext?.Request is { } asked
+                ? asked.Headers.TryGetValue(Header, out var shown)
+                    ? shown.ToString()
+                    : asked.Query[Parameter].ToString()
+                : null;
             if (string.IsNullOrEmpty(view) || view.Length > LongestView)
             {
                 return new PairChoice();
@@ -30,12 +38,7 @@ public sealed class PairView(IHttpContextAccessor http)
             Dictionary<string, Microsoft.Extensions.Primitives.StringValues> parts = QueryHelpers.ParseQuery(view);
             int? Number(string name) => parts.TryGetValue(name, out var text) && int.TryParse(text, out int number) ? number : null;
             string? Text(string name) => parts.TryGetValue(name, out var text) && !string.IsNullOrEmpty(text) ? text.ToString() : null;
-            return new PairChoice(
-                Number("reference"),
-                Number("compared"),
-                Text("load"),
-                Subjects.Parse(Text("subject")) ?? Subject.Processor
-            );
+            return new PairChoice(Number("reference"), Number("compared"), Text("load"), Subjects.Parse(Text("subject")));
         }
     }
 }

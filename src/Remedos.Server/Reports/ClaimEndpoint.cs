@@ -1,6 +1,7 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Comparison;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Server.Files;
@@ -67,7 +68,16 @@ internal static class ClaimEndpoint
             sheet.Steps.FirstOrDefault(step => step is { Id: "diagnosis", Done: true })?.Conclusion,
             last?.Analysis.Staircase,
             last?.Conditions.TemperatureLimitC,
-            last is null ? null : await OwnerReport.TraceAsync(context, workshop.Id, "Its last run as it came", last, cancellation),
+            last is null
+                ? null
+                : await OwnerReport.TraceAsync(
+                    context,
+                    workshop.Id,
+                    "Its last run as it came",
+                    last,
+                    sheet.Pair.Subject == Subject.Graphics.Name(),
+                    cancellation
+                ),
             proof is not null && store.Has(proof.Sha256) ? await BytesAsync(store, proof.Sha256, cancellation) : null
         );
         return TypedResults.File(ClaimPdf.Of(claim, paper ?? workshop.PaperSize), ReportEndpoints.Pdf, $"{sheet.Tag} warranty claim.pdf");

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Comparison;
 using Remedos.Core.Handover;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
@@ -25,6 +26,12 @@ internal sealed record OwnerReport(
     IReadOnlyList<ReportTrace> Traces
 )
 {
+    /// <summary>The graphics card, where it is the patient; and as it was before.</summary>
+    public GpuFigures? Card { get; init; }
+
+    /// <inheritdoc cref="Card"/>
+    public GpuFigures? CardBefore { get; init; }
+
     private const int TracePoints = 300;
 
     /// <summary>The report of a job as its sheet is.</summary>
@@ -39,11 +46,11 @@ internal sealed record OwnerReport(
         RunAnswer? before = LastOf(sheet, sheet.Pair.Before),
             after = LastOf(sheet, sheet.Pair.After),
             last = after ?? before;
-        bool ofChip = sheet.Pair.Subject == "processor";
+        bool ofChip = sheet.Pair.Subject == Subject.Processor.Name();
         List<ReportTrace> traces = [];
         foreach ((string title, RunAnswer? run) in new[] { ("Before", before), ("After", after) })
         {
-            if (run is not null && await TraceAsync(context, workshop.Id, title, run, cancellation) is { } trace)
+            if (run is not null && await TraceAsync(context, workshop.Id, title, run, !ofChip, cancellation) is { } trace)
             {
                 traces.Add(trace);
             }
@@ -62,22 +69,29 @@ internal sealed record OwnerReport(
             ofChip && after is not null ? before?.Analysis.Staircase : null,
             last?.Conditions.TemperatureLimitC,
             traces
-        );
+        )
+        {
+            Card = ofChip ? null : last?.Analysis.Graphics,
+            CardBefore = ofChip || after is null ? null : before?.Analysis.Graphics,
+        };
     }
 
     private static RunAnswer? LastOf(JobSheet sheet, IReadOnlyList<Guid> ids) => sheet.Runs.LastOrDefault(run => ids.Contains(run.Id));
 
     /// <summary>A run's temperature as it is drawn; null where the log has none.</summary>
+    /// <param name="ofCard">The graphics card's, under its own load, instead of the processor's.</param>
     internal static async Task<ReportTrace?> TraceAsync(
         RemedosContext context,
         Guid workshop,
         string title,
         RunAnswer run,
+        bool ofCard,
         CancellationToken cancellation
     )
     {
         RunAnalysis analysis = run.Analysis;
-        if (analysis.Channels.FirstOrDefault(one => one.Role == ChannelRole.CpuTemperature.Name()) is not { } channel)
+        string role = (ofCard ? ChannelRole.GpuTemperature : ChannelRole.CpuTemperature).Name();
+        if (analysis.Channels.FirstOrDefault(one => one.Role == role) is not { } channel)
         {
             return null;
         }
@@ -106,7 +120,8 @@ internal sealed record OwnerReport(
         [
             .. stretch.Seconds.Zip(level.Means, (second, c) => (second, (double)c)).Where(point => double.IsFinite(point.Item2)),
         ];
-        Phase? load = analysis.Phases.FirstOrDefault(phase => phase.Kind == "load");
+        GpuFigures? card = ofCard ? analysis.Graphics : null;
+        Phase? load = ofCard ? card?.Load : analysis.Phases.FirstOrDefault(phase => phase.Kind == Phase.Load);
         return new ReportTrace(
             title,
             [.. points.Select(point => point.Second)],
@@ -114,8 +129,8 @@ internal sealed record OwnerReport(
             analysis.DurationSeconds,
             load?.StartSeconds,
             load?.EndSeconds,
-            analysis.Load?.SustainedTemperatureC,
-            run.Conditions.TemperatureLimitC
+            ofCard ? card?.Core.SustainedC : analysis.Load?.SustainedTemperatureC,
+            ofCard ? card?.Core.LimitC : run.Conditions.TemperatureLimitC
         );
     }
 }

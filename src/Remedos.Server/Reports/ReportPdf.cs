@@ -93,6 +93,14 @@ internal static class ReportPdf
             sheet.Text("Where the degrees are lost, from the room on the left to the chip on the right.", muted: true, size: 9);
         }
 
+        if (report.Card is { } card)
+        {
+            sheet.Gap(4);
+            sheet.Figure(StairsHeight, PdfCardStairs.Words(card, report.CardBefore), (graphics, place) =>
+                PdfCardStairs.Draw(graphics, place, card, report.CardBefore)
+            );
+        }
+
         if (report.Traces.Count > 0)
         {
             double top = PdfTrace.TopC(report.Traces);

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, client, type Schemas } from "./client";
+import { viewed } from "./view";
 
 export type PaperList = Schemas["PaperList"];
 export type Paper = Schemas["PaperAnswer"];
@@ -41,10 +42,10 @@ export function usePaperActions(id: string) {
 export const paperPdf = (job: string, paper: string) => `/api/jobs/${job}/papers/${paper}/paper.pdf`;
 
 /** Where the owner's page can be opened as a document. */
-export const reportPdf = (job: string) => `/api/jobs/${job}/report.pdf`;
+export const reportPdf = (job: string) => viewed(`/api/jobs/${job}/report.pdf`);
 
 /** Where the warranty claim can be opened as a document for the maker. */
-export const claimPdf = (job: string) => `/api/jobs/${job}/claim.pdf`;
+export const claimPdf = (job: string) => viewed(`/api/jobs/${job}/claim.pdf`);
 
 /** Links to the owner's page that need no sign-in. */
 export function useReportLinks(id: string) {

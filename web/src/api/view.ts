@@ -41,6 +41,9 @@ export function lookAt(view: View): string {
   return shown;
 }
 
+/** The address of a document of what is looked at: a browser that opens it sends no header. */
+export const viewed = (path: string) => (shown ? `${path}?view=${encodeURIComponent(shown)}` : path);
+
 /** Tells the server with every request what is looked at, so that what answers a change shows the same. */
 export const withView: Middleware = {
   onRequest({ request }) {

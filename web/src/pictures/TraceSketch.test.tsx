@@ -20,13 +20,25 @@ describe("TraceSketch", () => {
         durationSeconds: 100,
         phases: [{ kind: "load", startSeconds: 10, endSeconds: 80 }],
         load: { sustainedTemperatureC: 81.6 },
+        graphics: {
+          load: { startSeconds: 20, endSeconds: 90 },
+          core: { sustainedC: 71.2, peakC: 75, limitC: 88 },
+        },
       },
+      conditions: { temperatureLimitC: 92 },
     } as unknown as Run;
     const trace = {
       seconds: [0, 50, 100],
-      channels: [{ role: "cpu-temperature", values: [30, 80, 40] }],
+      channels: [
+        { role: "cpu-temperature", values: [30, 80, 40] },
+        { role: "gpu-temperature", values: [31, 71, 41] },
+      ],
     } as unknown as Trace;
-    render(<TraceSketch title="After" run={run} trace={trace} limitC={92} top={104} />);
+    const sketch = { title: "After", run, trace, top: 104 };
+    const { rerender } = render(<TraceSketch {...sketch} subject="processor" />);
     expect(screen.getByRole("img", { name: "After: 82 °C under steady full load, limit 92 °C." })).toBeTruthy();
+    // The card as the patient: its own line, load and limit.
+    rerender(<TraceSketch {...sketch} subject="graphics" />);
+    expect(screen.getByRole("img", { name: "After: 71 °C under steady full load, limit 88 °C." })).toBeTruthy();
   });
 });

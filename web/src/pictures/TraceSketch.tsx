@@ -32,24 +32,46 @@ export function thinned(
   return result;
 }
 
-/** The chip's temperature over a run as a small still picture, for paper. */
+/** What a report shows of a run: the processor under its load, or the graphics card under its own. */
+export function patientOf(run: Run, subject: string) {
+  const { analysis, conditions } = run;
+  const card = analysis.graphics;
+  return subject === "graphics"
+    ? {
+        roles: ["gpu-temperature"],
+        loads: card ? [card.load] : [],
+        start: card?.load.startSeconds ?? 0,
+        sustainedC: card?.core.sustainedC ?? null,
+        peakC: card?.core.peakC ?? null,
+        limitC: card?.core.limitC ?? null,
+      }
+    : {
+        roles: laneKinds[0]!.roles,
+        loads: analysis.phases.filter((phase) => phase.kind === "load"),
+        start: loadStart(run),
+        sustainedC: analysis.load?.sustainedTemperatureC ?? null,
+        peakC: analysis.load?.peakTemperatureC ?? null,
+        limitC: conditions.temperatureLimitC ?? null,
+      };
+}
+
+/** The patient's temperature over a run as a small still picture, for paper. */
 export function TraceSketch({
   title,
   run,
+  subject,
   trace,
-  limitC,
   top,
 }: {
   title: string;
   run: Run;
+  subject: string;
   trace: Trace;
-  limitC: number | null;
   top: number;
 }) {
-  const channel = channelOf(trace, laneKinds[0]!.roles);
-  const start = loadStart(run);
+  const { roles, loads, start, sustainedC, limitC } = patientOf(run, subject);
+  const channel = channelOf(trace, roles);
   const duration = run.analysis.durationSeconds;
-  const load = run.analysis.load;
   const low = 10;
   const x = (second: number) => edge.left + ((width - edge.left - edge.right) * second) / duration;
   const y = (degree: number) =>
@@ -57,23 +79,22 @@ export function TraceSketch({
   const line = channel ? thinned(trace.seconds, channel.values, 300) : [];
   const degrees = [20, 40, 60, 80, 100].filter((degree) => degree < top);
   const minutes = [0, 10, 20, 30].filter((minute) => start + minute * 60 <= duration);
-  const words = load
-    ? `${title}: ${load.sustainedTemperatureC.toFixed(0)} °C under steady full load${limitC === null ? "" : `, limit ${limitC} °C`}.`
-    : `${title}: no load found.`;
+  const words =
+    sustainedC !== null
+      ? `${title}: ${sustainedC.toFixed(0)} °C under steady full load${limitC === null ? "" : `, limit ${limitC} °C`}.`
+      : `${title}: no load found.`;
   return (
     <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words} className="w-full">
-      {run.analysis.phases
-        .filter((phase) => phase.kind === "load")
-        .map((phase) => (
-          <rect
-            key={phase.startSeconds}
-            x={x(phase.startSeconds)}
-            width={x(phase.endSeconds) - x(phase.startSeconds)}
-            y={edge.top}
-            height={height - edge.top - edge.bottom}
-            className="fill-shade"
-          />
-        ))}
+      {loads.map((phase) => (
+        <rect
+          key={phase.startSeconds}
+          x={x(phase.startSeconds)}
+          width={x(phase.endSeconds) - x(phase.startSeconds)}
+          y={edge.top}
+          height={height - edge.top - edge.bottom}
+          className="fill-shade"
+        />
+      ))}
       {degrees.map((degree) => (
         <g key={degree}>
           <line x1={edge.left} x2={width - edge.right} y1={y(degree)} y2={y(degree)} className="stroke-hairline" />

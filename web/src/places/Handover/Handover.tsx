@@ -11,7 +11,7 @@ import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
 import { day, keepUnits } from "../../parts/words";
 import { HeatStaircase } from "../../pictures/HeatStaircase";
-import { TraceSketch } from "../../pictures/TraceSketch";
+import { patientOf, TraceSketch } from "../../pictures/TraceSketch";
 import { HandedOver } from "../JobSheet/HandedOver";
 import { RecheckField } from "../JobSheet/RecheckField";
 import { CardStairs } from "../JobSheet/CardStairs";
@@ -40,12 +40,12 @@ function Page({ job }: { job: JobSheet }) {
   const { fields, ownerPage } = job;
   const { search } = useLocation();
   const { before, after } = shownPair(job);
-  const top = Math.max(
-    60,
-    ...[before, after].flatMap((run) =>
-      run ? [(run.analysis.load?.peakTemperatureC ?? 0) + 12, (run.conditions.temperatureLimitC ?? 0) + 12] : [],
-    ),
-  );
+  const { subject } = job.pair;
+  const reached = [before, after].flatMap((run) => {
+    const patient = run && patientOf(run, subject);
+    return patient ? [patient.peakC ?? 0, patient.limitC ?? 0] : [];
+  });
+  const top = Math.max(60, ...reached.map((c) => c + 12));
   useTitle(`${job.tag} owner’s page`);
   return (
     <div className="px-4 py-5 md:px-7 print:p-0">
@@ -89,12 +89,12 @@ function Page({ job }: { job: JobSheet }) {
             )}
           </Section>
         ))}
-        {job.pair.subject === "graphics" && (after ?? before) && (
+        {subject === "graphics" && (after ?? before) && (
           <div className="mt-4">
             <CardStairs now={(after ?? before)!} before={after ? before : undefined} />
           </div>
         )}
-        {job.pair.subject === "processor" && (after ?? before)?.analysis.staircase && (
+        {subject === "processor" && (after ?? before)?.analysis.staircase && (
           <div className="mt-4">
             <HeatStaircase
               now={(after ?? before)!.analysis.staircase!}
@@ -109,8 +109,8 @@ function Page({ job }: { job: JobSheet }) {
         )}
         {(before || after) && (
           <div className="mt-4 grid gap-4 sm:grid-cols-2 print:mt-1 print:grid-cols-2">
-            {before && <Sketch title="Before" run={before} top={top} />}
-            {after && <Sketch title="After" run={after} top={top} />}
+            {before && <Sketch title="Before" run={before} subject={subject} top={top} />}
+            {after && <Sketch title="After" run={after} subject={subject} top={top} />}
           </div>
         )}
         {sections(ownerPage, "back", "watch").map((section) => (
@@ -148,7 +148,7 @@ function Section({ section, children }: { section: Schemas["OwnerSection"]; chil
   );
 }
 
-function Sketch({ title, run, top }: { title: string; run: Run; top: number }) {
+function Sketch({ title, run, subject, top }: { title: string; run: Run; subject: string; top: number }) {
   const trace = useTrace(run.id, run.version);
   if (!trace.data) {
     return (
@@ -159,13 +159,5 @@ function Sketch({ title, run, top }: { title: string; run: Run; top: number }) {
       </p>
     );
   }
-  return (
-    <TraceSketch
-      title={title}
-      run={run}
-      trace={trace.data}
-      limitC={run.conditions.temperatureLimitC ?? null}
-      top={top}
-    />
-  );
+  return <TraceSketch title={title} run={run} subject={subject} trace={trace.data} top={top} />;
 }
