@@ -22,6 +22,15 @@ public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingT
         Assert.Equal(tags.Length, (await app.GetAsync("/api/jobs")).GetArrayLength());
     }
 
+    /// <summary>The years before teach when the next look is due: six loops of one series came in, five of them worn out.</summary>
+    [Fact]
+    public async Task A_series_that_wore_out_here_proposes_a_day()
+    {
+        string id = (await app.GetAsync("/api/jobs?search=SL-0420"))[0].Text("id");
+        string[] why = [.. (await app.GetAsync($"/api/jobs/{id}/recheck")).EnumerateArray().Select(one => one.Text("why"))];
+        Assert.Contains(why, one => one.Contains("that came in had failed, one in four by", StringComparison.Ordinal));
+    }
+
     [Fact]
     public async Task Every_answer_keeps_the_page_to_itself()
     {

@@ -1,5 +1,7 @@
 using System.Reflection;
 using System.Text.Json;
+using Remedos.Core.Diagnosis;
+using Remedos.Core.Learning;
 
 namespace Remedos.Core.Handover;
 
@@ -15,7 +17,53 @@ public sealed record RecheckProposal(DateOnly On, string Why);
 /// <param name="Setting">Where it stands, as the intake has it.</param>
 /// <param name="MountedOn">When the cooler was put on in this job; null where it was not lifted.</param>
 /// <param name="BuiltOn">When machine and loop were built.</param>
-public sealed record RecheckFacts(DateOnly Today, string? Setting, string? CoolerKind, DateOnly? MountedOn, DateOnly? BuiltOn);
+public sealed record RecheckFacts(DateOnly Today, string? Setting, string? CoolerKind, DateOnly? MountedOn, DateOnly? BuiltOn)
+{
+    /// <summary>How long coolers like the one that is on it last here; null where too few were seen.</summary>
+    public SeriesLife? Series { get; init; }
+}
+
+/// <summary>How long a series of coolers lasts in this workshop's records.</summary>
+/// <param name="Name">Of the series.</param>
+/// <param name="Life">Of those that came in.</param>
+/// <param name="Since">When the one on this machine was new; null when unknown.</param>
+public sealed record SeriesLife(string Name, Survival Life, DateOnly? Since)
+{
+    /// <summary>Fewer failures than this make no curve.</summary>
+    private const int FewestFailures = 3;
+
+    private const double DaysAMonth = 30.44,
+        Share = 0.25;
+
+    /// <summary>A look comes this long before the age at which one in four has failed.</summary>
+    private const int LookBeforeDays = 60;
+
+    /// <summary>Beyond that age, how often.</summary>
+    private const int BeyondDays = 120;
+
+    /// <summary>When it should be looked at, with why; null where the records do not carry it.</summary>
+    public RecheckProposal? Propose(DateOnly today)
+    {
+        if (
+            Since is not { } since
+            || Life.Units < SeriesRecord.FewestMachines
+            || Life.Failures < FewestFailures
+            || Life.MonthsUntilFailed(Share) is not { } months
+        )
+        {
+            return null;
+        }
+
+        DateOnly look = since.AddDays((int)(months * DaysAMonth) - LookBeforeDays);
+        string record = $"{Life.Failures} of {Life.Units} {Name} that came in had failed";
+        return look > today
+            ? new RecheckProposal(look, $"{record}, one in four by {months:0} months: two months before that")
+            : new RecheckProposal(
+                today.AddDays(BeyondDays),
+                $"{record}, one in four by {months:0} months, and this one is close to it or past it: four months"
+            );
+    }
+}
 
 /// <summary>Proposes rechecks by what was done, by dust and by age (docs/science.md, “Rechecks”).</summary>
 public static class Recheck
@@ -45,6 +93,11 @@ public static class Recheck
         {
             RecheckProposal aged = After(built, Row(LoopAge));
             all.Add(aged.On > facts.Today ? aged : After(facts.Today, Row(LoopAfter)));
+        }
+
+        if (facts.Series?.Propose(facts.Today) is { } series)
+        {
+            all.Add(series);
         }
 
         return [.. all.OrderBy(one => one.On)];

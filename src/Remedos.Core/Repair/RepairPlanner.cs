@@ -122,7 +122,7 @@ public static class RepairPlanner
             lifts = facts.Acts.Any(act => RepairRow.Of(act).Opening == "cooler"),
             card = Does("card"),
             modifies = Does("modify-case"),
-            fan = Does("replace-fan", "turn-fan", "quiet-part"),
+            fan = Does(RepairRow.ReplaceFan, "turn-fan", "quiet-part"),
             settings = Does("re-steer", "cap-power", "lift-limit", "undervolt", "release-clock");
         string? on = swaps ? facts.CoolerOn!.Kind : facts.CoolerOff;
         bool wide = swaps ? facts.CoolerOn!.OverMemory || on == "dual-tower" : lifts && facts.CoolerOff == "dual-tower";
@@ -143,7 +143,7 @@ public static class RepairPlanner
         Mark(Marks.Kit, Does("mounting-kit"));
         Mark(Marks.Cleans, Does("clean"));
         Mark(Marks.FanWork, fan);
-        Mark(Marks.FanSwap, Does("replace-fan", "quiet-part"));
+        Mark(Marks.FanSwap, Does(RepairRow.ReplaceFan, "quiet-part"));
         Mark(Marks.FanTurn, Does("turn-fan"));
         Mark(Marks.Quiet, Does("quiet-part"));
         Mark(Marks.Airflow, Does("airflow"));

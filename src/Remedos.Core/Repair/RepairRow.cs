@@ -33,6 +33,9 @@ public sealed record RepairRow(
     public const string Upgrade = "upgrade",
         ReplaceLoop = "replace-loop";
 
+    /// <summary>A worn part of the cooler that is put in anew.</summary>
+    public const string ReplaceFan = "replace-fan";
+
     /// <summary>Whether something that is done is another cooler.</summary>
     public static bool IsAnotherCooler(string id) => id is Upgrade or ReplaceLoop;
 

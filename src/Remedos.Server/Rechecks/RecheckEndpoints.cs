@@ -111,6 +111,9 @@ internal static class RecheckEndpoints
                     mounted is { } at ? DateOnly.FromDateTime(WorkshopClock.At(who.Workshop, at).Date) : null,
                     job.BuiltOn
                 )
+                {
+                    Series = await SeriesLives.OfAsync(context, job, cancellation),
+                }
             )
         );
     }

@@ -1,0 +1,59 @@
+namespace Remedos.Core.Learning;
+
+/// <summary>A part as it was last seen.</summary>
+/// <param name="Months">Its age then.</param>
+/// <param name="Failed">Whether it had failed; otherwise it still worked, and is counted up to there.</param>
+public sealed record SeenUnit(double Months, bool Failed);
+
+/// <summary>An age at which parts failed.</summary>
+/// <param name="AtRisk">Those that were seen at this age or later.</param>
+/// <param name="Share">That still works beyond it.</param>
+/// <param name="StandardError">Of the share, by Greenwood (1926).</param>
+/// <param name="Low">Of the 95 % interval, on the scale log(−log): it stays between 0 and 1 (Kalbfleisch and Prentice 1980).</param>
+/// <param name="High">The same, its upper end.</param>
+public sealed record SurvivalStep(double Months, int AtRisk, int Failed, double Share, double StandardError, double Low, double High);
+
+/// <summary>How long parts of a series last, by Kaplan and Meier (1958): parts that still work count for as long as they were seen.</summary>
+/// <param name="Steps">By age.</param>
+public sealed record Survival(int Units, int Failures, IReadOnlyList<SurvivalStep> Steps)
+{
+    private const double Sigma95 = 1.959964;
+
+    /// <summary>The curve of what was seen.</summary>
+    public static Survival Of(IReadOnlyCollection<SeenUnit> units)
+    {
+        List<SurvivalStep> steps = [];
+        double share = 1,
+            greenwood = 0;
+        foreach (double age in units.Where(unit => unit.Failed).Select(unit => unit.Months).Distinct().Order())
+        {
+            int atRisk = units.Count(unit => unit.Months >= age),
+                failed = units.Count(unit => unit.Failed && unit.Months == age);
+            share *= 1 - ((double)failed / atRisk);
+            greenwood += (double)failed / ((double)atRisk * (atRisk - failed));
+            if (share <= 0)
+            {
+                steps.Add(new SurvivalStep(age, atRisk, failed, 0, 0, 0, 0));
+                break;
+            }
+
+            double spread = Sigma95 * Math.Sqrt(greenwood) / Math.Abs(Math.Log(share));
+            steps.Add(
+                new SurvivalStep(
+                    age,
+                    atRisk,
+                    failed,
+                    share,
+                    share * Math.Sqrt(greenwood),
+                    Math.Pow(share, Math.Exp(spread)),
+                    Math.Pow(share, Math.Exp(-spread))
+                )
+            );
+        }
+
+        return new Survival(units.Count, steps.Sum(step => step.Failed), steps);
+    }
+
+    /// <summary>The age by which a share has failed, months; null where it was not seen to come so far.</summary>
+    public double? MonthsUntilFailed(double share) => Steps.FirstOrDefault(step => step.Share <= 1 - share + 1e-12)?.Months;
+}

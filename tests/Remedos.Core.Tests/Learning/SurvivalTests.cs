@@ -1,0 +1,71 @@
+using CsCheck;
+using Remedos.Core.Handover;
+using Remedos.Core.Learning;
+
+namespace Remedos.Core.Tests.Learning;
+
+public sealed class SurvivalTests
+{
+    /// <summary>
+    /// Weeks of remission under 6-mercaptopurine (Freireich et al. 1963), with shares and Greenwood's errors as they are printed in
+    /// textbooks of survival analysis (Kalbfleisch and Prentice; Collett), and intervals on the scale log(−log).
+    /// </summary>
+    [Theory]
+    [InlineData(6, 21, 3, 0.8571, 0.0764, 0.6197, 0.9516)]
+    [InlineData(7, 17, 1, 0.8067, 0.0869, 0.5631, 0.9228)]
+    [InlineData(10, 15, 1, 0.7529, 0.0963, 0.5032, 0.8894)]
+    [InlineData(13, 12, 1, 0.6902, 0.1068, 0.4316, 0.8491)]
+    [InlineData(16, 11, 1, 0.6275, 0.1141, 0.3675, 0.8049)]
+    [InlineData(22, 7, 1, 0.5378, 0.1282, 0.2678, 0.7468)]
+    [InlineData(23, 6, 1, 0.4482, 0.1346, 0.1881, 0.6801)]
+    public void It_is_the_published_curve(double at, int atRisk, int failed, double share, double error, double low, double high)
+    {
+        double[] failedAt = [6, 6, 6, 7, 10, 13, 16, 22, 23],
+            seenUntil = [6, 9, 10, 11, 17, 19, 20, 25, 32, 32, 34, 35];
+        Survival curve = Survival.Of([
+            .. failedAt.Select(months => new SeenUnit(months, true)),
+            .. seenUntil.Select(months => new SeenUnit(months, false)),
+        ]);
+        Assert.Equal((21, 9, 7), (curve.Units, curve.Failures, curve.Steps.Count));
+        SurvivalStep step = curve.Steps.Single(one => one.Months == at);
+        Assert.Equal((atRisk, failed), (step.AtRisk, step.Failed));
+        Assert.Equal(share, step.Share, 4);
+        Assert.Equal(error, step.StandardError, 4);
+        Assert.Equal(low, step.Low, 4);
+        Assert.Equal(high, step.High, 4);
+        Assert.Equal(23, curve.MonthsUntilFailed(0.5));
+        Assert.Null(curve.MonthsUntilFailed(0.9));
+    }
+
+    /// <summary>Without parts that still work it is the plain share of those that are left, and it never rises.</summary>
+    [Fact]
+    public void Without_censoring_it_is_the_share_that_is_left() =>
+        Gen.Int[1, 60]
+            .Array[1, 40]
+            .Sample(ages =>
+            {
+                Survival curve = Survival.Of([.. ages.Select(age => new SeenUnit(age, true))]);
+                Assert.All(curve.Steps, step =>
+                {
+                    Assert.Equal((double)ages.Count(age => age > step.Months) / ages.Length, step.Share, 12);
+                    Assert.InRange(step.Share, step.Low - 1e-12, step.High + 1e-12);
+                });
+                Assert.Equal(0, curve.Steps[^1].Share);
+            });
+
+    [Fact]
+    public void A_series_that_fails_early_is_looked_at_before_and_few_records_say_nothing()
+    {
+        DateOnly today = new(2026, 11, 28),
+            since = today.AddMonths(-20);
+        double[] failed = [29, 33, 35, 38, 44];
+        Survival life = Survival.Of([.. failed.Select(months => new SeenUnit(months, true)), new SeenUnit(17, false)]);
+        RecheckProposal look = new SeriesLife("Rill 240", life, since).Propose(today)!;
+        // Of five at risk at 29 and four at 33 months: 0.8, then 0.6.
+        Assert.Equal(since.AddDays((int)(33 * 30.44) - 60), look.On);
+        Assert.Equal("5 of 6 Rill 240 that came in had failed, one in four by 33 months: two months before that", look.Why);
+        Assert.Equal(today.AddDays(120), new SeriesLife("Rill 240", life, today.AddMonths(-40)).Propose(today)!.On);
+        Assert.Null(new SeriesLife("Rill 240", life, null).Propose(today));
+        Assert.Null(new SeriesLife("Rill 240", Survival.Of([new SeenUnit(3, true), new SeenUnit(4, true)]), since).Propose(today));
+    }
+}
