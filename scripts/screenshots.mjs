@@ -20,7 +20,7 @@ const views = [
   ["decide", `${job("SL-0421")}/decide`, { act: (page) => page.waitForTimeout(800) }],
   ["coolers", `/coolers?job=${jobs.find((one) => one.tag === "SL-0415").id}`, { act: (page) => page.waitForTimeout(800) }],
   ["air", `/air?job=${jobs.find((one) => one.tag === "SL-0415").id}`, { act: (page) => page.waitForTimeout(1500) }],
-  ["parts", "/coolers/parts"],
+  ["records", "/records"],
   ["workshop", "/workshop"],
   ["owners-page", `${job("SL-0412")}/handover`, { fullPage: true }],
   ["job-phone", job("SL-0413"), { viewport: { width: 390, height: 844 } }],

@@ -94,6 +94,7 @@ public sealed class HouseTests
                         "Photos",
                         "Queue",
                         "Rechecks",
+                        "Records",
                         "Repair",
                         "Reports",
                         "Runs",

@@ -115,11 +115,12 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
     [Fact]
     public async Task A_job_travels_with_its_originals_its_history_and_its_papers()
     {
+        await using App elsewhere = await EmptyAsync();
         byte[] bundle = await BundleAsync("SL-0412"),
             rich = await BundleAsync(Rich.Tag);
-        JsonElement sheet = await ReadInAsync(bundle);
+        JsonElement sheet = await ReadInAsync(elsewhere, bundle);
         string id = sheet.Text("id");
-        byte[] back = await other.Client.GetByteArrayAsync($"/api/jobs/{id}/bundle");
+        byte[] back = await elsewhere.Client.GetByteArrayAsync($"/api/jobs/{id}/bundle");
         Dictionary<string, byte[]> first = Unpacked(bundle),
             second = Unpacked(back);
         JsonNode there = Json(first[Job]),
@@ -134,9 +135,9 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
         Assert.All(first.Keys, name => Assert.Contains(name, second.Keys));
 
         // Of everything something: pictures and failed logs come along, what was said of columns is said here, a link stays where it was.
-        string other413 = (await ReadInAsync(rich)).Text("id");
+        string richId = (await ReadInAsync(elsewhere, rich)).Text("id");
         JsonNode all = Json(Unpacked(rich)[Job]),
-            kept = Json(Unpacked(await other.Client.GetByteArrayAsync($"/api/jobs/{other413}/bundle"))[Job]);
+            kept = Json(Unpacked(await elsewhere.Client.GetByteArrayAsync($"/api/jobs/{richId}/bundle"))[Job]);
         foreach (string part in new[] { "photos", "imports", "columns", "logs", "runs" })
         {
             Assert.NotEmpty(all[part]!.AsArray());
@@ -146,29 +147,32 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
         Assert.Empty(all["links"]!.AsArray());
         Assert.Equal("cap-power", kept["job"]!["choice"]!["option"]!.GetValue<string>());
         string photo = kept["photos"]![0]!["id"]!.GetValue<string>();
-        Assert.True((await other.Client.GetAsync($"/api/jobs/{other413}/photos/{photo}")).IsSuccessStatusCode);
+        Assert.True((await elsewhere.Client.GetAsync($"/api/jobs/{richId}/photos/{photo}")).IsSuccessStatusCode);
 
         // Whoever did something there does not work here, and their numbers are not ours.
-        Assert.Equal("Technician", (await other.GetAsync("/api/session")).Text("person"));
-        JsonElement papers = (await other.GetAsync($"/api/jobs/{id}/papers")).GetProperty("papers");
+        Assert.Equal("Technician", (await elsewhere.GetAsync("/api/session")).Text("person"));
+        JsonElement papers = (await elsewhere.GetAsync($"/api/jobs/{id}/papers")).GetProperty("papers");
         Assert.NotEqual(0, papers.GetArrayLength());
         Assert.All(papers.EnumerateArray(), paper => Assert.Contains(" of ", paper.Text("name"), StringComparison.Ordinal));
         Assert.Contains(
             "SL-0412 of",
-            (await other.GetAsync($"/api/jobs/{id}/history")).GetProperty("entries")[0].Text("after"),
+            (await elsewhere.GetAsync($"/api/jobs/{id}/history")).GetProperty("entries")[0].Text("after"),
             StringComparison.Ordinal
         );
 
         // Taken back and put back, here as there.
         JsonElement last = sheet.GetProperty("lastChange");
-        HttpResponseMessage undone = await other.Client.PostAsync($"/api/jobs/{id}/undo/{last.GetProperty("eventId").GetInt64()}", null);
+        HttpResponseMessage undone = await elsewhere.Client.PostAsync(
+            $"/api/jobs/{id}/undo/{last.GetProperty("eventId").GetInt64()}",
+            null
+        );
         Assert.True(undone.IsSuccessStatusCode);
 
-        HttpResponseMessage twice = await other.Client.PostAsync("/api/jobs/bundle?fileName=b.zip", new ByteArrayContent(bundle));
+        HttpResponseMessage twice = await elsewhere.Client.PostAsync("/api/jobs/bundle?fileName=b.zip", new ByteArrayContent(bundle));
         JsonElement told = await App.ReadAsync(twice);
         Assert.Equal((HttpStatusCode.Conflict, id), (twice.StatusCode, told.Text("job")));
         Assert.Contains($"here already, as {sheet.Text("tag")}", told.Text("detail"), StringComparison.Ordinal);
-        JsonElement copy = await ReadInAsync(bundle, "&again=true");
+        JsonElement copy = await ReadInAsync(elsewhere, bundle, "&again=true");
         Assert.NotEqual(id, copy.Text("id"));
         Assert.Equal(sheet.Count("runs"), copy.Count("runs"));
         Assert.Equal(Unversioned(sheet.GetProperty("headline")), Unversioned(copy.GetProperty("headline")));
@@ -281,9 +285,9 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
         return await demo.Client.GetByteArrayAsync($"/api/jobs/{tags.Single(one => one.Text("tag") == tag).Text("id")}/bundle");
     }
 
-    private async Task<JsonElement> ReadInAsync(byte[] bundle, string more = "")
+    private static async Task<JsonElement> ReadInAsync(App app, byte[] bundle, string more = "")
     {
-        HttpResponseMessage answer = await other.Client.PostAsync($"/api/jobs/bundle?fileName=a.zip{more}", new ByteArrayContent(bundle));
+        HttpResponseMessage answer = await app.Client.PostAsync($"/api/jobs/bundle?fileName=a.zip{more}", new ByteArrayContent(bundle));
         JsonElement sheet = await App.ReadAsync(answer);
         Assert.True(answer.IsSuccessStatusCode, sheet.ToString());
         return sheet;

@@ -116,6 +116,10 @@ const views = [
     },
   ],
   [
+    "records",
+    (page) => page.goto("/records").then(() => expect(page.getByRole("img", { name: /^Rill 240, how many/ })).toBeVisible()),
+  ],
+  [
     "bench",
     (page) => page.goto("/bench").then(() => expect(page.getByRole("button", { name: "Add a bay" })).toBeVisible()),
   ],

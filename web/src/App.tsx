@@ -20,6 +20,7 @@ const places = [
   { path: "/jobs", title: "Jobs", key: "j" },
   { path: "/coolers", title: "Coolers", key: "c" },
   { path: "/air", title: "Air", key: "a" },
+  { path: "/records", title: "Records", key: "r" },
   { path: "/workshop", title: "Workshop", key: "w" },
 ] as const;
 
@@ -54,8 +55,8 @@ export function App() {
               className={({ isActive }) =>
                 clsx(
                   "min-h-14 items-center justify-center px-2 md:flex md:border-l-4 md:px-4",
-                  // A phone is at the bench; what is set once is set at a desk.
-                  place.path === "/workshop" ? "hidden" : "flex",
+                  // A phone is at the bench; what is set once, or looked up now and then, is for a desk.
+                  place.path === "/workshop" || place.path === "/records" ? "hidden" : "flex",
                   isActive ? "border-teal font-bold text-teal" : "border-transparent text-muted",
                 )
               }

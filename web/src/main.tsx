@@ -17,6 +17,7 @@ import { BagLabel } from "./places/JobTag/BagLabel";
 import { JobTagPlace } from "./places/JobTag/JobTag";
 import { JobSheetPlace } from "./places/JobSheet/JobSheet";
 import { RepairPlace } from "./places/Repair/RepairPlace";
+import { RecordsPlace } from "./places/Records/Records";
 import { WorkshopPlace } from "./places/Workshop/Workshop";
 import { applyKeptTheme } from "./parts/theme";
 import "./tokens.css";
@@ -57,6 +58,7 @@ const router = createBrowserRouter([
       at("jobs/:id/bag", <BagLabel />),
       at("jobs/:id/handover", <HandoverPlace />),
       at("jobs/:id/papers", <PapersPlace />),
+      at("records", <RecordsPlace />),
       at("workshop", <WorkshopPlace />),
       { path: "*", element: <NoSuchPage /> },
     ],

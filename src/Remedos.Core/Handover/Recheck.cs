@@ -1,6 +1,5 @@
 using System.Reflection;
 using System.Text.Json;
-using Remedos.Core.Diagnosis;
 using Remedos.Core.Learning;
 
 namespace Remedos.Core.Handover;
@@ -23,17 +22,11 @@ public sealed record RecheckFacts(DateOnly Today, string? Setting, string? Coole
     public SeriesLife? Series { get; init; }
 }
 
-/// <summary>How long a series of coolers lasts in this workshop's records.</summary>
-/// <param name="Name">Of the series.</param>
-/// <param name="Life">Of those that came in.</param>
+/// <summary>How long coolers like the one on a machine last here.</summary>
 /// <param name="Since">When the one on this machine was new; null when unknown.</param>
-public sealed record SeriesLife(string Name, Survival Life, DateOnly? Since)
+public sealed record SeriesLife(SeriesWear Wear, DateOnly? Since)
 {
-    /// <summary>Fewer failures than this make no curve.</summary>
-    private const int FewestFailures = 3;
-
-    private const double DaysAMonth = 30.44,
-        Share = 0.25;
+    private const double DaysAMonth = 30.44;
 
     /// <summary>A look comes this long before the age at which one in four has failed.</summary>
     private const int LookBeforeDays = 60;
@@ -44,24 +37,16 @@ public sealed record SeriesLife(string Name, Survival Life, DateOnly? Since)
     /// <summary>When it should be looked at, with why; null where the records do not carry it.</summary>
     public RecheckProposal? Propose(DateOnly today)
     {
-        if (
-            Since is not { } since
-            || Life.Units < SeriesRecord.FewestMachines
-            || Life.Failures < FewestFailures
-            || Life.MonthsUntilFailed(Share) is not { } months
-        )
+        if (Since is not { } since || Wear.QuarterMonths is not { } months)
         {
             return null;
         }
 
         DateOnly look = since.AddDays((int)(months * DaysAMonth) - LookBeforeDays);
-        string record = $"{Life.Failures} of {Life.Units} {Name} that came in had failed";
+        string record = $"{Wear.Life.Failures} of {Wear.Life.Units} {Wear.Name} that came in had failed, one in four by {months:0} months";
         return look > today
-            ? new RecheckProposal(look, $"{record}, one in four by {months:0} months: two months before that")
-            : new RecheckProposal(
-                today.AddDays(BeyondDays),
-                $"{record}, one in four by {months:0} months, and this one is close to it or past it: four months"
-            );
+            ? new RecheckProposal(look, $"{record}: two months before that")
+            : new RecheckProposal(today.AddDays(BeyondDays), $"{record}, and this one is close to it or past it: four months");
     }
 }
 

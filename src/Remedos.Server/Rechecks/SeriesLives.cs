@@ -30,35 +30,74 @@ internal static class SeriesLives
         }
 
         string alike = JobSheets.Literally(name);
-        var seen = await context
-            .Jobs.AsNoTracking()
-            .Where(j =>
-                j.WorkshopId == job.WorkshopId
-                && j.Id != job.Id
-                && j.Parts.Cooler != null
-                && EF.Functions.ILike(j.Parts.Cooler.Trim(), alike, "\\")
-            )
+        IReadOnlyList<SeriesSeen> seen = await SeenAsync(
+            context.Jobs.Where(j =>
+                j.WorkshopId == job.WorkshopId && j.Id != job.Id && EF.Functions.ILike((j.Parts.Cooler ?? "").Trim(), alike, "\\")
+            ),
+            cancellation
+        );
+        return new SeriesLife(seen.Count > 0 ? seen[0].Wear : new SeriesWear(name, Survival.Of([]), []), Since(job));
+    }
+
+    /// <summary>Every series that machines came in with, those that failed most first.</summary>
+    public static Task<IReadOnlyList<SeriesSeen>> AllAsync(RemedosContext context, Guid workshop, CancellationToken cancellation) =>
+        SeenAsync(context.Jobs.Where(j => j.WorkshopId == workshop && j.Parts.Cooler != null), cancellation);
+
+    private static async Task<IReadOnlyList<SeriesSeen>> SeenAsync(IQueryable<Job> jobs, CancellationToken cancellation)
+    {
+        var seen = await jobs.AsNoTracking()
             .Select(j => new
             {
                 j.Id,
+                j.Number,
                 j.Serial,
                 j.CreatedAt,
+                Cooler = j.Parts.Cooler!,
                 Since = j.BuiltOn ?? j.Warranty.PurchasedOn,
                 j.Repair.Causes,
             })
             .ToListAsync(cancellation);
-        SeenUnit[] units =
+        return
         [
-            .. seen.Where(one => one.Since is not null && one.Causes.Count > 0)
-                // A machine that came again is one cooler: what was found last counts.
-                .GroupBy(one => one.Serial is { Length: > 0 } serial ? serial : one.Id.ToString())
-                .Select(visits => visits.MaxBy(one => one.CreatedAt)!)
-                .Select(one => new SeenUnit(
-                    Math.Max(0, (DateOnly.FromDateTime(one.CreatedAt.UtcDateTime).DayNumber - one.Since!.Value.DayNumber) / DaysAMonth),
-                    one.Causes.Any(WornOut.Contains)
-                )),
+            .. seen.Where(one => one.Since is not null && one.Causes.Count > 0 && one.Cooler.Trim().Length > 0)
+                .GroupBy(one => one.Cooler.Trim(), StringComparer.OrdinalIgnoreCase)
+                .Select(series =>
+                {
+                    // A machine that came again is one cooler: what was found last counts.
+                    var last = series
+                        .GroupBy(one => one.Serial is { Length: > 0 } serial ? serial : one.Id.ToString())
+                        .Select(visits => visits.MaxBy(one => one.CreatedAt)!)
+                        .ToList();
+                    SeenUnit[] units =
+                    [
+                        .. last.Select(one => new SeenUnit(
+                            Math.Max(
+                                0,
+                                (DateOnly.FromDateTime(one.CreatedAt.UtcDateTime).DayNumber - one.Since!.Value.DayNumber) / DaysAMonth
+                            ),
+                            one.Causes.Any(WornOut.Contains)
+                        )),
+                    ];
+                    KeyValuePair<string, int>[] causes =
+                    [
+                        .. last.SelectMany(one => one.Causes.Where(WornOut.Contains))
+                            .GroupBy(cause => cause, StringComparer.Ordinal)
+                            .Select(cause => KeyValuePair.Create(cause.Key, cause.Count()))
+                            .OrderByDescending(cause => cause.Value)
+                            .ThenBy(cause => cause.Key, StringComparer.Ordinal),
+                    ];
+                    return new SeriesSeen(
+                        new SeriesWear(series.Key, Survival.Of(units), causes),
+                        [
+                            .. last.Zip(units)
+                                .OrderBy(pair => pair.Second.Months)
+                                .Select(pair => new SeenMachine(pair.First.Id, pair.First.Number, pair.Second.Months, pair.Second.Failed)),
+                        ]
+                    );
+                })
+                .OrderByDescending(one => one.Wear.Life.Failures)
+                .ThenBy(one => one.Wear.Name, StringComparer.Ordinal),
         ];
-        return new SeriesLife(name, Survival.Of(units), Since(job));
     }
 
     /// <summary>When the cooler that is on it was new: with the machine, or with the setup that brought it.</summary>
@@ -67,3 +106,11 @@ internal static class SeriesLives
             ? DateOnly.FromDateTime((JobSetups.Standing(brought)[0].MountedAt ?? brought.CreatedAt).UtcDateTime)
             : job.BuiltOn ?? job.Warranty.PurchasedOn;
 }
+
+/// <summary>A series with the machines that its record is made of.</summary>
+internal sealed record SeriesSeen(SeriesWear Wear, IReadOnlyList<SeenMachine> Machines);
+
+/// <summary>One machine of a record.</summary>
+/// <param name="Months">Its cooler's age when it came in.</param>
+/// <param name="Failed">Whether the cooler had worn out.</param>
+internal sealed record SeenMachine(Guid Job, int Number, double Months, bool Failed);

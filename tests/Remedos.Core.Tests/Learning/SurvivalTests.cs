@@ -60,12 +60,28 @@ public sealed class SurvivalTests
             since = today.AddMonths(-20);
         double[] failed = [29, 33, 35, 38, 44];
         Survival life = Survival.Of([.. failed.Select(months => new SeenUnit(months, true)), new SeenUnit(17, false)]);
-        RecheckProposal look = new SeriesLife("Rill 240", life, since).Propose(today)!;
+        SeriesWear rill = new("Rill 240", life, []);
+        RecheckProposal look = new SeriesLife(rill, since).Propose(today)!;
         // Of five at risk at 29 and four at 33 months: 0.8, then 0.6.
         Assert.Equal(since.AddDays((int)(33 * 30.44) - 60), look.On);
         Assert.Equal("5 of 6 Rill 240 that came in had failed, one in four by 33 months: two months before that", look.Why);
-        Assert.Equal(today.AddDays(120), new SeriesLife("Rill 240", life, today.AddMonths(-40)).Propose(today)!.On);
-        Assert.Null(new SeriesLife("Rill 240", life, null).Propose(today));
-        Assert.Null(new SeriesLife("Rill 240", Survival.Of([new SeenUnit(3, true), new SeenUnit(4, true)]), since).Propose(today));
+        Assert.Equal(today.AddDays(120), new SeriesLife(rill, today.AddMonths(-40)).Propose(today)!.On);
+        Assert.Null(new SeriesLife(rill, null).Propose(today));
+        Assert.Equal("5 of 6 had failed; one in four by 33 months, half by 35.", rill.Sentence);
+        SeriesWear few = new("Rill 240", Survival.Of([new SeenUnit(3, true), new SeenUnit(4, true)]), []);
+        Assert.Null(new SeriesLife(few, since).Propose(today));
+        Assert.Equal("2 of 2 had failed, too few to tell how long they last.", few.Sentence);
+    }
+
+    /// <summary>Early is what the interval carries: ten of twenty within two years are, three of twenty are not.</summary>
+    [Theory]
+    [InlineData(10, true)]
+    [InlineData(3, false)]
+    public void A_series_is_called_early_only_where_the_records_carry_it(int failed, bool early)
+    {
+        SeenUnit[] units = [.. Enumerable.Range(0, 20).Select(i => new SeenUnit(i < failed ? 10 + i : 40, i < failed))];
+        SeriesWear series = new("Sill 92", Survival.Of(units), []);
+        Assert.Equal(early, series.FailsEarly);
+        Assert.Equal(early, series.Sentence.Contains("fails early", StringComparison.Ordinal));
     }
 }

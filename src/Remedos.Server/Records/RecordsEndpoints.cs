@@ -1,0 +1,160 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
+using Remedos.Core.Comparison;
+using Remedos.Core.Diagnosis;
+using Remedos.Data;
+using Remedos.Data.Parts;
+using Remedos.Server.Coolers;
+using Remedos.Server.Jobs;
+using Remedos.Server.Rechecks;
+using Remedos.Server.Session;
+
+namespace Remedos.Server.Records;
+
+/// <summary>What the workshop remembers.</summary>
+/// <param name="Series">Those that wore out most first.</param>
+/// <param name="League">The best over its catalogue first.</param>
+public sealed record RecordsAnswer(IReadOnlyList<SeriesOfRecord> Series, IReadOnlyList<CoolerOfRecord> League, BenchOfRecord Bench);
+
+/// <summary>How long coolers of a series last here.</summary>
+/// <param name="Early">Whether the records show that it fails early.</param>
+/// <param name="Curve">The share that still works, by age; empty while there are too few for one.</param>
+/// <param name="Causes">Of what, in words: “loop nearly blocked, 5”.</param>
+/// <param name="Machines">That it was seen in, the youngest first.</param>
+public sealed record SeriesOfRecord(
+    string Name,
+    string Sentence,
+    bool Early,
+    IReadOnlyList<CurvePoint> Curve,
+    IReadOnlyList<string> Causes,
+    IReadOnlyList<MachineOfRecord> Machines
+);
+
+/// <summary>A step of the curve.</summary>
+/// <param name="Share">That still works beyond it, with its 95 % interval.</param>
+public sealed record CurvePoint(double Months, double Share, double Low, double High);
+
+/// <summary>A machine that a record is made of.</summary>
+/// <param name="Months">Its cooler's age when it came in.</param>
+/// <param name="Failed">Whether the cooler had worn out.</param>
+public sealed record MachineOfRecord(Guid Job, string Tag, double Months, bool Failed);
+
+/// <summary>What a cooler did here over what its catalogue says.</summary>
+/// <param name="Factor">1 is as the catalogue says; more is worse.</param>
+/// <param name="HalfWidth">Half of its 95 % interval.</param>
+public sealed record CoolerOfRecord(string Name, int Machines, double Factor, double HalfWidth, string Sentence);
+
+/// <summary>How far this bench's runs scatter though nothing was changed, °C.</summary>
+public sealed record BenchOfRecord(double MountC, double WithinC, string Sentence);
+
+/// <summary>The records of the workshop: how long coolers last, what they do, how well this bench repeats itself.</summary>
+internal static class RecordsEndpoints
+{
+    public static void MapRecords(this RouteGroupBuilder api)
+    {
+        RouteGroupBuilder records = api.MapGroup("/records").WithTags("records");
+        records.MapGet("/", GetAsync).WithName("getRecords");
+        records.MapGet("/series.csv", SeriesCsvAsync).WithName("getSeriesRecordsCsv").Produces(200, contentType: CsvTable.MediaType);
+        records.MapGet("/league.csv", LeagueCsvAsync).WithName("getLeagueCsv").Produces(200, contentType: CsvTable.MediaType);
+    }
+
+    private static async Task<Ok<RecordsAnswer>> GetAsync(Caller caller, IMemoryCache remembered, CancellationToken cancellation)
+    {
+        Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, but: null, cancellation);
+        return TypedResults.Ok(
+            new RecordsAnswer(
+                await SeriesAsync(context, workshop, cancellation),
+                await LeagueAsync(context, remembered, workshop.Id, cancellation),
+                new BenchOfRecord(bench.MountC, bench.WithinC, Words(bench))
+            )
+        );
+    }
+
+    private static async Task<IReadOnlyList<SeriesOfRecord>> SeriesAsync(
+        RemedosContext context,
+        Workshop workshop,
+        CancellationToken cancellation
+    ) =>
+        [
+            .. (await SeriesLives.AllAsync(context, workshop.Id, cancellation)).Select(series => new SeriesOfRecord(
+                series.Wear.Name,
+                series.Wear.Sentence,
+                series.Wear.FailsEarly,
+                series.Wear.IsEnough
+                    ? [.. series.Wear.Life.Steps.Select(step => new CurvePoint(step.Months, step.Share, step.Low, step.High))]
+                    : [],
+                [.. series.Wear.Causes.Select(cause => $"{TitleOf(cause.Key)}, {cause.Value}")],
+                [
+                    .. series.Machines.Select(machine => new MachineOfRecord(
+                        machine.Job,
+                        JobSheets.Tag(workshop, machine.Number),
+                        machine.Months,
+                        machine.Failed
+                    )),
+                ]
+            )),
+        ];
+
+    private static string TitleOf(string cause) => DiagnosisTables.CauseOf(cause).Title;
+
+    private static async Task<IReadOnlyList<CoolerOfRecord>> LeagueAsync(
+        RemedosContext context,
+        IMemoryCache remembered,
+        Guid workshop,
+        CancellationToken cancellation
+    )
+    {
+        List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop).ToListAsync(cancellation);
+        return
+        [
+            .. (await League.LearntAsync(context, remembered, parts, cancellation))
+                .Select(pair => new CoolerOfRecord(
+                    pair.Key,
+                    pair.Value.Machines,
+                    pair.Value.Factor,
+                    pair.Value.HalfWidthShare * pair.Value.Factor,
+                    pair.Value.Sentence
+                ))
+                .OrderBy(cooler => cooler.Factor),
+        ];
+    }
+
+    private static string Words(Repeatability bench)
+    {
+        bool own = bench.MountDegrees + bench.WithinDegrees > Repeatability.Prior.MountDegrees + Repeatability.Prior.WithinDegrees;
+        return $"A cooler that is put on again stands {bench.MountC:0.0} °C away, a run that is made again {bench.WithinC:0.0} °C "
+            + $"(standard deviations{(own ? "" : ", as an average bench: nothing was repeated here yet")}).";
+    }
+
+    private static async Task<FileContentHttpResult> SeriesCsvAsync(Caller caller, CancellationToken cancellation)
+    {
+        Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        IReadOnlyList<SeriesSeen> all = await SeriesLives.AllAsync(context, workshop.Id, cancellation);
+        CsvColumn<(SeriesSeen Series, SeenMachine Machine)>[] columns =
+        [
+            new("series", "", row => row.Series.Wear.Name),
+            new("job", "", row => JobSheets.Tag(workshop, row.Machine.Number)),
+            new("age", "months", row => Math.Round(row.Machine.Months, 2)),
+            new("worn out", "yes or no", row => row.Machine.Failed),
+        ];
+        return CsvTable.Of(columns, all.SelectMany(series => series.Machines.Select(machine => (series, machine))), "series.csv");
+    }
+
+    private static async Task<FileContentHttpResult> LeagueCsvAsync(Caller caller, IMemoryCache remembered, CancellationToken cancellation)
+    {
+        Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        CsvColumn<CoolerOfRecord>[] columns =
+        [
+            new("cooler", "", row => row.Name),
+            new("machines", "", row => row.Machines),
+            new("over its catalogue", "ratio of resistances", row => row.Factor),
+            new("half-width", "ratio of resistances", row => row.HalfWidth),
+        ];
+        return CsvTable.Of(columns, await LeagueAsync(context, remembered, workshop.Id, cancellation), "league.csv");
+    }
+}

@@ -1,0 +1,14 @@
+import { useQuery } from "@tanstack/react-query";
+import { call, client, type Schemas } from "./client";
+
+export type SeriesOfRecord = Schemas["SeriesOfRecord"];
+export type CoolerOfRecord = Schemas["CoolerOfRecord"];
+export type CurvePoint = Schemas["CurvePoint"];
+
+/** What the workshop remembers: how long coolers last, what they do, how well its bench repeats itself. */
+export function useRecords() {
+  return useQuery({ queryKey: ["records"], queryFn: () => call(() => client.GET("/api/records")) });
+}
+
+/** Where a record can be fetched as a table. */
+export const recordTable = (what: "series" | "league") => `/api/records/${what}.csv`;

@@ -1,0 +1,149 @@
+import { Link } from "react-router";
+import { recordTable, useRecords, type CoolerOfRecord, type SeriesOfRecord } from "../../api/records";
+import { buttonLook } from "../../parts/Button";
+import { Failing, Loading } from "../../parts/States";
+import { useTitle } from "../../parts/useTitle";
+import { keepUnits } from "../../parts/words";
+import { SurvivalCurve } from "../../pictures/SurvivalCurve";
+
+/** What the workshop remembers: which series wear out and when, what coolers did here, how well the bench repeats itself. */
+export function RecordsPlace() {
+  const records = useRecords();
+  useTitle("Records");
+  if (!records.data) {
+    return records.isError ? (
+      <Failing sentence={records.error.message} onRetry={() => void records.refetch()} />
+    ) : (
+      <Loading what="the records" />
+    );
+  }
+  const { series, league, bench } = records.data;
+  const worn = series.filter((one) => one.machines.some((machine) => machine.failed));
+  return (
+    <div className="px-4 py-5 md:px-7">
+      <h1 className="text-3xl leading-tight font-bold">{headline(worn)}</h1>
+      <div className="mt-5 grid items-start gap-x-14 gap-y-8 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+        <section aria-label="How long coolers last">
+          <Head title="How long coolers last" table={worn.length > 0 ? recordTable("series") : undefined} />
+          {worn.length === 0 ? (
+            <p className="m-0 text-muted">
+              None that came in with its age noted had worn out. It is counted by itself once a machine’s cooler, its
+              age and what was found are on its sheet.
+            </p>
+          ) : (
+            worn.map((one) => <Series key={one.name} series={one} />)
+          )}
+        </section>
+        <div className="grid gap-8">
+          <section aria-label="Coolers on this bench">
+            <Head title="Coolers on this bench" table={league.length > 0 ? recordTable("league") : undefined} />
+            {league.length === 0 ? (
+              <p className="m-0 text-muted">
+                Nothing is measured yet: usual runs after a repair count, of machines whose parts are known.
+              </p>
+            ) : (
+              <League league={league} />
+            )}
+          </section>
+          <section aria-label="How well this bench repeats itself">
+            <h2 className="text-xl font-bold">How well this bench repeats itself</h2>
+            <p className="m-0">{keepUnits(bench.sentence)}</p>
+            <p className="m-0 text-muted">Every verdict reckons with it.</p>
+          </section>
+        </div>
+      </div>
+    </div>
+  );
+}
+
+function headline(worn: readonly SeriesOfRecord[]): string {
+  const early = worn.filter((one) => one.early);
+  const curves = worn.filter((one) => one.curve.length > 0);
+  return early.length > 0
+    ? `${early.map((one) => one.name).join(", ")} ${early.length === 1 ? "fails" : "fail"} early`
+    : curves.length > 0
+      ? `${curves[0]!.name}: ${curves[0]!.sentence.charAt(0).toLowerCase()}${curves[0]!.sentence.slice(1)}`
+      : "No series has worn out often enough to tell how long it lasts";
+}
+
+function Head({ title, table }: { title: string; table?: string }) {
+  return (
+    <div className="flex flex-wrap items-baseline justify-between gap-x-4">
+      <h2 className="text-xl font-bold">{title}</h2>
+      {table && (
+        <a className={buttonLook("quiet")} href={table} download>
+          as a table
+        </a>
+      )}
+    </div>
+  );
+}
+
+function Series({ series }: { series: SeriesOfRecord }) {
+  const { name, sentence, early, curve, causes, machines } = series;
+  return (
+    <section
+      aria-label={name}
+      className={`border-t border-hairline py-3 ${early ? "border-l-4 border-l-amber pl-3" : ""}`}
+    >
+      <h3 className="text-lg font-bold">{name}</h3>
+      <p className="m-0">{keepUnits(sentence)}</p>
+      {causes.length > 0 && <p className="m-0 text-muted">Found: {causes.join("; ").toLowerCase()}.</p>}
+      {curve.length > 0 && (
+        <>
+          <div className="mt-2 max-w-xl">
+            <SurvivalCurve
+              name={name}
+              curve={curve}
+              working={machines.filter((machine) => !machine.failed).map((machine) => machine.months)}
+            />
+          </div>
+          <p className="m-0 text-sm text-muted">
+            How many still work by their age in months, with 95 %; a mark is one that still worked when it was here.
+            Only machines that were brought in are seen.
+          </p>
+        </>
+      )}
+      <p className="mt-1 mb-0 flex flex-wrap gap-x-4">
+        {machines.map((machine) => (
+          <Link
+            key={machine.job}
+            to={`/jobs/${machine.job}`}
+            className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
+          >
+            {machine.tag}: {machine.months.toFixed(0)} months, {machine.failed ? "worn out" : "worked"}
+          </Link>
+        ))}
+      </p>
+    </section>
+  );
+}
+
+function League({ league }: { league: readonly CoolerOfRecord[] }) {
+  return (
+    <table className="w-full border-collapse">
+      <thead>
+        <tr className="h-8 text-left text-muted">
+          <th className="font-normal">cooler</th>
+          <th className="text-right font-normal">over its catalogue</th>
+          <th className="text-right font-normal">machines</th>
+        </tr>
+      </thead>
+      <tbody>
+        {league.map((cooler) => (
+          <tr key={cooler.name} className="h-11 border-t border-hairline">
+            <th scope="row" className="text-left font-semibold">
+              {cooler.name}
+            </th>
+            <td className="text-right font-mono whitespace-nowrap">
+              {percent(cooler.factor - 1)} ± {(100 * cooler.halfWidth).toFixed(0)} %
+            </td>
+            <td className="text-right font-mono">{cooler.machines}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+const percent = (share: number) => `${share < 0 ? "−" : "+"}${Math.abs(100 * share).toFixed(0)}`;
