@@ -117,7 +117,8 @@ const views = [
   ],
   [
     "records",
-    (page) => page.goto("/records").then(() => expect(page.getByRole("img", { name: /^Rill 240, how many/ })).toBeVisible()),
+    (page) =>
+      page.goto("/records").then(() => expect(page.getByRole("img", { name: /^Rill 240, how many/ })).toBeVisible()),
   ],
   [
     "bench",

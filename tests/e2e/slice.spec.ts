@@ -52,7 +52,7 @@ test("from intake to the owner's page", async ({ page }) => {
 
   // Nothing of the after run is taken over from the before run: what is not known is asked for, each with one tap.
   await dropLog(page, "after", example("runs/03-paste-after.csv"));
-  await expect(page.getByRole("heading", { level: 1 })).toContainText("Better: 17 °C cooler ± 3.5 at 111 W; it now holds 109 W at 72 °C.");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Better: 17 °C cooler ± 3.1 at 111 W; it now holds 109 W at 72 °C.");
   await expect(page.getByLabel("Fairness of the comparison")).toContainText("Load is not known on the after side");
   for (const run of ["02-paste-before.csv", "03-paste-after.csv"]) {
     const asked = page.getByRole("group", { name: `Not known of ${run}` });
@@ -76,7 +76,7 @@ test("from intake to the owner's page", async ({ page }) => {
   await expect(paper.getByRole("heading", { level: 1 })).toHaveText("It runs cooler.");
   await expect(paper).toContainText("Loud and slow in the afternoon.");
   await expect(paper).toContainText("Cooler cleaned and seated with new paste.");
-  await expect(paper).toContainText("give or take 3.5 °C, nineteen times out of twenty");
+  await expect(paper).toContainText("give or take 3.1 °C, nineteen times out of twenty");
   await expect(paper.getByRole("img")).toHaveCount(3);
   await expect(page.getByText(/the paste has settled by then/)).toBeVisible();
   await page.getByRole("button", { name: /^\d+ \w+ \d{4}$/ }).first().click();

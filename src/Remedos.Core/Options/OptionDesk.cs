@@ -167,7 +167,7 @@ internal sealed class OptionDesk
             FailurePoints = cooler.FailurePoints,
             Cooler = cooler.Name,
             Says = $"As the one that is on it was when it was sound: {_sound.TemperatureC.Value:0} °C with {Watts:0} W.",
-            Lasts = Survival([]) is { } here ? $"{row.Lasts} {here}" : row.Lasts,
+            Lasts = (LikeIt() ?? Survival([])) is { } here ? $"{row.Lasts} {here}" : row.Lasts,
         };
     }
 
@@ -305,6 +305,9 @@ internal sealed class OptionDesk
             : warranty.EndedBy is null ? "It may end the warranty: ask first."
             : "It ends the warranty.";
     }
+
+    /// <summary>How long coolers like it have lasted here; null for too few.</summary>
+    private string? LikeIt() => _facts.Wear is { IsEnough: true } wear ? $"{wear.Name} here: {wear.Sentence}" : null;
 
     /// <summary>What this workshop has seen of such machines; null for too few.</summary>
     private string? Survival(string[] causes)

@@ -1,5 +1,6 @@
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
+using Remedos.Core.Learning;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
@@ -57,6 +58,9 @@ public sealed record OptionFacts
 
     /// <summary>What this workshop has found in machines with the same cooler.</summary>
     public SeriesRecord? Series { get; init; }
+
+    /// <summary>How long coolers like the one that is on it last here; null where nothing was seen.</summary>
+    public SeriesWear? Wear { get; init; }
 
     /// <summary>Parts may cost so much of the chip's price, %; null for no limit.</summary>
     public double? MostPriceSharePercent { get; init; }

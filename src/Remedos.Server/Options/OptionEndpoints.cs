@@ -7,6 +7,7 @@ using Remedos.Data.Jobs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
+using Remedos.Server.Rechecks;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -102,6 +103,7 @@ internal static class OptionEndpoints
                 Today = standing.Today,
                 Wish = job.Wish,
                 Series = standing.Series,
+                Wear = (await SeriesLives.OfAsync(context, job, cancellation))?.Wear,
                 MostPriceSharePercent = workshop.MostPriceSharePercent,
             }
         );

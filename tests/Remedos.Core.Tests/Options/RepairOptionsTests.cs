@@ -1,5 +1,6 @@
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
+using Remedos.Core.Learning;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
@@ -152,6 +153,12 @@ public class RepairOptionsTests
             MatchingExample.Tower.PriceMinor!.Value / 2.0,
             Open(failed, "like-for-like").Quote.NetMinor - Open(failed, "used-part").Quote.NetMinor,
             1.0
+        );
+        // How long the like of it lasted here stands with it.
+        SeriesWear wear = new("Mullion 120", Survival.Of([.. Enumerable.Range(0, 6).Select(i => new SeenUnit(40 + i, i < 4))]), []);
+        Assert.EndsWith(
+            "Mullion 120 here: 4 of 6 had failed; one in four by 41 months, half by 42.",
+            Open(RepairOptions.Of(Facts(Found(("fan-failed", 0.95)), now: 95, holds: 60) with { Wear = wear }), "like-for-like").Lasts
         );
         Assert.Contains("has not failed", WhyNot(RepairOptions.Of(Facts(Found(("dust-blocked-fins", 0.9)))), "like-for-like"));
         Assert.Contains("after run first", WhyNot(RepairOptions.Of(Facts(null) with { ChangedSince = true }), "clean"));

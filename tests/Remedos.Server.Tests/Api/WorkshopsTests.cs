@@ -80,6 +80,8 @@ public sealed class WorkshopsTests(App app) : IClassFixture<App>
             Assert.Equal("[]", await other.GetStringAsync(list));
         }
 
+        JsonElement records = await App.ReadAsync(await other.GetAsync("/api/records"));
+        Assert.Equal((0, 0), (records.Count("series"), records.Count("league")));
         Assert.Equal(before, (await app.GetAsync($"/api/jobs/{job}")).ToString());
 
         static string Query(string operation) =>
