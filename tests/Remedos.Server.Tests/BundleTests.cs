@@ -112,6 +112,29 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
         Assert.Contains("an empty workshop only", (await App.ReadAsync(full)).Text("detail"), StringComparison.Ordinal);
     }
 
+    /// <summary>A second workshop of the same database: people get ids of their own, and neither workshop sees the other.</summary>
+    [Fact]
+    public async Task An_archive_is_read_beside_the_workshop_that_it_came_from()
+    {
+        byte[] archive = await demo.Client.GetByteArrayAsync("/api/archive");
+        string before = await demo.Client.GetStringAsync("/api/jobs");
+        using HttpClient beside = await demo.OtherWorkshopAsync();
+        HttpResponseMessage read = await beside.PostAsync("/api/archive", new ByteArrayContent(archive));
+        Assert.True(read.IsSuccessStatusCode, await read.Content.ReadAsStringAsync());
+        Dictionary<string, byte[]> first = Unpacked(archive),
+            second = Unpacked(await beside.GetByteArrayAsync("/api/archive"));
+        foreach (string name in first.Keys.Where(name => name.EndsWith("/" + Job, StringComparison.Ordinal)))
+        {
+            JsonNode there = Json(first[name]),
+                here = Json(second[name]);
+            Assert.Equal(there["runs"]!.ToJsonString(), here["runs"]!.ToJsonString());
+            Assert.Equal(there["events"]!.AsArray().Count, here["events"]!.AsArray().Count);
+            Assert.NotEqual(there["people"]![0]!["id"]!.GetValue<string>(), here["people"]![0]!["id"]!.GetValue<string>());
+        }
+
+        Assert.Equal(before, await demo.Client.GetStringAsync("/api/jobs"));
+    }
+
     [Fact]
     public async Task A_job_travels_with_its_originals_its_history_and_its_papers()
     {

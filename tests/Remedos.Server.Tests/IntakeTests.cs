@@ -220,6 +220,19 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
         );
     }
 
+    /// <summary>A machine without a serial number is known by the tag that it left with; a tag is no serial number to its maker.</summary>
+    [Fact]
+    public async Task A_machine_that_comes_back_is_known_by_its_old_tag()
+    {
+        string first = await NewAsync(("machine", "Chart table"), ("repairFound", "Fins felted"));
+        string tag = (await app.GetAsync($"/api/jobs/{first}")).Text("tag");
+        string again = await NewAsync(("serial", $" {tag.ToLowerInvariant()} "), ("machine", "Chart table, back"));
+        JsonElement earlier = Assert.Single((await app.GetAsync($"/api/jobs/{again}")).GetProperty("earlier").EnumerateArray());
+        Assert.Equal((first, true), (earlier.Text("id"), earlier.GetProperty("sameMachine").GetBoolean()));
+        string none = await NewAsync(("serial", "WS-0"), ("machine", "Another"));
+        Assert.Equal(0, (await app.GetAsync($"/api/jobs/{none}")).Count("earlier"));
+    }
+
     /// <summary>A name with the signs of a search pattern matches itself and nothing else.</summary>
     [Fact]
     public async Task Names_are_taken_literally()

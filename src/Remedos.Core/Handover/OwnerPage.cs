@@ -190,7 +190,8 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             null => "",
         };
         string room = (side?.RoomC ?? run.AmbientC) is { } ambient ? $" The room had {ambient:0} °C." : "";
-        return $"under steady load the {(ofCard ? "graphics card" : "processor")} stood at {side?.TemperatureC ?? stood:0} °C{watts}{held}.{room}";
+        string what = ofCard ? "graphics card" : "processor";
+        return $"under steady load the {what} stood at {side?.TemperatureC ?? stood:0} °C{watts}{held}.{room}";
     }
 
     private static string? Certainty(JobFacts facts)

@@ -13,7 +13,9 @@ public sealed record SeenUnit(double Months, bool Failed);
 /// <param name="High">The same, its upper end.</param>
 public sealed record SurvivalStep(double Months, int AtRisk, int Failed, double Share, double StandardError, double Low, double High);
 
-/// <summary>How long parts of a series last, by Kaplan and Meier (1958): parts that still work count for as long as they were seen.</summary>
+/// <summary>
+/// How long parts of a series last, by Kaplan and Meier (1958): parts that still work count for as long as they were seen.
+/// </summary>
 /// <param name="Steps">By age.</param>
 public sealed record Survival(int Units, int Failures, IReadOnlyList<SurvivalStep> Steps)
 {

@@ -135,7 +135,7 @@ internal static class ArchiveEndpoints
 
         if (http.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } feature)
         {
-            feature.MaxRequestBodySize = files.Room / 2;
+            feature.MaxRequestBodySize = Math.Max(0, files.Room / 2);
         }
 
         try

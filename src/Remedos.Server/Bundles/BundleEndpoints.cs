@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
@@ -102,6 +103,8 @@ internal static class BundleEndpoints
             await zip.VerifyAsync("", given.Manifest, cancellation);
             // A link leads to the server that made it.
             given = given with { Record = given.Record with { Links = [] } };
+            // Before the first row is locked: a file that nothing leads to harms nobody.
+            await zip.KeepAsync("", given.Manifest, files, cancellation);
             Guid id = Guid.Empty;
             return await door.WriteAsync(
                 async write =>
@@ -120,7 +123,6 @@ internal static class BundleEndpoints
                         );
                     }
 
-                    await zip.KeepAsync("", given.Manifest, files, cancellation);
                     string from = given.Manifest.From;
                     Job job = await BundleReader.OfBundleAsync(async () =>
                         await BundleReader.AddAsync(
@@ -135,7 +137,7 @@ internal static class BundleEndpoints
                     write.Event(
                         job,
                         JobEvents.ReadIn,
-                        after: System.Text.Json.JsonSerializer.Serialize($"{given.Record.Tag} of {from}", RemedosContext.Json)
+                        after: JsonSerializer.Serialize($"{given.Record.Tag} of {from}", RemedosContext.Json)
                     );
                     await ScatterOfJob.KeepAsync(write, job);
                     id = job.Id;

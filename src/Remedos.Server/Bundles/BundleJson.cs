@@ -35,7 +35,9 @@ internal static class BundleJson
         }
     }
 
-    /// <summary>The schemas (JSON Schema 2020-12) of what stands in bundles and archives, by file name; docs/schemas holds the same.</summary>
+    /// <summary>
+    /// The schemas (JSON Schema 2020-12) of what stands in bundles and archives, by file name; docs/schemas holds the same.
+    /// </summary>
     public static IReadOnlyDictionary<string, string> Schemas { get; } =
         new Dictionary<string, string>(StringComparer.Ordinal)
         {

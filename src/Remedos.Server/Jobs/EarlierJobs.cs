@@ -38,6 +38,8 @@ internal static class EarlierJobs
             return [];
         }
 
+        // A machine without a serial number still bears the tag that it left with.
+        int? tagged = JobSheets.NumberOf(workshop, job.Serial);
         string serialAlike = JobSheets.Literally(serial ?? ""),
             ownerAlike = JobSheets.Literally(owner ?? "");
         List<Job> found = await context
@@ -47,14 +49,16 @@ internal static class EarlierJobs
                 && j.Id != job.Id
                 && j.Number < job.Number
                 && (
-                    (serial != null && EF.Functions.ILike((j.Serial ?? "").Trim(), serialAlike, "\\"))
+                    j.Number == tagged
+                    || (serial != null && EF.Functions.ILike((j.Serial ?? "").Trim(), serialAlike, "\\"))
                     || (owner != null && EF.Functions.ILike((j.Owner ?? "").Trim(), ownerAlike, "\\"))
                 )
             )
             .OrderByDescending(j => j.Number)
             .Take(Most)
             .ToListAsync(cancellation);
-        Job? last = found.Find(j => serial is not null && Plain(j.Serial) == serial && j.HandedOverAt is not null);
+        bool IsSame(Job j) => j.Number == tagged || (serial is not null && Plain(j.Serial) == serial);
+        Job? last = found.Find(j => IsSame(j) && j.HandedOverAt is not null);
         string? since = last is null ? null : await SinceAsync(context, workshop, last.Id, facts, bench, cancellation);
         return
         [
@@ -64,7 +68,7 @@ internal static class EarlierJobs
                     JobSheets.Tag(workshop, j.Number),
                     j.CreatedAt,
                     j.Machine,
-                    serial is not null && Plain(j.Serial) == serial,
+                    IsSame(j),
                     j.Repair.Found,
                     j.Repair.Done,
                     [.. j.Repair.Causes.Select(cause => DiagnosisTables.CauseOf(cause).Title)],

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Comparison;
@@ -267,6 +268,14 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
     private static string Tag(Workshop workshop, Job job) => Tag(workshop, job.Number);
 
     internal static string Tag(Workshop workshop, int number) => $"{workshop.TagPrefix}-{number:0000}";
+
+    /// <summary>The number in a text that is one of this workshop's tags, “SL-0412”; null for any other.</summary>
+    internal static int? NumberOf(Workshop workshop, string? text) =>
+        text?.Trim() is { } tag
+        && tag.StartsWith($"{workshop.TagPrefix}-", StringComparison.OrdinalIgnoreCase)
+        && int.TryParse(tag.AsSpan(workshop.TagPrefix.Length + 1), NumberStyles.None, CultureInfo.InvariantCulture, out int number)
+            ? number
+            : null;
 
     /// <summary>A text for a pattern that matches nothing but itself.</summary>
     internal static string Literally(string text) => text.Replace("\\", "\\\\").Replace("%", "\\%").Replace("_", "\\_");

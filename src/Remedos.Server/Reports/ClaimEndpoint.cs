@@ -57,7 +57,7 @@ internal static class ClaimEndpoint
             workshop.Address,
             sheet.Tag,
             who.Today(clock.GetUtcNow()),
-            FactsOf(sheet, proof is not null),
+            FactsOf(sheet, workshop, proof is not null),
             sheet.Fields.Values["noticed"] as string,
             [
                 .. came.Select(run =>
@@ -101,7 +101,7 @@ internal static class ClaimEndpoint
             ? $"{months} months, until {bought.AddMonths(months).ToString(DayFormat, CultureInfo.InvariantCulture)}"
         : $"{months} months";
 
-    private static (string, string)[] FactsOf(JobSheet sheet, bool hasProof)
+    private static (string, string)[] FactsOf(JobSheet sheet, Workshop workshop, bool hasProof)
     {
         IReadOnlyDictionary<string, object?> fields = sheet.Fields.Values;
         string? Text(string field) =>
@@ -116,7 +116,8 @@ internal static class ClaimEndpoint
         (string Name, string? Value)[] all =
         [
             ("Machine", Text("machine")),
-            ("Serial number", Text("serial")),
+            // A tag of ours says nothing to the maker.
+            ("Serial number", JobSheets.NumberOf(workshop, Text("serial")) is null ? Text("serial") : null),
             ("Cooler", Text("cooler")),
             ("Processor", Text("processor")),
             ("Bought on", Text("purchasedOn")),

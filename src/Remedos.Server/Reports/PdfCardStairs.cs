@@ -3,7 +3,9 @@ using Remedos.Core.Runs;
 
 namespace Remedos.Server.Reports;
 
-/// <summary>The graphics card on paper: from the air that it breathes to its core, hot spot and memory; the same picture as the page's.</summary>
+/// <summary>
+/// The graphics card on paper: from the air that it breathes to its core, hot spot and memory; the same picture as the page's.
+/// </summary>
 internal static class PdfCardStairs
 {
     private const double Between = 6,
@@ -11,16 +13,15 @@ internal static class PdfCardStairs
         LowestFootC = 15;
 
     /// <summary>Says the same in words.</summary>
-    public static string Words(GpuFigures now, GpuFigures? before) =>
-        "Graphics card: "
-        + string.Join(
-            ", ",
-            Places(now)
-                .Select(place =>
-                    $"{place.Name} {place.C:0} °C{(Places(before).FirstOrDefault(one => one.Name == place.Name) is { Name: not null } was ? $", was {was.C:0} °C" : "")}"
-                )
-        )
-        + ".";
+    public static string Words(GpuFigures now, GpuFigures? before)
+    {
+        Dictionary<string, double> was = Places(before).ToDictionary(one => one.Name, one => one.C, StringComparer.Ordinal);
+        IEnumerable<string> places = Places(now)
+            .Select(place =>
+                $"{place.Name} {place.C:0} °C" + (was.TryGetValue(place.Name, out double earlier) ? $", was {earlier:0} °C" : "")
+            );
+        return $"Graphics card: {string.Join(", ", places)}.";
+    }
 
     public static void Draw(XGraphics graphics, XRect place, GpuFigures now, GpuFigures? before)
     {
