@@ -1,6 +1,8 @@
 // The whole workshop as one file, from a server that has done nothing else: how long it takes, and the memory that it takes at its peak.
 import { readFileSync } from "node:fs";
+import { enter } from "../scripts/door.mjs";
 const [address, pid] = process.argv.slice(2);
+const { headers } = await enter(address);
 const row = (what, ours, bare, ratio) =>
   console.log(`${what.padEnd(58)} ${ours.padStart(12)} ${bare.padStart(12)} ${ratio.padStart(8)}`);
 const residentMb = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, "utf8"))[1]) / 1024;
@@ -10,7 +12,7 @@ let most = before;
 const watch = setInterval(() => (most = Math.max(most, residentMb())), 20);
 const began = performance.now();
 let bytes = 0;
-for await (const part of (await fetch(`${address}/api/archive`)).body) {
+for await (const part of (await fetch(`${address}/api/archive`, { headers })).body) {
   bytes += part.length;
 }
 clearInterval(watch);

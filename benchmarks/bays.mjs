@@ -1,6 +1,7 @@
 // Bays under load: the Bench page with six of them, then with 64 at 10 Hz with 30 channels, a run going on in each, from the sample to the screen in headless Chromium.
 import { readdirSync, readFileSync } from "node:fs";
 import { chromium } from "@playwright/test";
+import { enter, storage } from "../scripts/door.mjs";
 
 const [address, server, seconds = "45"] = process.argv.slice(2);
 const everyMs = 100;
@@ -9,14 +10,7 @@ const watchedMs = { six: 20_000, many: 1000 * Number(seconds), warm: 8_000 };
 const flags =
   "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync";
 
-const session = await fetch(`${address}/api/session`);
-const headers = {
-  "X-Remedos-Token": (await session.json()).token,
-  Cookie: session.headers
-    .getSetCookie()
-    .map((c) => c.split(";")[0])
-    .join("; "),
-};
+const { headers, cookies } = await enter(address);
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 const at = (values, share) => values.sort((a, b) => a - b)[Math.floor(share * (values.length - 1))];
 
@@ -136,7 +130,7 @@ const row = (what, ours, bare, ratio) =>
   console.log(`${what.padEnd(58)} ${ours.padStart(12)} ${bare.padStart(12)} ${ratio.padStart(8)}`);
 
 const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: flags.split(" ") });
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, storageState: storage(address, cookies) });
 const senders = [];
 while (senders.length < 6) {
   senders.push(await addBay());
@@ -186,7 +180,7 @@ await browser.close();
 
 let lost = 0;
 for (const sender of senders) {
-  const stored = await (await fetch(`${address}/api/bays/${sender.bay.id}/readings?most=100000`)).json();
+  const stored = await (await fetch(`${address}/api/bays/${sender.bay.id}/readings?most=100000`, { headers })).json();
   // An hour is kept for the picture; what is older has been shown and let go.
   const kept = stored.seconds.length;
   const whole = stored.seconds.every((second, i) => Math.abs(second - (stored.fromSequence + i) / 10) < 1e-6);

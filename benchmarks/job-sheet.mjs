@@ -1,13 +1,13 @@
 // Times a job sheet from the request to both traces drawn, in headless Chromium, against the bare requests for the same data.
 import { chromium } from "@playwright/test";
+import { enter, storage } from "../scripts/door.mjs";
 
 const address = process.argv[2];
 const rounds = 7;
 const samples = 3000;
 const flags = "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync";
 
-const session = await fetch(`${address}/api/session`);
-const headers = { "X-Remedos-Token": (await session.json()).token, Cookie: session.headers.getSetCookie().map((c) => c.split(";")[0]).join("; ") };
+const { headers, cookies } = await enter(address);
 const sheet = await (await fetch(`${address}/api/jobs`, { method: "POST", headers })).json();
 const mounts = { before: sheet.setups[0].mounts[0].id };
 const repaired = await (await fetch(`${address}/api/jobs/${sheet.id}/setups`, { method: "POST", headers: { ...headers, "Content-Type": "application/json" }, body: JSON.stringify({ kind: "repair" }) })).json();
@@ -22,14 +22,14 @@ for (const [side, heat] of [["before", 0.5], ["after", 0.35]]) {
   }
   await fetch(`${address}/api/jobs/${sheet.id}/logs?mount=${mounts[side]}&fileName=${side}.csv`, { method: "POST", headers, body: text });
 }
-const runs = async () => (await (await fetch(`${address}/api/jobs/${sheet.id}`)).json()).runs;
+const runs = async () => (await (await fetch(`${address}/api/jobs/${sheet.id}`, { headers })).json()).runs;
 while ((await runs()).length < 2) {
   await new Promise((resolve) => setTimeout(resolve, 100));
 }
 const ids = (await runs()).map((run) => run.id);
 
 const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: flags.split(" ") });
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, storageState: storage(address, cookies) });
 const drawn = [];
 const bare = [];
 for (let round = 0; round <= rounds; round++) {
@@ -47,7 +47,7 @@ for (let round = 0; round <= rounds; round++) {
       }),
   );
   const start = performance.now();
-  await Promise.all([`/api/jobs/${sheet.id}`, ...ids.map((id) => `/api/runs/${id}/trace?points=1500`)].map(async (path) => (await fetch(address + path)).text()));
+  await Promise.all([`/api/jobs/${sheet.id}`, ...ids.map((id) => `/api/runs/${id}/trace?points=1500`)].map(async (path) => (await fetch(address + path, { headers })).text()));
   const requests = performance.now() - start;
   if (round > 0) {
     drawn.push(ms);

@@ -1,7 +1,9 @@
 // What-if in headless Chromium: a slider or a curve is moved step by step; from the input to the frame in which the answer stands.
 import { chromium } from "@playwright/test";
+import { enter, storage } from "../scripts/door.mjs";
 
 const [address] = process.argv.slice(2);
+const { cookies } = await enter(address);
 const steps = 60;
 const flags =
   "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync";
@@ -10,7 +12,7 @@ const row = (what, values) =>
   console.log(`${what.padEnd(58)} ${`${at(values, 0.5).toFixed(0)} ms`.padStart(12)} ${`95 %: ${at(values, 0.95).toFixed(0)} ms`.padStart(15)}`);
 
 const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: flags.split(" ") });
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, storageState: storage(address, cookies) });
 const jobs = await (await page.request.get(`${address}/api/jobs`)).json();
 const job = jobs.find((one) => one.tag === "SL-0420").id;
 

@@ -1,10 +1,12 @@
 // Takes the pictures in docs/screenshots from a running demo: node scripts/screenshots.mjs [http://127.0.0.1:5080]
 import { chromium } from "@playwright/test";
+import { enter, storage } from "./door.mjs";
 
 const address = process.argv[2] ?? "http://127.0.0.1:5080";
 const folder = new URL("../docs/screenshots/", import.meta.url).pathname;
 const flags = "--headless=new --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking --disable-component-update --disable-sync --lang=en-GB";
-const jobs = await (await fetch(`${address}/api/jobs`)).json();
+const { headers, cookies } = await enter(address);
+const jobs = await (await fetch(`${address}/api/jobs`, { headers })).json();
 const job = (tag) => `/jobs/${jobs.find((one) => one.tag === tag).id}`;
 
 /** name, address, and what is done before the picture is taken */
@@ -43,7 +45,7 @@ async function showTrace(page) {
 
 const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: flags.split(" ") });
 for (const [name, path, { open, act, fullPage = false, ...options } = {}] of views) {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: "en-GB", ...options });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: "en-GB", storageState: storage(address, cookies), ...options });
   await page.goto(address + path, { waitUntil: "networkidle" });
   if (open) {
     await page.getByRole("region", { name: open, exact: true }).getByRole("button").first().click();

@@ -9,9 +9,16 @@ start_server() {
   mkdir -p "$logs"
   chmod 700 "$logs"
   keep_small "$logs/server.out"
-  (umask 077; exec setsid dotnet Remedos.Server.dll --Port "$port" --FileStore "$data/files/$database" --LogFolder "$logs" --Demo "$demo" >>"$logs/server.out" 2>&1 9>&-) &
+  (umask 077; exec setsid dotnet Remedos.Server.dll --Port "$port" --FileStore "$data/files/$database" --LogFolder "$logs" --LeadLinkFile "$data/lead-link" --KeyFile "$data/keys.pfx" --Demo "$demo" "${reach[@]}" >>"$logs/server.out" 2>&1 9>&-) &
   server=$!
   remember server "$server"
+}
+
+# Where nobody can sign in yet the server leaves a link for the first lead, which is shown here and nowhere else.
+show_lead_link() {
+  [ -f "$data/lead-link" ] || return 0
+  say "Open this once, within two days, to sign in as the workshop’s lead: $(cat "$data/lead-link")"
+  rm -f "$data/lead-link"
 }
 
 # Invented machines in the bays, twenty times faster than real while a run goes on.
@@ -74,7 +81,7 @@ stop_all() {
 wait_for_server() {
   for _ in $(seq 900); do
     kill -0 "$server" 2>/dev/null || return 1
-    (exec 3<>"/dev/tcp/127.0.0.1/$port") 2>/dev/null && return 0
+    (exec 3<>"/dev/tcp/${address/#0.0.0.0/127.0.0.1}/$port") 2>/dev/null && return 0
     sleep 0.1
   done
   return 1

@@ -1,11 +1,13 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata;
 using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
+using Remedos.Data.People;
 using Remedos.Data.Queue;
 using Remedos.Data.Runs;
 using Remedos.Data.Samples;
@@ -17,7 +19,9 @@ namespace Remedos.Data;
 /// of one workshop on a
 /// row of another, and the same schema can be spread by workshop. Nothing is deleted along with what it hangs on.
 /// </summary>
-public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : DbContext(options), IDataProtectionKeyContext
+public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
+    : IdentityUserContext<Account, Guid>(options),
+        IDataProtectionKeyContext
 {
     /// <summary>How analyses and conditions are written, in the database and on the wire.</summary>
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
@@ -33,6 +37,12 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
     public DbSet<Workshop> Workshops => Set<Workshop>();
 
     public DbSet<Person> People => Set<Person>();
+
+    public DbSet<SignIn> SignIns => Set<SignIn>();
+
+    public DbSet<Invitation> Invitations => Set<Invitation>();
+
+    public DbSet<AccessEvent> AccessEvents => Set<AccessEvent>();
 
     public DbSet<WorkshopEvent> WorkshopEvents => Set<WorkshopEvent>();
 
@@ -100,18 +110,20 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options) : D
         return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
 
-    protected override void OnModelCreating(ModelBuilder modelBuilder)
+    protected override void OnModelCreating(ModelBuilder builder)
     {
-        Tables.Configure(modelBuilder);
-        modelBuilder.Entity<Workshop>().HasQueryFilter(workshop => Workshop == null || workshop.Id == Workshop);
-        foreach (IMutableEntityType type in modelBuilder.Model.GetEntityTypes().ToList())
+        base.OnModelCreating(builder);
+        Tables.Configure(builder);
+        PeopleTables.Configure(builder);
+        builder.Entity<Workshop>().HasQueryFilter(workshop => Workshop == null || workshop.Id == Workshop);
+        foreach (IMutableEntityType type in builder.Model.GetEntityTypes().ToList())
         {
             if (typeof(IOfWorkshop).IsAssignableFrom(type.ClrType) && !type.IsOwned())
             {
                 typeof(RemedosContext)
                     .GetMethod(nameof(SeeOwnOnly), System.Reflection.BindingFlags.Instance | System.Reflection.BindingFlags.NonPublic)!
                     .MakeGenericMethod(type.ClrType)
-                    .Invoke(this, [modelBuilder]);
+                    .Invoke(this, [builder]);
             }
 
             foreach (IMutableForeignKey key in type.GetForeignKeys().Where(key => !key.IsOwnership))

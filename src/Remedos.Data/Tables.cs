@@ -19,7 +19,6 @@ internal static class Tables
     {
         model.Entity<Installation>(installation => installation.Property(i => i.Id).ValueGeneratedNever());
         model.Entity<Workshop>(Configure);
-        model.Entity<Person>(Configure);
         model.Entity<WorkshopEvent>(Configure);
         model.Entity<Job>(Configure);
         model.Entity<Setup>(Configure);
@@ -80,16 +79,6 @@ internal static class Tables
         AsJson(workshop.Property(w => w.Weights));
     }
 
-    private static void Configure(EntityTypeBuilder<Person> person)
-    {
-        person.HasKey(p => new { p.WorkshopId, p.Id });
-        person.Property(p => p.Name).HasMaxLength(200);
-        person.Property(p => p.From).HasMaxLength(200);
-        person.HasOne<Workshop>().WithMany().HasForeignKey(p => p.WorkshopId);
-        // Whoever signs in is known by a claim, and of no workshop yet.
-        person.HasIndex(p => p.Id).IsUnique();
-    }
-
     private static void Configure(EntityTypeBuilder<WorkshopEvent> change)
     {
         change.HasKey(e => new { e.WorkshopId, e.Id });
@@ -98,6 +87,7 @@ internal static class Tables
         change.Property(e => e.Subject).HasMaxLength(200);
         change.Property(e => e.Before).HasColumnType("jsonb");
         change.Property(e => e.After).HasColumnType("jsonb");
+        change.HasIndex(e => new { e.WorkshopId, e.At });
         change.HasOne<Workshop>().WithMany().HasForeignKey(e => e.WorkshopId);
         change.HasOne<Person>().WithMany().HasForeignKey(e => new { e.WorkshopId, e.PersonId });
     }
@@ -197,6 +187,7 @@ internal static class Tables
         change.Property(e => e.Subject).HasMaxLength(200);
         change.Property(e => e.Before).HasColumnType("jsonb");
         change.Property(e => e.After).HasColumnType("jsonb");
+        change.HasIndex(e => new { e.WorkshopId, e.At });
         change.HasOne<Job>().WithMany().HasForeignKey(e => new { e.WorkshopId, e.JobId });
         change.HasOne<Person>().WithMany().HasForeignKey(e => new { e.WorkshopId, e.PersonId });
         change.HasIndex(e => new
@@ -289,6 +280,7 @@ internal static class Tables
         change.Property(e => e.Kind).HasMaxLength(20);
         change.Property(e => e.Before).HasColumnType("jsonb");
         change.Property(e => e.After).HasColumnType("jsonb");
+        change.HasIndex(e => new { e.WorkshopId, e.At });
         change.HasOne<Part>().WithMany().HasForeignKey(e => new { e.WorkshopId, e.PartId });
         change.HasOne<Person>().WithMany().HasForeignKey(e => new { e.WorkshopId, e.PersonId });
     }

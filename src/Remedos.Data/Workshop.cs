@@ -1,4 +1,5 @@
 using Remedos.Core.Matching;
+using Remedos.Data.People;
 
 namespace Remedos.Data;
 
@@ -42,6 +43,15 @@ public sealed class Workshop
     /// <summary>What it prints on: a4 or letter.</summary>
     public string PaperSize { get; set; } = "a4";
 
+    /// <summary>Owners are forgotten so long after their machine has left; null for never by itself.</summary>
+    public int? ForgetOwnersAfterMonths { get; set; }
+
+    /// <summary>How long a bill names who paid it, as the law of the place has it.</summary>
+    public int KeepBillsYears { get; set; } = 10;
+
+    /// <summary>How long it is kept who came and went.</summary>
+    public int KeepAccessMonths { get; set; } = 12;
+
     /// <summary>PostgreSQL's xmin.</summary>
     public uint Version { get; init; }
 }
@@ -57,6 +67,22 @@ public sealed class Person : IOfWorkshop
 
     /// <summary>The workshop whose job brought the name along; null for who works here.</summary>
     public string? From { get; init; }
+
+    public Role Role { get; set; } = Role.Technician;
+
+    /// <summary>How this person signs in; null for whoever cannot, or comes by PIN alone.</summary>
+    public Guid? AccountId { get; set; }
+
+    /// <summary>Null for none.</summary>
+    public string? PinHash { get; set; }
+
+    /// <summary>Wrong PINs in a row.</summary>
+    public int PinFailures { get; set; }
+
+    public DateTimeOffset? PinLockedUntil { get; set; }
+
+    /// <summary>Since when this person works here no more.</summary>
+    public DateTimeOffset? LeftAt { get; set; }
 }
 
 /// <summary>One change to the workshop itself: its settings, people, bays, what it has said of columns. Appended, never altered.</summary>

@@ -1,4 +1,3 @@
-using System.Net;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Microsoft.EntityFrameworkCore;
@@ -12,7 +11,9 @@ using Remedos.Server.Files;
 using Remedos.Server.Hosting;
 using Remedos.Server.Jobs;
 using Remedos.Server.Options;
+using Remedos.Server.Owners;
 using Remedos.Server.Parts;
+using Remedos.Server.People;
 using Remedos.Server.Photos;
 using Remedos.Server.Queue;
 using Remedos.Server.Rechecks;
@@ -26,6 +27,17 @@ using Remedos.Server.Writing;
 using Serilog;
 
 WebApplicationBuilder builder = WebApplication.CreateBuilder(args);
+ServingAt serving;
+try
+{
+    serving = ServingAt.Of(builder.Configuration);
+}
+catch (StartupException why)
+{
+    await Startup.RefuseAsync(why);
+    return;
+}
+
 builder.Services.AddSerilog(log =>
 {
     const string line = "{Timestamp:yyyy-MM-dd HH:mm:ss.fff} {Level:u3} {SourceContext} {Message:lj}{NewLine}{Exception}";
@@ -43,7 +55,7 @@ builder.Services.AddSerilog(log =>
         : log.WriteTo.Console(outputTemplate: line, formatProvider: System.Globalization.CultureInfo.InvariantCulture);
 });
 
-// Loopback only, whatever the settings say, until people sign in; and only by its own names, so that no other page's name leads here.
+// Only by its own names, so that no other page's name leads here.
 builder.Configuration["AllowedHosts"] = Uri.TryCreate(
     builder.Configuration.GetValue<string>("PublicAddress"),
     UriKind.Absolute,
@@ -54,7 +66,7 @@ builder.Configuration["AllowedHosts"] = Uri.TryCreate(
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.AddServerHeader = false;
-    kestrel.Listen(IPAddress.Loopback, builder.Configuration.GetValue("Port", 5080));
+    serving.Listen(kestrel);
 });
 
 builder.Services.AddDbContextFactory<RemedosContext>(options =>
@@ -67,14 +79,17 @@ IDataProtectionBuilder protection = builder.Services.AddDataProtection().SetAppl
 if (!Pages.IsGeneratingDocuments)
 {
     protection.PersistKeysToDbContext<RemedosContext>();
+    KeyFile.Protect(protection, builder.Configuration);
 }
 
 builder.Services.AddAntiforgery(antiforgery =>
 {
     antiforgery.HeaderName = "X-Remedos-Token";
-    antiforgery.Cookie.Name = "remedos-antiforgery";
+    antiforgery.Cookie.Name = serving.Secure ? "__Host-remedos-antiforgery" : "remedos-antiforgery";
+    antiforgery.Cookie.SecurePolicy = serving.CookiePolicy;
     antiforgery.Cookie.SameSite = SameSiteMode.Strict;
 });
+builder.Services.AddSignIn(serving);
 builder.Services.AddResponseCompression();
 builder.Services.AddOpenApi(WireJson.Describe);
 builder.Services.AddProblemSentences();
@@ -96,26 +111,42 @@ builder.Services.ConfigureHttpJsonOptions(json => WireJson.Tightened(json.Serial
 if (!Pages.IsGeneratingDocuments)
 {
     builder.Services.AddHostedService<QueueWorker>();
+    builder.Services.AddSingleton<Retention>();
+    builder.Services.AddHostedService(provider => provider.GetRequiredService<Retention>());
 }
 
 // Whatever hangs, the server ends within seconds of being told to.
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(3));
 
 builder.Services.Configure<Microsoft.AspNetCore.RateLimiting.RateLimiterOptions>(SharedPage.Limit);
+builder.Services.Configure<Microsoft.AspNetCore.RateLimiting.RateLimiterOptions>(HeavyLimit.Limit);
+builder.Services.Configure<Microsoft.AspNetCore.RateLimiting.RateLimiterOptions>(limits =>
+    SignInLimit.Limit(limits, builder.Configuration)
+);
 WebApplication app = builder.Build();
+serving.Trust(app);
 app.UseResponseCompression();
 app.UseMiddleware<SecurityHeaders>();
 app.UseProblemSentences();
 app.UseStaticFiles(Pages.StaticFiles);
 app.UseRouting();
+app.UseAuthentication();
+app.UseAuthorization();
 app.UseRateLimiter();
 app.UseMiddleware<RequestGuard>();
 app.UseMiddleware<AntiforgeryForApi>();
-app.MapOpenApi();
+app.MapOpenApi().RequireAuthorization();
 app.MapHealthChecks("/health/alive", new HealthCheckOptions { Predicate = _ => false });
 app.MapHealthChecks("/health", new HealthCheckOptions { ResponseWriter = Health.WriteAsync });
-RouteGroupBuilder api = app.MapGroup("/api");
+RouteGroupBuilder api = app.MapGroup("/api").RequireAuthorization();
 api.MapSession();
+api.MapSignIn();
+api.MapTakeOver();
+api.MapJoin();
+api.MapAccount();
+api.MapPeople();
+api.MapAudit();
+api.MapOwners();
 api.MapJobs();
 api.MapDiagnosis();
 api.MapPhotos();
@@ -135,7 +166,7 @@ api.MapRecords();
 api.MapSettings();
 api.MapRuns();
 api.MapBays();
-app.MapHub<LiveHub>(LiveHub.Path);
+app.MapHub<LiveHub>(LiveHub.Path).RequireAuthorization();
 app.MapSharedPage();
 Pages.Map(app);
 
@@ -149,8 +180,7 @@ if (app.Configuration.GetValue("Migrate", true) && !Pages.IsGeneratingDocuments)
     {
         Log.Error("Remedos does not start: {Why}", why.Message);
         await Log.CloseAndFlushAsync();
-        await Console.Error.WriteLineAsync($"remedos: {why.Message}");
-        Environment.ExitCode = 3;
+        await Startup.RefuseAsync(why);
         return;
     }
 }

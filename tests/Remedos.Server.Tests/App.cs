@@ -1,17 +1,18 @@
+using System.Collections.Concurrent;
 using System.Net.Http.Json;
-using System.Security.Claims;
 using System.Text.Json;
 using Microsoft.AspNetCore.Builder;
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Npgsql;
 using Remedos.Data;
 using Remedos.Data.Bays;
+using Remedos.Data.People;
 using Remedos.Data.Queue;
 using Remedos.Data.Runs;
-using Remedos.Server.Session;
 
 namespace Remedos.Server.Tests;
 
@@ -30,6 +31,18 @@ public class App : IAsyncLifetime
 
     /// <summary>Settings of this app beside the usual ones.</summary>
     protected virtual Dictionary<string, string> Settings => [];
+
+    /// <summary>The address that a request says it comes from, which the test server has none of.</summary>
+    public const string FromHeader = "X-Test-From";
+
+    /// <summary>What a browser would show.</summary>
+    protected virtual string Address => "http://127.0.0.1";
+
+    /// <summary>Where requests come from that do not say.</summary>
+    protected virtual string From => "127.0.0.1";
+
+    /// <summary>Where the first lead’s link is left.</summary>
+    public string LeadLink => Path.Combine(Path.GetTempPath(), $"{Database}.link");
 
     /// <summary>Where originals and pictures lie.</summary>
     public string Files => _files.FullName;
@@ -61,12 +74,14 @@ public class App : IAsyncLifetime
         {
             host.UseSetting("ConnectionStrings:Remedos", $"{_server};Database={Database};Maximum Pool Size=20");
             host.UseSetting("FileStore", _files.FullName);
+            host.UseSetting("LeadLinkFile", LeadLink);
+            host.UseSetting("SignInTries", "100000");
             foreach (string source in new[] { "Default", "Override:Microsoft.AspNetCore", "Override:Microsoft.EntityFrameworkCore" })
             {
                 host.UseSetting($"Serilog:MinimumLevel:{source}", "Fatal");
             }
 
-            host.ConfigureServices(services => services.AddSingleton<IStartupFilter, ActAs>());
+            host.ConfigureServices(services => services.AddSingleton<IStartupFilter>(new ComesFrom(From)));
             foreach ((string key, string value) in Settings)
             {
                 host.UseSetting(key, value);
@@ -75,20 +90,95 @@ public class App : IAsyncLifetime
         Client = await ClientAsync(null);
     }
 
-    /// <summary>A client of its own; of a person, or of whoever works here by default.</summary>
+    /// <summary>What everybody's password is in these tests; one that the product takes.</summary>
+    public const string Password = "slow tide under nine lanterns";
+
+    private readonly ConcurrentDictionary<Guid, string> _cookies = new();
+
+    /// <summary>The cookie of somebody who has signed in by name and password; of the first lead where none is named.</summary>
+    public async Task<string> CookieAsync(Guid? person)
+    {
+        await using RemedosContext context = await ContextAsync();
+        Person who = person is { } id
+            ? await context.People.SingleAsync(one => one.Id == id)
+            : await context.People.OrderBy(one => one.Id).FirstAsync();
+        if (_cookies.TryGetValue(who.Id, out string? kept))
+        {
+            return kept;
+        }
+
+        if (who.AccountId is null)
+        {
+            (who.AccountId, who.Role) = (
+                await AccountAsync($"{who.Name.ToLowerInvariant()}-{who.Id:N}"[..20]),
+                person is null ? Role.Lead : who.Role
+            );
+            await context.SaveChangesAsync();
+        }
+
+        using HttpClient client = Bare();
+        await StepInAsync(client);
+        Account account = await context.Users.SingleAsync(one => one.Id == who.AccountId);
+        // The demo's people have no passwords.
+        using HttpResponseMessage answer = account.PasswordHash is null
+            ? await client.PostAsJsonAsync("/api/sign-in/touch", new { person = who.Id })
+            : await client.PostAsJsonAsync("/api/sign-in", new { name = account.UserName, password = Password });
+        answer.EnsureSuccessStatusCode();
+        return _cookies[who.Id] = answer.Headers.GetValues("Set-Cookie").Single(IsSignIn).Split(';')[0];
+    }
+
+    /// <summary>Makes an account.</summary>
+    public async Task<Guid> AccountAsync(string login)
+    {
+        await using AsyncServiceScope scope = Services.CreateAsyncScope();
+        Account account = new() { Id = Guid.CreateVersion7(), UserName = login };
+        IdentityResult made = await scope.ServiceProvider.GetRequiredService<UserManager<Account>>().CreateAsync(account, Password);
+        Assert.True(made.Succeeded, string.Join(' ', made.Errors.Select(one => one.Description)));
+        return account.Id;
+    }
+
+    /// <summary>A client that nobody has signed in on; it keeps its own cookies.</summary>
+    public HttpClient Bare()
+    {
+        HttpClient client = _host!.CreateClient(
+            new WebApplicationFactoryClientOptions { BaseAddress = new Uri(Address), AllowAutoRedirect = false }
+        );
+        client.Timeout = TimeSpan.FromMinutes(2);
+        return client;
+    }
+
+    /// <summary>Whether a cookie is that of the sign-in.</summary>
+    private static bool IsSignIn(string cookie) =>
+        cookie.StartsWith("remedos=", StringComparison.Ordinal) || cookie.StartsWith("__Host-remedos=", StringComparison.Ordinal);
+
+    /// <summary>Asks for the session and takes its token up, as a page does when it is opened.</summary>
+    public static async Task<JsonElement> StepInAsync(HttpClient client)
+    {
+        JsonElement session = await client.GetFromJsonAsync<JsonElement>("/api/session");
+        client.DefaultRequestHeaders.Remove("X-Remedos-Token");
+        client.DefaultRequestHeaders.Add("X-Remedos-Token", session.GetProperty("token").GetString());
+        return session;
+    }
+
+    /// <summary>A client of its own; of a person, or of the first lead.</summary>
     public async Task<HttpClient> ClientAsync(Guid? person)
     {
         HttpClient client = _host!.CreateClient(
-            new WebApplicationFactoryClientOptions { BaseAddress = new Uri("http://127.0.0.1"), AllowAutoRedirect = false }
+            new WebApplicationFactoryClientOptions
+            {
+                BaseAddress = new Uri(Address),
+                AllowAutoRedirect = false,
+                HandleCookies = false,
+            }
         );
         client.Timeout = TimeSpan.FromMinutes(2);
-        if (person is { } id)
-        {
-            client.DefaultRequestHeaders.Add(ActAs.Header, id.ToString());
-        }
-
-        JsonElement session = await client.GetFromJsonAsync<JsonElement>("/api/session");
-        client.DefaultRequestHeaders.Add("X-Remedos-Token", session.GetProperty("token").GetString());
+        string cookie = await CookieAsync(person);
+        using HttpRequestMessage ask = new(HttpMethod.Get, "/api/session");
+        ask.Headers.Add("Cookie", cookie);
+        using HttpResponseMessage answer = await client.SendAsync(ask);
+        string antiforgery = answer.Headers.GetValues("Set-Cookie").Single().Split(';')[0];
+        client.DefaultRequestHeaders.Add("Cookie", $"{cookie}; {antiforgery}");
+        client.DefaultRequestHeaders.Add("X-Remedos-Token", (await ReadAsync(answer)).Text("token"));
         return client;
     }
 
@@ -110,6 +200,7 @@ public class App : IAsyncLifetime
             Id = Guid.CreateVersion7(),
             WorkshopId = workshop.Id,
             Name = "Bram",
+            Role = Role.Lead,
         };
         context.AddRange(workshop, person);
         await context.SaveChangesAsync();
@@ -122,6 +213,7 @@ public class App : IAsyncLifetime
         NpgsqlConnection.ClearAllPools();
         await AdminAsync($"DROP DATABASE {Database} WITH (FORCE)");
         _files.Delete(recursive: true);
+        File.Delete(LeadLink);
         GC.SuppressFinalize(this);
     }
 
@@ -265,22 +357,17 @@ internal static class Answers
     public static int Count(this JsonElement element, string name) => element.GetProperty(name).GetArrayLength();
 }
 
-/// <summary>Lets a request be of a person that its header names, as signing in will.</summary>
-internal sealed class ActAs : IStartupFilter
+/// <summary>Gives each request an address to come from.</summary>
+internal sealed class ComesFrom(string usual) : IStartupFilter
 {
-    public const string Header = "X-Test-Person";
-
     public Action<IApplicationBuilder> Configure(Action<IApplicationBuilder> next) =>
         app =>
         {
             app.Use(
                 (context, rest) =>
                 {
-                    if (context.Request.Headers[Header].ToString() is { Length: > 0 } person)
-                    {
-                        context.User = new ClaimsPrincipal(new ClaimsIdentity([new Claim(Caller.PersonClaim, person)]));
-                    }
-
+                    string from = context.Request.Headers[App.FromHeader].ToString();
+                    context.Connection.RemoteIpAddress = System.Net.IPAddress.Parse(from.Length > 0 ? from : usual);
                     return rest(context);
                 }
             );

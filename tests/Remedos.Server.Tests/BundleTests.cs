@@ -72,7 +72,7 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
         Assert.True(read.IsSuccessStatusCode, answer.ToString());
         JsonElement[] tags = [.. (await demo.GetAsync("/api/jobs")).EnumerateArray()];
         Assert.Equal(tags.Length, answer.GetProperty("jobs").GetInt32());
-        Assert.Equal("SL", (await empty.GetAsync("/api/session")).Text("tagPrefix"));
+        Assert.Equal("SL", (await empty.GetAsync("/api/session")).GetProperty("me").Text("tagPrefix"));
 
         Dictionary<string, byte[]> first = Unpacked(archive),
             second = Unpacked(await empty.Client.GetByteArrayAsync("/api/archive"));
@@ -173,7 +173,7 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
         Assert.True((await elsewhere.Client.GetAsync($"/api/jobs/{richId}/photos/{photo}")).IsSuccessStatusCode);
 
         // Whoever did something there does not work here, and their numbers are not ours.
-        Assert.Equal("Technician", (await elsewhere.GetAsync("/api/session")).Text("person"));
+        Assert.Equal("Technician", (await elsewhere.GetAsync("/api/session")).GetProperty("me").Text("name"));
         JsonElement papers = (await elsewhere.GetAsync($"/api/jobs/{id}/papers")).GetProperty("papers");
         Assert.NotEqual(0, papers.GetArrayLength());
         Assert.All(papers.EnumerateArray(), paper => Assert.Contains(" of ", paper.Text("name"), StringComparison.Ordinal));
@@ -284,7 +284,7 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
         Assert.Contains($"is damaged: {last}", (await App.ReadAsync(answer)).Text("detail"), StringComparison.Ordinal);
         Assert.Equal("[]", await empty.Client.GetStringAsync("/api/jobs"));
         Assert.Equal("[]", await empty.Client.GetStringAsync("/api/parts"));
-        Assert.Equal("My workshop", (await empty.GetAsync("/api/session")).Text("workshop"));
+        Assert.Equal("My workshop", (await empty.GetAsync("/api/session")).GetProperty("me").Text("workshop"));
     }
 
     [Theory]

@@ -42,7 +42,9 @@ test("a machine that is not sound is sent to its diagnosis first", async ({ page
   await expect(section(page, "Diagnosis")).toContainText("Case gets too little air");
 });
 
-test("the ways are priced, the owner's choice is noted, and the cooler that goes on is on the sheet", async ({ page }) => {
+test("the ways are priced, the owner's choice is noted, and the cooler that goes on is on the sheet", async ({
+  page,
+}) => {
   await page.goto("/coolers");
   await page.getByLabel("A cooler for").selectOption({ label: "SL-0421 Gull Lane radio" });
   const costs = page.getByRole("region", { name: "What it costs" });

@@ -1,3 +1,5 @@
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { defineConfig } from "@playwright/test";
 
 // The runner evaluates this file once more in every worker; the port must be the same in all of them.
@@ -5,8 +7,13 @@ process.env.REMEDOS_E2E_PORT ??= String(20000 + Math.floor(Math.random() * 20000
 const address = `http://127.0.0.1:${process.env.REMEDOS_E2E_PORT}`;
 const app = process.env.REMEDOS_APP;
 if (!app) {
-  throw new Error("REMEDOS_APP is not set: run these tests by ./test e2e, which builds the app and starts a PostgreSQL for them.");
+  throw new Error(
+    "REMEDOS_APP is not set: run these tests by ./test e2e, which builds the app and starts a PostgreSQL for them.",
+  );
 }
+
+process.env.REMEDOS_E2E_SIGNED_IN ??= join(tmpdir(), `remedos-signed-in-${process.env.REMEDOS_E2E_PORT}.json`);
+const signedIn = process.env.REMEDOS_E2E_SIGNED_IN;
 
 export default defineConfig({
   testDir: ".",
@@ -17,8 +24,11 @@ export default defineConfig({
   expect: { timeout: 10_000 },
   // One more try where processors are lent out; ./test names what needed it.
   retries: process.env.CI ? 1 : 0,
+  globalSetup: "./signed-in.ts",
   use: {
     baseURL: address,
+    // As Ines, the demo's lead; a test of others signs them in itself.
+    storageState: signedIn,
     viewport: { width: 1280, height: 800 },
     locale: "en-GB",
     actionTimeout: 30_000,

@@ -121,6 +121,30 @@ const views = [
       page.goto("/records").then(() => expect(page.getByRole("img", { name: /^Rill 240, how many/ })).toBeVisible()),
   ],
   [
+    "the workshop and its people",
+    async (page) => {
+      await page.goto("/workshop");
+      await page.getByRole("button", { name: /^Jory/ }).click();
+      await expect(page.getByRole("button", { name: "Works here no more" })).toBeVisible();
+    },
+  ],
+  [
+    "the log",
+    (page) => page.goto("/workshop/log").then(() => expect(page.getByRole("listitem").first()).toBeVisible()),
+  ],
+  [
+    "one’s own sign-in",
+    (page) =>
+      page.goto("/account").then(() => expect(page.getByRole("heading", { name: "Signed in at" })).toBeVisible()),
+  ],
+  [
+    "who works here",
+    async (page) => {
+      await page.getByRole("button", { name: "Ines works here; change" }).click();
+      await page.getByRole("button", { name: "Odhran" }).click();
+    },
+  ],
+  [
     "bench",
     (page) => page.goto("/bench").then(() => expect(page.getByRole("button", { name: "Add a bay" })).toBeVisible()),
   ],

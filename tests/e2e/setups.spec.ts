@@ -18,7 +18,10 @@ test("the sheet speaks of one pair, and of another when it is asked to", async (
 
   await pair.getByLabel("Judged").selectOption("2");
   await expect(page.getByRole(headline, { level: 1 })).not.toHaveText(first!);
-  await expect(page.getByRole("figure", { name: /^Run trace/ })).toHaveAttribute("aria-label", /Mullion Hush 2: \d+ °C sustained/);
+  await expect(page.getByRole("figure", { name: /^Run trace/ })).toHaveAttribute(
+    "aria-label",
+    /Mullion Hush 2: \d+ °C sustained/,
+  );
   await expect(page).toHaveURL(/compared=2/);
   // The owner's page is of the same pair, and back leads to it.
   await page.goto(page.url().replace("?", "/handover?"));
@@ -34,7 +37,9 @@ test("the graphics card has its own figures, staircase and verdict", async ({ pa
   await page.getByRole("link", { name: /SL-0425/ }).click();
   await page.getByRole("radio", { name: "Graphics card" }).click();
   await expect(page.getByRole(headline, { level: 1 })).toContainText(/°C cooler ± [\d.]+ at 320\sW/);
-  await expect(page.getByRole("figure", { name: /^Graphics card: its air \d+ °C, core \d+ °C, hot spot \d+ °C/ })).toBeVisible();
+  await expect(
+    page.getByRole("figure", { name: /^Graphics card: its air \d+ °C, core \d+ °C, hot spot \d+ °C/ }),
+  ).toBeVisible();
   await expect(page.getByLabel("Key figures")).toContainText("hot spot");
 });
 

@@ -52,7 +52,9 @@ test("from intake to the owner's page", async ({ page }) => {
 
   // Nothing of the after run is taken over from the before run: what is not known is asked for, each with one tap.
   await dropLog(page, "after", example("runs/03-paste-after.csv"));
-  await expect(page.getByRole("heading", { level: 1 })).toContainText("Better: 17 °C cooler ± 3.1 at 111 W; it now holds 109 W at 72 °C.");
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(
+    "Better: 17 °C cooler ± 3.1 at 111 W; it now holds 109 W at 72 °C.",
+  );
   await expect(page.getByLabel("Fairness of the comparison")).toContainText("Load is not known on the after side");
   for (const run of ["02-paste-before.csv", "03-paste-after.csv"]) {
     const asked = page.getByRole("group", { name: `Not known of ${run}` });
@@ -64,7 +66,10 @@ test("from intake to the owner's page", async ({ page }) => {
     await expect(asked).toHaveCount(0);
   }
   await expect(page.getByLabel("Fairness of the comparison")).toContainText("Same load, panel and fans");
-  await expect(page.getByRole("figure", { name: /^Run trace/ })).toHaveAttribute("aria-label", /as it came: 88 °C sustained.*repaired, Tallow Grey 5: 72 °C sustained.*limit 100 °C/);
+  await expect(page.getByRole("figure", { name: /^Run trace/ })).toHaveAttribute(
+    "aria-label",
+    /as it came: 88 °C sustained.*repaired, Tallow Grey 5: 72 °C sustained.*limit 100 °C/,
+  );
   await expect(page.getByLabel("Key figures")).toContainText("−17 °C");
   await expect(page.getByLabel("Key figures")).toContainText("measured, it matters");
 
@@ -79,7 +84,10 @@ test("from intake to the owner's page", async ({ page }) => {
   await expect(paper).toContainText("give or take 3.1 °C, nineteen times out of twenty");
   await expect(paper.getByRole("img")).toHaveCount(3);
   await expect(page.getByText(/the paste has settled by then/)).toBeVisible();
-  await page.getByRole("button", { name: /^\d+ \w+ \d{4}$/ }).first().click();
+  await page
+    .getByRole("button", { name: /^\d+ \w+ \d{4}$/ })
+    .first()
+    .click();
   await expect(paper).toContainText(/Please bring it back for a recheck on \d+ \w+ \d{4}/);
   await page.getByRole("button", { name: "Mark as handed over" }).click();
   await expect(page.getByText(/Handed over on/)).toBeVisible();

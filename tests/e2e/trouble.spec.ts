@@ -28,7 +28,9 @@ test("a large log shows how far it is and can be stopped", async ({ page }) => {
   const header = `Time [s],CPU temperature [°C],CPU power [W],Room temperature [°C]${Array.from({ length: 30 }, (_, i) => `,Core ${i} clock [MHz]`).join("")}\n`;
   writeFileSync(path, header + Array.from({ length: 500_000 }, (_, i) => row(i)).join(""));
   await newMachine(page, "Tide gauge office");
-  await section(page, "Before").getByRole("button", { name: /^Before/ }).click();
+  await section(page, "Before")
+    .getByRole("button", { name: /^Before/ })
+    .click();
   await page.locator("input[data-picker=before]").setInputFiles(path);
   const before = section(page, "Before");
   await expect(before.getByRole("progressbar")).toBeVisible();
@@ -79,7 +81,9 @@ test("a wrong number says why, and undo takes the last change back", async ({ pa
   await page.getByLabel("Processor’s temperature limit").fill("warm");
   await expect(page.getByText("Not saved: This is no number.")).toBeVisible();
   await page.getByLabel("Processor’s temperature limit").fill("400");
-  await expect(page.getByText("Not saved: Processors protect themselves somewhere between 40 and 130 °C.")).toBeVisible();
+  await expect(
+    page.getByText("Not saved: Processors protect themselves somewhere between 40 and 130 °C."),
+  ).toBeVisible();
   await page.getByLabel("Processor’s temperature limit").fill("90");
   await page.getByLabel("Processor’s temperature limit").blur();
   await page.getByRole("button", { name: /Undo: temperature limit/ }).click();

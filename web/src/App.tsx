@@ -5,14 +5,19 @@ import { useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate, useRouteError } from "react-router";
 import { useBays } from "./api/bays";
 import { useLiveBays } from "./api/live";
+import type { Me } from "./api/client";
 import { useSession } from "./api/session";
 import { Button } from "./parts/Button";
-import { Failing } from "./parts/States";
+import { draftsAreOf } from "./parts/saving";
+import { Failing, Loading } from "./parts/States";
 import { shortcutList, useShortcuts } from "./parts/shortcuts";
 import { useTheme } from "./parts/theme";
 import { Told } from "./parts/Told";
 import { useTitleNotice } from "./parts/useTitle";
 import { useRinging, wantOf } from "./places/Bench/notices";
+import { ProveAgain } from "./places/SignIn/ProveAgain";
+import { SignIn } from "./places/SignIn/SignIn";
+import { WhoIsHere } from "./places/SignIn/WhoIsHere";
 
 /** The rail of places and, beside it, the place at hand. Only places that exist stand here. */
 const places = [
@@ -24,9 +29,22 @@ const places = [
   { path: "/workshop", title: "Workshop", key: "w" },
 ] as const;
 
+/** Whoever is signed in sees the places; whoever is not, the way in. */
 export function App() {
-  const navigate = useNavigate();
   const session = useSession();
+  if (session.data) {
+    return session.data.me ? <Places me={session.data.me} /> : <SignIn session={session.data} />;
+  }
+  return session.isError ? (
+    <Failing sentence={session.error.message} onRetry={() => void session.refetch()} />
+  ) : (
+    <Loading what="the workshop" />
+  );
+}
+
+function Places({ me }: { me: Me }) {
+  const navigate = useNavigate();
+  draftsAreOf(me);
   const [listing, setListing] = useState(false);
   useShortcuts({
     ...Object.fromEntries(places.map((place) => [`g ${place.key}`, () => void navigate(place.path)])),
@@ -65,21 +83,25 @@ export function App() {
             </NavLink>
           ))}
           <div className="ml-auto flex md:mt-auto md:ml-0 md:flex-col md:items-center md:pb-3">
-            <ThemeButton />
-            {/* A phone has no keys. */}
-            <span className="hidden md:block">
+            {/* A phone is narrow, and has no keys; its theme stands under whoever works here. */}
+            <span className="hidden md:flex md:flex-col">
+              <ThemeButton />
               <ShortcutsButton open={listing} onOpen={setListing} />
             </span>
-            {session.data && (
-              <span className="hidden px-1 pt-2 text-center text-sm text-muted md:block">{session.data.person}</span>
-            )}
+            <WhoIsHere me={me} />
           </div>
         </nav>
         <main id="place" tabIndex={-1} className="min-w-0 outline-none">
           <BenchNotice />
+          {me.rights === "reader" && (
+            <p className="no-print m-0 border-b border-hairline bg-card px-4 py-2 md:px-7">
+              {me.name} looks on here: everything can be read, and nothing is changed.
+            </p>
+          )}
           <Outlet />
         </main>
         <Told />
+        <ProveAgain />
         <ScrollRestoration />
         <FocusOnTheWay />
       </div>

@@ -2,8 +2,10 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
-import { Problem } from "./api/client";
+import { door, Problem } from "./api/client";
+import { sessionKey } from "./api/session";
 import { App, NoSuchPage, PlaceFailed } from "./App";
+import { AccountPlace } from "./places/Account/Account";
 import { AirPlace } from "./places/Air/Air";
 import { BayFocus } from "./places/Bench/BayFocus";
 import { Bench } from "./places/Bench/Bench";
@@ -18,6 +20,9 @@ import { JobTagPlace } from "./places/JobTag/JobTag";
 import { JobSheetPlace } from "./places/JobSheet/JobSheet";
 import { RepairPlace } from "./places/Repair/RepairPlace";
 import { RecordsPlace } from "./places/Records/Records";
+import { JoinPlace } from "./places/SignIn/Join";
+import { askForProof } from "./places/SignIn/proof";
+import { LogPlace } from "./places/Workshop/Log";
 import { WorkshopPlace } from "./places/Workshop/Workshop";
 import { applyKeptTheme } from "./parts/theme";
 import "./tokens.css";
@@ -36,10 +41,14 @@ const queries = new QueryClient({
   },
 });
 
+door.prove = askForProof;
+door.shut = () => void queries.invalidateQueries({ queryKey: sessionKey });
+
 /** A fault in one place leaves the others, and the way to them, as they are. */
 const at = (path: string, element: React.ReactNode) => ({ path, element, errorElement: <PlaceFailed /> });
 
 const router = createBrowserRouter([
+  at("join", <JoinPlace />),
   {
     element: <App />,
     errorElement: <PlaceFailed />,
@@ -60,6 +69,8 @@ const router = createBrowserRouter([
       at("jobs/:id/papers", <PapersPlace />),
       at("records", <RecordsPlace />),
       at("workshop", <WorkshopPlace />),
+      at("workshop/log", <LogPlace />),
+      at("account", <AccountPlace />),
       { path: "*", element: <NoSuchPage /> },
     ],
   },

@@ -34,7 +34,7 @@ internal static class OpeningBench
                 return;
             }
 
-            string token = (await http.GetFromJsonAsync("/api/session", WireJson.Default.OfferedSession, cancellation))!.Token;
+            string token = (await DemoDoor.EnterAsync(http, cancellation)).Token;
             foreach ((OfferedBay bay, (string tag, string variant, double? load, int times)) in bays.Zip(Runs))
             {
                 if (jobs.Find(job => job.Tag == tag) is { } job)

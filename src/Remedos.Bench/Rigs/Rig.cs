@@ -51,7 +51,7 @@ internal static class Rig
         {
             try
             {
-                OfferedSession session = (await http.GetFromJsonAsync("/api/session", WireJson.Default.OfferedSession, cancellation))!;
+                OfferedSession session = await DemoDoor.EnterAsync(http, cancellation);
                 List<OfferedBay> bays = (await http.GetFromJsonAsync("/api/bays", WireJson.Default.ListOfferedBay, cancellation))!;
                 for (int missing = count - bays.Count(bay => bay.Sender is null or { Simulated: true }); missing > 0; missing--)
                 {

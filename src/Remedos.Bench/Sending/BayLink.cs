@@ -84,12 +84,22 @@ internal sealed record OpeningRun(Guid JobId, string Variant, double? LoadSecond
 
 internal sealed record OfferedToken(string Token);
 
-internal sealed record OfferedSession(string Token);
+internal sealed record OfferedSession(string Token, OfferedMe? Me, List<OfferedTouch> Touch);
+
+/// <summary>Who is signed in.</summary>
+internal sealed record OfferedMe(Guid Id);
+
+/// <summary>Whom a touch signs in.</summary>
+internal sealed record OfferedTouch(Guid Id, string Role);
+
+/// <summary>A touch.</summary>
+internal sealed record RigTouch(Guid Person);
 
 [JsonSourceGenerationOptions(JsonSerializerDefaults.Web)]
 [JsonSerializable(typeof(IngestAnswer))]
 [JsonSerializable(typeof(Refusal))]
 [JsonSerializable(typeof(OfferedSession))]
+[JsonSerializable(typeof(RigTouch))]
 [JsonSerializable(typeof(OfferedToken))]
 [JsonSerializable(typeof(List<OfferedJob>))]
 [JsonSerializable(typeof(OpeningRun))]

@@ -48,6 +48,7 @@ public sealed record PriorFactor(string When, double Times, string Reason);
 /// <param name="RiskMinutes">
 /// What doing it may break or leave behind (a setting to be put back, a plug, a bent pin), as minutes of repair on average.
 /// </param>
+/// <param name="Order">A trial as one is told to make it; null for what is asked, looked at or measured.</param>
 /// <param name="Leak">How often each state is seen when none of the causes is there; null where the simulator tells (<see
 /// cref="RunLikelihoods"/>).</param>
 public sealed record EvidenceRow(
@@ -69,7 +70,8 @@ public sealed record EvidenceRow(
     bool Untouched = false,
     string? Variant = null,
     bool Asked = true,
-    double RiskMinutes = 0
+    double RiskMinutes = 0,
+    string? Order = null
 )
 {
     /// <summary>Whether it can be asked of a machine by itself; what is only ever read off beside something else cannot.</summary>
@@ -149,6 +151,7 @@ public static class DiagnosisTables
                 ? effect is { P: null, Weight: null }
                 : effect.P is { } p && Spread(p) && (row.Ordered ? NoBetter(p, row.Leak) : effect.Weight > 0);
         return Kinds.Contains(row.Kind)
+            && row.Kind is "trial" == row.Order is not null
             && row.Minutes > 0
             && row.How.Length >= ShortestReason
             && (

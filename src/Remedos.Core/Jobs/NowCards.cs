@@ -74,7 +74,7 @@ internal static class NowCards
                 );
             case "diagnosis" when f.Diagnosis is { Check: { } check } stand:
                 return new NowCard(
-                    $"{Verb(check)}: {Lower(check.Title)}",
+                    check.Order ?? $"{Verb(check)}: {Lower(check.Title)}",
                     $"{check.How} It tells most for its minutes; {(stand.IsSound ? "that nothing is wrong" : Lower(stand.Title))} leads "
                         + $"with {stand.Percent}.",
                     (int)Math.Ceiling(check.Minutes),
@@ -331,7 +331,6 @@ internal static class NowCards
         {
             "symptom" => "Ask",
             "look" => "Look",
-            "trial" => "Try",
             _ => "Check",
         };
 

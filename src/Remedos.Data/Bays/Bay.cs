@@ -18,6 +18,8 @@ public sealed class Bay : IOfWorkshop
     /// </summary>
     public required string TokenSha256 { get; set; }
 
+    public DateTimeOffset TokenMadeAt { get; set; }
+
     /// <summary>The sender's name of the recording that is taken now; another name begins a new recording.</summary>
     public string? Stream { get; set; }
 

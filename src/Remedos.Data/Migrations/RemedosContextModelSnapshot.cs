@@ -45,6 +45,111 @@ namespace Remedos.Data.Migrations
                     b.ToTable("data_protection_keys", (string)null);
                 });
 
+            modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<System.Guid>", b =>
+                {
+                    b.Property<int>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("integer")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<int>("Id"));
+
+                    b.Property<string>("ClaimType")
+                        .HasColumnType("text")
+                        .HasColumnName("claim_type");
+
+                    b.Property<string>("ClaimValue")
+                        .HasColumnType("text")
+                        .HasColumnName("claim_value");
+
+                    b.Property<Guid>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_account_claims");
+
+                    b.HasIndex("UserId")
+                        .HasDatabaseName("ix_account_claims_user_id");
+
+                    b.ToTable("account_claims", (string)null);
+                });
+
+            modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserLogin<System.Guid>", b =>
+                {
+                    b.Property<string>("LoginProvider")
+                        .HasMaxLength(128)
+                        .HasColumnType("character varying(128)")
+                        .HasColumnName("login_provider");
+
+                    b.Property<string>("ProviderKey")
+                        .HasMaxLength(128)
+                        .HasColumnType("character varying(128)")
+                        .HasColumnName("provider_key");
+
+                    b.Property<string>("ProviderDisplayName")
+                        .HasColumnType("text")
+                        .HasColumnName("provider_display_name");
+
+                    b.Property<Guid>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.HasKey("LoginProvider", "ProviderKey")
+                        .HasName("pk_account_logins");
+
+                    b.HasIndex("UserId")
+                        .HasDatabaseName("ix_account_logins_user_id");
+
+                    b.ToTable("account_logins", (string)null);
+                });
+
+            modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserPasskey<System.Guid>", b =>
+                {
+                    b.Property<byte[]>("CredentialId")
+                        .HasMaxLength(1024)
+                        .HasColumnType("bytea")
+                        .HasColumnName("credential_id");
+
+                    b.Property<Guid>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.HasKey("CredentialId")
+                        .HasName("pk_account_passkeys");
+
+                    b.HasIndex("UserId")
+                        .HasDatabaseName("ix_account_passkeys_user_id");
+
+                    b.ToTable("account_passkeys", (string)null);
+                });
+
+            modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserToken<System.Guid>", b =>
+                {
+                    b.Property<Guid>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.Property<string>("LoginProvider")
+                        .HasMaxLength(128)
+                        .HasColumnType("character varying(128)")
+                        .HasColumnName("login_provider");
+
+                    b.Property<string>("Name")
+                        .HasMaxLength(128)
+                        .HasColumnType("character varying(128)")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Value")
+                        .HasColumnType("text")
+                        .HasColumnName("value");
+
+                    b.HasKey("UserId", "LoginProvider", "Name")
+                        .HasName("pk_account_tokens");
+
+                    b.ToTable("account_tokens", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Bays.Bay", b =>
                 {
                     b.Property<Guid>("WorkshopId")
@@ -92,6 +197,10 @@ namespace Remedos.Data.Migrations
                         .HasMaxLength(64)
                         .HasColumnType("character varying(64)")
                         .HasColumnName("stream");
+
+                    b.Property<DateTimeOffset>("TokenMadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("token_made_at");
 
                     b.Property<string>("TokenSha256")
                         .IsRequired()
@@ -411,6 +520,9 @@ namespace Remedos.Data.Migrations
 
                     b.HasKey("WorkshopId", "Id")
                         .HasName("pk_job_events");
+
+                    b.HasIndex("WorkshopId", "At")
+                        .HasDatabaseName("ix_job_events_workshop_id_at");
 
                     b.HasIndex("WorkshopId", "PersonId")
                         .HasDatabaseName("ix_job_events_workshop_id_person_id");
@@ -1031,6 +1143,9 @@ namespace Remedos.Data.Migrations
                     b.HasKey("WorkshopId", "Id")
                         .HasName("pk_part_events");
 
+                    b.HasIndex("WorkshopId", "At")
+                        .HasDatabaseName("ix_part_events_workshop_id_at");
+
                     b.HasIndex("WorkshopId", "PartId")
                         .HasDatabaseName("ix_part_events_workshop_id_part_id");
 
@@ -1038,6 +1153,266 @@ namespace Remedos.Data.Migrations
                         .HasDatabaseName("ix_part_events_workshop_id_person_id");
 
                     b.ToTable("part_events", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.People.AccessEvent", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityAlwaysColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("Address")
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("address");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("kind");
+
+                    b.Property<Guid?>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("Subject")
+                        .HasMaxLength(200)
+                        .HasColumnType("character varying(200)")
+                        .HasColumnName("subject");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_access_events");
+
+                    b.HasIndex("WorkshopId", "At")
+                        .HasDatabaseName("ix_access_events_workshop_id_at");
+
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_access_events_workshop_id_person_id");
+
+                    b.ToTable("access_events", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.People.Account", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("AccessFailedCount")
+                        .HasColumnType("integer")
+                        .HasColumnName("access_failed_count");
+
+                    b.Property<string>("ConcurrencyStamp")
+                        .IsConcurrencyToken()
+                        .HasColumnType("text")
+                        .HasColumnName("concurrency_stamp");
+
+                    b.Property<string>("Email")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("email");
+
+                    b.Property<bool>("EmailConfirmed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("email_confirmed");
+
+                    b.Property<bool>("LockoutEnabled")
+                        .HasColumnType("boolean")
+                        .HasColumnName("lockout_enabled");
+
+                    b.Property<DateTimeOffset?>("LockoutEnd")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("lockout_end");
+
+                    b.Property<string>("NormalizedEmail")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("normalized_email");
+
+                    b.Property<string>("NormalizedUserName")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("normalized_user_name");
+
+                    b.Property<string>("PasswordHash")
+                        .HasColumnType("text")
+                        .HasColumnName("password_hash");
+
+                    b.Property<string>("PhoneNumber")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("phone_number");
+
+                    b.Property<bool>("PhoneNumberConfirmed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("phone_number_confirmed");
+
+                    b.Property<string>("SecurityStamp")
+                        .HasColumnType("text")
+                        .HasColumnName("security_stamp");
+
+                    b.Property<bool>("TwoFactorEnabled")
+                        .HasColumnType("boolean")
+                        .HasColumnName("two_factor_enabled");
+
+                    b.PrimitiveCollection<string[]>("UsedCodes")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("used_codes");
+
+                    b.Property<string>("UserName")
+                        .HasMaxLength(256)
+                        .HasColumnType("character varying(256)")
+                        .HasColumnName("user_name");
+
+                    b.HasKey("Id")
+                        .HasName("pk_accounts");
+
+                    b.HasIndex("NormalizedEmail")
+                        .HasDatabaseName("EmailIndex");
+
+                    b.HasIndex("NormalizedUserName")
+                        .IsUnique()
+                        .HasDatabaseName("UserNameIndex");
+
+                    b.ToTable("accounts", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.People.Invitation", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTimeOffset>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("expires_at");
+
+                    b.Property<DateTimeOffset>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<string>("TokenSha256")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("token_sha256");
+
+                    b.Property<DateTimeOffset?>("UsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("used_at");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_invitations");
+
+                    b.HasIndex("TokenSha256")
+                        .IsUnique()
+                        .HasDatabaseName("ix_invitations_token_sha256");
+
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_invitations_workshop_id_person_id");
+
+                    b.ToTable("invitations", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.People.SignIn", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("AccountId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("account_id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasMaxLength(60)
+                        .HasColumnType("character varying(60)")
+                        .HasColumnName("address");
+
+                    b.Property<DateTimeOffset>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<bool>("ByPin")
+                        .HasColumnType("boolean")
+                        .HasColumnName("by_pin");
+
+                    b.Property<string>("Device")
+                        .IsRequired()
+                        .HasMaxLength(100)
+                        .HasColumnType("character varying(100)")
+                        .HasColumnName("device");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<Guid>("PersonId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("person_id");
+
+                    b.Property<DateTimeOffset>("ProvedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("proved_at");
+
+                    b.Property<DateTimeOffset>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<string>("TokenSha256")
+                        .IsRequired()
+                        .HasMaxLength(64)
+                        .HasColumnType("character varying(64)")
+                        .HasColumnName("token_sha256");
+
+                    b.Property<string>("Way")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("way");
+
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sign_ins");
+
+                    b.HasIndex("AccountId")
+                        .HasDatabaseName("ix_sign_ins_account_id");
+
+                    b.HasIndex("TokenSha256")
+                        .IsUnique()
+                        .HasDatabaseName("ix_sign_ins_token_sha256");
+
+                    b.HasIndex("WorkshopId", "PersonId")
+                        .HasDatabaseName("ix_sign_ins_workshop_id_person_id");
+
+                    b.ToTable("sign_ins", (string)null);
                 });
 
             modelBuilder.Entity("Remedos.Data.Person", b =>
@@ -1050,10 +1425,18 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<Guid?>("AccountId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("account_id");
+
                     b.Property<string>("From")
                         .HasMaxLength(200)
                         .HasColumnType("character varying(200)")
                         .HasColumnName("from");
+
+                    b.Property<DateTimeOffset?>("LeftAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("left_at");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -1061,14 +1444,42 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(200)")
                         .HasColumnName("name");
 
+                    b.Property<int>("PinFailures")
+                        .HasColumnType("integer")
+                        .HasColumnName("pin_failures");
+
+                    b.Property<string>("PinHash")
+                        .HasColumnType("text")
+                        .HasColumnName("pin_hash");
+
+                    b.Property<DateTimeOffset?>("PinLockedUntil")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("pin_locked_until");
+
+                    b.Property<string>("Role")
+                        .IsRequired()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("role");
+
                     b.HasKey("WorkshopId", "Id")
                         .HasName("pk_people");
+
+                    b.HasIndex("AccountId")
+                        .HasDatabaseName("ix_people_account_id");
 
                     b.HasIndex("Id")
                         .IsUnique()
                         .HasDatabaseName("ix_people_id");
 
-                    b.ToTable("people", (string)null);
+                    b.HasIndex("WorkshopId", "AccountId")
+                        .IsUnique()
+                        .HasDatabaseName("ix_people_workshop_id_account_id");
+
+                    b.ToTable("people", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_people_role", "role IN ('reader', 'technician', 'lead')");
+                        });
                 });
 
             modelBuilder.Entity("Remedos.Data.Queue.WorkItem", b =>
@@ -1489,6 +1900,18 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("character varying(3)")
                         .HasColumnName("currency");
 
+                    b.Property<int?>("ForgetOwnersAfterMonths")
+                        .HasColumnType("integer")
+                        .HasColumnName("forget_owners_after_months");
+
+                    b.Property<int>("KeepAccessMonths")
+                        .HasColumnType("integer")
+                        .HasColumnName("keep_access_months");
+
+                    b.Property<int>("KeepBillsYears")
+                        .HasColumnType("integer")
+                        .HasColumnName("keep_bills_years");
+
                     b.Property<long>("LabourMinorPerHour")
                         .HasColumnType("bigint")
                         .HasColumnName("labour_minor_per_hour");
@@ -1595,10 +2018,96 @@ namespace Remedos.Data.Migrations
                     b.HasKey("WorkshopId", "Id")
                         .HasName("pk_workshop_events");
 
+                    b.HasIndex("WorkshopId", "At")
+                        .HasDatabaseName("ix_workshop_events_workshop_id_at");
+
                     b.HasIndex("WorkshopId", "PersonId")
                         .HasDatabaseName("ix_workshop_events_workshop_id_person_id");
 
                     b.ToTable("workshop_events", (string)null);
+                });
+
+            modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserClaim<System.Guid>", b =>
+                {
+                    b.HasOne("Remedos.Data.People.Account", null)
+                        .WithMany()
+                        .HasForeignKey("UserId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_account_claims_accounts_user_id");
+                });
+
+            modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserLogin<System.Guid>", b =>
+                {
+                    b.HasOne("Remedos.Data.People.Account", null)
+                        .WithMany()
+                        .HasForeignKey("UserId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_account_logins_accounts_user_id");
+                });
+
+            modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserPasskey<System.Guid>", b =>
+                {
+                    b.HasOne("Remedos.Data.People.Account", null)
+                        .WithMany()
+                        .HasForeignKey("UserId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_account_passkeys_accounts_user_id");
+
+                    b.OwnsOne("Microsoft.AspNetCore.Identity.IdentityPasskeyData", "Data", b1 =>
+                        {
+                            b1.Property<byte[]>("IdentityUserPasskeyCredentialId");
+
+                            b1.Property<byte[]>("AttestationObject")
+                                .IsRequired();
+
+                            b1.Property<byte[]>("ClientDataJson")
+                                .IsRequired();
+
+                            b1.Property<DateTimeOffset>("CreatedAt");
+
+                            b1.Property<bool>("IsBackedUp");
+
+                            b1.Property<bool>("IsBackupEligible");
+
+                            b1.Property<bool>("IsUserVerified");
+
+                            b1.Property<string>("Name");
+
+                            b1.Property<byte[]>("PublicKey")
+                                .IsRequired();
+
+                            b1.Property<long>("SignCount");
+
+                            b1.PrimitiveCollection<string>("Transports");
+
+                            b1.HasKey("IdentityUserPasskeyCredentialId");
+
+                            b1.ToTable("account_passkeys");
+
+                            b1
+                                .ToJson("data")
+                                .HasColumnType("jsonb");
+
+                            b1.WithOwner()
+                                .HasForeignKey("IdentityUserPasskeyCredentialId")
+                                .HasConstraintName("fk_account_passkeys_account_passkeys_credential_id");
+                        });
+
+                    b.Navigation("Data")
+                        .IsRequired();
+                });
+
+            modelBuilder.Entity("Microsoft.AspNetCore.Identity.IdentityUserToken<System.Guid>", b =>
+                {
+                    b.HasOne("Remedos.Data.People.Account", null)
+                        .WithMany()
+                        .HasForeignKey("UserId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_account_tokens_accounts_user_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Bays.Bay", b =>
@@ -2094,8 +2603,57 @@ namespace Remedos.Data.Migrations
                         .HasConstraintName("fk_part_events_people_workshop_id_person_id");
                 });
 
+            modelBuilder.Entity("Remedos.Data.People.AccessEvent", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_access_events_workshops_workshop_id");
+
+                    b.HasOne("Remedos.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_access_events_people_workshop_id_person_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.People.Invitation", b =>
+                {
+                    b.HasOne("Remedos.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_invitations_people_workshop_id_person_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.People.SignIn", b =>
+                {
+                    b.HasOne("Remedos.Data.People.Account", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sign_ins_accounts_account_id");
+
+                    b.HasOne("Remedos.Data.Person", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "PersonId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_sign_ins_people_workshop_id_person_id");
+                });
+
             modelBuilder.Entity("Remedos.Data.Person", b =>
                 {
+                    b.HasOne("Remedos.Data.People.Account", null)
+                        .WithMany()
+                        .HasForeignKey("AccountId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .HasConstraintName("fk_people_accounts_account_id");
+
                     b.HasOne("Remedos.Data.Workshop", null)
                         .WithMany()
                         .HasForeignKey("WorkshopId")

@@ -78,10 +78,18 @@ internal static class AirEndpoints
             .ProducesProblem(StatusCodes.Status404NotFound)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         RouteGroupBuilder air = api.MapGroup("/air").WithTags("air");
-        air.MapGet("/", ForPartsAsync).WithName("getAirOfParts").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        air.MapPost("/look", Look).WithName("lookAtAir").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        air.MapPost("/comparisons", Compare).WithName("compareAir").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        air.MapPost("/steering", Steer).WithName("steerAir").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        air.MapGet("/", ForPartsAsync).WithName("getAirOfParts").Heavy().ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        air.MapPost("/look", Look).WithName("lookAtAir").Heavy().ChangesNothing().ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        air.MapPost("/comparisons", Compare)
+            .WithName("compareAir")
+            .Heavy()
+            .ChangesNothing()
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        air.MapPost("/steering", Steer)
+            .WithName("steerAir")
+            .Heavy()
+            .ChangesNothing()
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
     private static async Task<Results<Ok<AirSheet>, ProblemHttpResult>> ForJobAsync(

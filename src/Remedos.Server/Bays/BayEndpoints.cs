@@ -30,6 +30,8 @@ internal static class BayEndpoints
         services.AddHostedService(provider => provider.GetRequiredService<LiveBays>());
         services.AddScoped<BayDoor>();
         services.AddRateLimiter(Flood.Limit);
+        services.AddHostedService<EndedSignIns>();
+        services.AddSingleton<RefusedTokens>();
     }
 
     public static void MapBays(this RouteGroupBuilder api)
@@ -38,6 +40,7 @@ internal static class BayEndpoints
         bays.MapPost("/{number:int}/readings", Ingest.HandleAsync)
             .WithName("sendReadings")
             .WithMetadata(new RequestSizeLimitAttribute(Ingest.LargestBatchBytes), new SenderTokenAttribute())
+            .AllowAnonymous()
             .RequireRateLimiting(Flood.Policy)
             .ProducesProblem(StatusCodes.Status401Unauthorized)
             .ProducesProblem(StatusCodes.Status409Conflict)
@@ -94,6 +97,7 @@ internal static class BayEndpoints
                     WorkshopId = workshop.Id,
                     Number = last + 1,
                     TokenSha256 = BayToken.Sha256(BayToken.New()),
+                    TokenMadeAt = write.Now,
                 };
                 write.Context.Bays.Add(bay);
                 write.Event("bay-added", $"{bay.Number}");
@@ -124,7 +128,7 @@ internal static class BayEndpoints
             id,
             (write, bay) =>
             {
-                bay.TokenSha256 = BayToken.Sha256(token);
+                (bay.TokenSha256, bay.TokenMadeAt) = (BayToken.Sha256(token), write.Now);
                 number = bay.Number;
                 write.Event("bay-token", $"{bay.Number}");
                 return Task.FromResult<string?>(null);

@@ -1,5 +1,5 @@
 using System.Security.Cryptography;
-using System.Text;
+using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Bays;
 
@@ -10,9 +10,15 @@ internal static class BayToken
 
     private const int LongestShown = 200;
 
+    /// <summary>A token that nobody has used for so long is forgotten.</summary>
+    public static readonly TimeSpan Unused = TimeSpan.FromDays(90);
+
+    /// <summary>However often it is used.</summary>
+    public static readonly TimeSpan Longest = TimeSpan.FromDays(365);
+
     public static string New() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16));
 
-    public static string Sha256(string token) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(token)));
+    public static string Sha256(string token) => SecretToken.Sha256(token);
 
     /// <summary>The token of an Authorization header; empty for none.</summary>
     public static string Of(string header) =>

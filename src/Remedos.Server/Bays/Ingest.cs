@@ -33,16 +33,19 @@ internal static class Ingest
         BayLogs logs,
         LiveBays live,
         QueueBell bell,
+        RefusedTokens wrongTokens,
+        TimeProvider clock,
         CancellationToken cancellation
     )
     {
         // The token comes first: whoever has none is sent away before anything of it is read or locked.
         string token = BayToken.Of(http.Request.Headers.Authorization.ToString());
-        (Guid Workshop, Guid Bay)? sender = await SenderAsync(contexts, number, token, cancellation);
+        (Guid Workshop, Guid Bay)? sender = await SenderAsync(contexts, number, token, clock.GetUtcNow(), cancellation);
         if (sender is not var (workshop, bayId))
         {
+            await wrongTokens.TellAsync(number, cancellation);
             return TypedResults.Problem(
-                $"Bay {number} does not know this token. A new one is made on the bay’s card.",
+                $"Bay {number} does not know this token, or it has run out. A new one is made on the bay’s card.",
                 statusCode: StatusCodes.Status401Unauthorized
             );
         }
@@ -123,14 +126,18 @@ internal static class Ingest
         IDbContextFactory<RemedosContext> contexts,
         int number,
         string token,
+        DateTimeOffset now,
         CancellationToken cancellation
     )
     {
         string hash = BayToken.Sha256(token);
+        DateTimeOffset used = now - BayToken.Unused,
+            made = now - BayToken.Longest;
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         var bay = await context
             .Bays.AsNoTracking()
             .Where(b => b.TokenSha256 == hash && b.Number == number)
+            .Where(b => b.TokenMadeAt > made && (b.TokenMadeAt > used || b.LastSeenAt > used))
             .Select(b => new { b.WorkshopId, b.Id })
             .SingleOrDefaultAsync(cancellation);
         return bay is null ? null : (bay.WorkshopId, bay.Id);

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Security.Claims;
 using System.Threading.Channels;
 using Microsoft.AspNetCore.SignalR;
 using Remedos.Core.Bays;
@@ -11,7 +12,7 @@ namespace Remedos.Server.Bays;
 /// <summary>
 /// Pages that follow the bays of their own workshop: of every bay how it stands, and of those that a page shows the readings as well.
 /// </summary>
-internal sealed class LiveHub(Caller caller, LiveBays live) : Hub
+internal sealed class LiveHub(LiveBays live) : Hub
 {
     public const string Path = "/live";
 
@@ -19,8 +20,7 @@ internal sealed class LiveHub(Caller caller, LiveBays live) : Hub
 
     public override async Task OnConnectedAsync()
     {
-        Who who = await caller.WhoAsync(Context.ConnectionAborted);
-        live.Join(Context.ConnectionId, who.Workshop.Id);
+        live.Join(Context);
         await base.OnConnectedAsync();
     }
 
@@ -73,9 +73,13 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILo
     private sealed record BayEvent(Guid Workshop, BayAnswer Bay, IReadOnlyList<BayReading> Fresh);
 
     /// <summary>A page that is open.</summary>
-    private sealed class Page(Guid workshop)
+    private sealed class Page(Guid workshop, Guid signIn, HubCallerContext connection)
     {
         public Guid Workshop => workshop;
+
+        public Guid SignIn => signIn;
+
+        public void Close() => connection.Abort();
 
         public HashSet<Guid> Watched { get; set; } = [];
 
@@ -86,7 +90,24 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILo
         public Dictionary<Guid, BayAnswer> Owed { get; } = [];
     }
 
-    public void Join(string connection, Guid workshop) => _pages[connection] = new Page(workshop);
+    /// <summary>A page of whoever the connection was opened by: it has no request of its own to ask.</summary>
+    public void Join(HubCallerContext connection)
+    {
+        Guid Of(string claim) => Guid.Parse(connection.User!.FindFirstValue(claim)!);
+        _pages[connection.ConnectionId] = new Page(Of(SignInTickets.WorkshopClaim), Of(ClaimTypes.NameIdentifier), connection);
+    }
+
+    /// <summary>Closes the pages of a sign-in that has ended.</summary>
+    public void Drop(Guid signIn)
+    {
+        foreach (Page page in _pages.Values.Where(page => page.SignIn == signIn))
+        {
+            page.Close();
+        }
+    }
+
+    /// <summary>Those that follow.</summary>
+    public IReadOnlyCollection<Guid> SignIns => [.. _pages.Values.Select(page => page.SignIn).Distinct()];
 
     public void Leave(string connection) => _pages.TryRemove(connection, out _);
 

@@ -21,10 +21,17 @@ internal static class ArchiveEndpoints
     public static void MapArchive(this RouteGroupBuilder api)
     {
         RouteGroupBuilder archive = api.MapGroup("/archive").WithTags("bundles");
-        archive.MapGet("/", WriteAsync).WithName("getArchive").Produces(StatusCodes.Status200OK, contentType: BundleEndpoints.Zip);
+        archive
+            .MapGet("/", WriteAsync)
+            .WithName("getArchive")
+            .Heavy()
+            .ForLeads()
+            .Produces(StatusCodes.Status200OK, contentType: BundleEndpoints.Zip);
         archive
             .MapPost("/", ReadAsync)
             .WithName("restoreArchive")
+            .Heavy()
+            .ForLeads()
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }

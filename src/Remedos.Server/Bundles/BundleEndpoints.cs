@@ -27,11 +27,13 @@ internal static class BundleEndpoints
     {
         api.MapGet("/jobs/{id:guid}/bundle", WriteAsync)
             .WithName("getBundle")
+            .Heavy()
             .WithTags("bundles")
             .Produces(StatusCodes.Status200OK, contentType: Zip)
             .ProducesProblem(StatusCodes.Status404NotFound);
         api.MapPost("/jobs/bundle", ReadAsync)
             .WithName("addBundle")
+            .Heavy()
             .WithTags("bundles")
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status413PayloadTooLarge)

@@ -86,11 +86,10 @@ internal static class RestoreArchive
     /// <summary>Takes over what the workshop had set, as its form would.</summary>
     private static void Settle(Workshop workshop, Workshop given)
     {
-        Person nobody = new() { Name = "" };
-        foreach (SettingsField field in SettingsFields.OfWorkshop)
+        foreach (SettingsField field in SettingsFields.All)
         {
-            JsonElement value = JsonSerializer.SerializeToElement(field.Get(given, nobody), RemedosContext.Json);
-            if (field.Set(workshop, nobody, value) is { } wrong)
+            JsonElement value = JsonSerializer.SerializeToElement(field.Get(given), RemedosContext.Json);
+            if (field.Set(workshop, value) is { } wrong)
             {
                 throw new BundleException($"cannot be read in: the workshop’s {field.Name}: {wrong}");
             }

@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Remedos.Data;
+using Remedos.Data.People;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Bundles;
@@ -29,6 +30,9 @@ internal static class ZipAnswer
         return TypedResults.Stream(
             async stream =>
             {
+                await http
+                    .RequestServices.GetRequiredService<AccessLog>()
+                    .WriteAsync(await caller.WhoAsync(cancellation), AccessKinds.Exported, fileName, cancellation);
                 await using RemedosContext context = await caller.OpenAsync(cancellation);
                 await using IDbContextTransaction moment = await context.Database.BeginTransactionAsync(
                     IsolationLevel.RepeatableRead,

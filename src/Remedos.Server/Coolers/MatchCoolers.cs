@@ -48,11 +48,13 @@ internal static class MatchCoolers
         api.MapGet("/jobs/{id:guid}/coolers", ForJobAsync)
             .WithTags("coolers")
             .WithName("matchCoolers")
+            .Heavy()
             .ProducesProblem(StatusCodes.Status404NotFound)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         api.MapGet("/coolers", ForPartsAsync)
             .WithTags("coolers")
             .WithName("matchCoolersForParts")
+            .Heavy()
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 

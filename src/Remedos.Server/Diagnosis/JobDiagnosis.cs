@@ -82,9 +82,12 @@ public sealed record JobCause(
 public sealed record JobReason(string Observed, string? Because);
 
 /// <summary>A check that is still open, and what each answer would make of it.</summary>
+/// <param name="Order">A trial as one is told to make it; null for what is asked, looked at or measured.</param>
+/// <param name="Title">What is observed.</param>
 /// <param name="Variant">The guided run that makes it; null when it is done by eye or hand.</param>
 public sealed record JobCheck(
     string Id,
+    string? Order,
     string Title,
     string How,
     string? Caution,
@@ -101,6 +104,7 @@ public sealed record JobCheck(
         EvidenceRow row = DiagnosisTables.EvidenceOf(check.Evidence)!;
         return new JobCheck(
             row.Id,
+            row.Order,
             row.Title,
             row.How,
             row.Caution,

@@ -116,6 +116,16 @@ public sealed partial class FolderStore : IFileStore
     }
 
     /// <inheritdoc/>
+    public void Remove(string sha256)
+    {
+        // Deleting what is not there is no failure; a folder that is not there is.
+        if (Has(sha256))
+        {
+            File.Delete(PathOf(sha256));
+        }
+    }
+
+    /// <inheritdoc/>
     public bool Has(string sha256) => File.Exists(PathOf(sha256));
 
     /// <inheritdoc/>

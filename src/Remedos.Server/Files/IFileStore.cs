@@ -17,6 +17,9 @@ public interface IFileStore
     /// <exception cref="OriginalMissingException">It is not there.</exception>
     Stream Open(string sha256);
 
+    /// <summary>Removes a file for good, where somebody’s data are erased; one that is not there is gone already.</summary>
+    void Remove(string sha256);
+
     /// <summary>Whether a file is there.</summary>
     bool Has(string sha256);
 

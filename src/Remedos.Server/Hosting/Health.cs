@@ -57,14 +57,16 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
             : HealthCheckResult.Healthy(data: data);
     }
 
-    /// <summary>Writes the report as JSON: a status, and a sentence where it is not healthy.</summary>
+    /// <summary>Writes the report as JSON: a status, and for whoever is signed in a sentence where it is not healthy, and figures.</summary>
     public static Task WriteAsync(HttpContext context, HealthReport report) =>
-        context.Response.WriteAsJsonAsync(
-            new
-            {
-                status = report.Status.ToString().ToLowerInvariant(),
-                sentence = report.Entries.Values.Select(entry => entry.Description).FirstOrDefault(sentence => sentence is not null),
-                figures = report.Entries.Values.SelectMany(entry => entry.Data).ToDictionary(),
-            }
-        );
+        context.Items[typeof(Session.Who)] is null
+            ? context.Response.WriteAsJsonAsync(new { status = report.Status.ToString().ToLowerInvariant() })
+            : context.Response.WriteAsJsonAsync(
+                new
+                {
+                    status = report.Status.ToString().ToLowerInvariant(),
+                    sentence = report.Entries.Values.Select(entry => entry.Description).FirstOrDefault(sentence => sentence is not null),
+                    figures = report.Entries.Values.SelectMany(entry => entry.Data).ToDictionary(),
+                }
+            );
 }

@@ -5,7 +5,13 @@ namespace Remedos.Server.Hosting;
 /// </summary>
 internal sealed class PublicAddress(IConfiguration configuration)
 {
-    private readonly string? _set = configuration.GetValue<string>("PublicAddress")?.TrimEnd('/');
+    private readonly string? _set = Set(configuration);
+
+    /// <summary>As the settings have it; else this machine by itself.</summary>
+    public static string Of(IConfiguration configuration) =>
+        Set(configuration) ?? $"http://127.0.0.1:{configuration.GetValue("Port", 5080)}";
+
+    private static string? Set(IConfiguration configuration) => configuration.GetValue<string>("PublicAddress")?.TrimEnd('/');
 
     public string For(HttpRequest request) => _set ?? $"{request.Scheme}://{request.Host}";
 

@@ -2,6 +2,8 @@ using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Server.Demo;
 using Remedos.Server.Files;
+using Remedos.Server.People;
+using Remedos.Server.Session;
 
 namespace Remedos.Server.Hosting;
 
@@ -32,12 +34,21 @@ internal static class Startup
             {
                 await OpenWorkshopAsync(context, services, files, demo, cancellation);
             }
+
+            await OpenDoorAsync(context, services, demo, cancellation);
         }
         finally
         {
             await context.Database.ExecuteSqlAsync($"SELECT pg_advisory_unlock({PreparingLock})", CancellationToken.None);
             await context.Database.CloseConnectionAsync();
         }
+    }
+
+    /// <summary>Ends with a sentence; 3 says that starting again would end the same.</summary>
+    public static Task RefuseAsync(StartupException why)
+    {
+        Environment.ExitCode = 3;
+        return Console.Error.WriteLineAsync($"remedos: {why.Message}");
     }
 
     private static async Task MigrateAsync(RemedosContext context, CancellationToken cancellation)
@@ -83,6 +94,39 @@ internal static class Startup
                 : "the file store belongs to another database (FileStore, docs/operating.md)."
             );
         }
+    }
+
+    /// <summary>Sees to it that somebody can sign in: the demo's people, or a first lead by a link.</summary>
+    private static async Task OpenDoorAsync(RemedosContext context, IServiceProvider services, bool demo, CancellationToken cancellation)
+    {
+        DateTimeOffset now = services.GetRequiredService<TimeProvider>().GetUtcNow();
+        if (demo)
+        {
+            await DemoPeople.EnsureAsync(context, services.GetRequiredService<Pins>(), now, cancellation);
+            return;
+        }
+
+        IConfiguration configuration = services.GetRequiredService<IConfiguration>();
+        if (await FirstLead.InviteAsync(context, configuration.GetValue("LeadLink", false), now, cancellation) is not { } token)
+        {
+            return;
+        }
+
+        string link = $"{PublicAddress.Of(configuration)}{Invitations.Path}#{token}";
+        if (configuration.GetValue<string>("LeadLinkFile") is not { Length: > 0 } path)
+        {
+            await Console.Out.WriteLineAsync($"Nobody can sign in yet. Within two days, open this once: {link}");
+            return;
+        }
+
+        FileStreamOptions own = new()
+        {
+            Mode = FileMode.Create,
+            Access = FileAccess.Write,
+            UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite,
+        };
+        await using StreamWriter file = new(path, own);
+        await file.WriteLineAsync(link);
     }
 
     private static async Task OpenWorkshopAsync(

@@ -31,7 +31,8 @@ internal static class JobEvents
         LinkWithdrawn = "link-withdrawn",
         PaperMade = "paper-made",
         PaperYes = "paper-yes",
-        PaperVoided = "paper-voided";
+        PaperVoided = "paper-voided",
+        Erased = "erased";
 
     /// <summary>What can be taken back.</summary>
     public static readonly string[] Undoable =

@@ -62,6 +62,7 @@ internal static class JobHistory
         [JobEvents.LinkWithdrawn] = "a link to the owner’s page was withdrawn",
         [JobEvents.PaperMade] = "a quote or bill was made",
         [JobEvents.PaperYes] = "the owner said yes",
+        [JobEvents.Erased] = "something of the owner, erased since",
         [JobEvents.PaperVoided] = "a quote or bill was taken back",
     };
 
@@ -135,7 +136,7 @@ internal static class JobHistory
     }
 
     /// <summary>A field's value as a text; what is no plain value has none.</summary>
-    private static string? Shown(JobEvent change, string? json)
+    internal static string? Shown(JobEvent change, string? json)
     {
         if (change.Kind is not (JobEvents.Field or JobEvents.ReadIn) || json is null)
         {

@@ -42,6 +42,7 @@ internal static class OptionEndpoints
         api.MapGet("/jobs/{id:guid}/options", LookAsync)
             .WithTags("options")
             .WithName("getOptions")
+            .Heavy()
             .ProducesProblem(StatusCodes.Status404NotFound)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
 

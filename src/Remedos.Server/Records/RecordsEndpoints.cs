@@ -54,7 +54,7 @@ internal static class RecordsEndpoints
     public static void MapRecords(this RouteGroupBuilder api)
     {
         RouteGroupBuilder records = api.MapGroup("/records").WithTags("records");
-        records.MapGet("/", GetAsync).WithName("getRecords");
+        records.MapGet("/", GetAsync).WithName("getRecords").Heavy();
         records.MapGet("/series.csv", SeriesCsvAsync).WithName("getSeriesRecordsCsv").Produces(200, contentType: CsvTable.MediaType);
         records.MapGet("/league.csv", LeagueCsvAsync).WithName("getLeagueCsv").Produces(200, contentType: CsvTable.MediaType);
     }

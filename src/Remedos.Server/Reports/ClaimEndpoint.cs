@@ -17,6 +17,7 @@ internal static class ClaimEndpoint
         api.MapGet("/jobs/{id:guid}/claim.pdf", PdfAsync)
             .WithTags("reports")
             .WithName("getClaim")
+            .Heavy()
             .Produces(StatusCodes.Status200OK, contentType: ReportEndpoints.Pdf)
             .ProducesProblem(StatusCodes.Status404NotFound)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);

@@ -49,7 +49,7 @@ internal static class LinkEndpoints
     }
 
     /// <summary>What stands in the table for what stands in a link.</summary>
-    public static string HashOf(string token) => Convert.ToHexStringLower(SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(token)));
+    public static string HashOf(string token) => SecretToken.Sha256(token);
 
     private static async Task<Results<Ok<LinkList>, ProblemHttpResult>> ListAsync(
         Guid id,

@@ -15,6 +15,7 @@ internal static class ReportEndpoints
         api.MapGet("/jobs/{id:guid}/report.pdf", PdfAsync)
             .WithTags("reports")
             .WithName("getReport")
+            .Heavy()
             .Produces(StatusCodes.Status200OK, contentType: Pdf)
             .ProducesProblem(StatusCodes.Status404NotFound)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);

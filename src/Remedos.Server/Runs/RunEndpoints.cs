@@ -42,7 +42,7 @@ internal static class RunEndpoints
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         RouteGroupBuilder runs = api.MapGroup("/runs").WithTags("runs");
         runs.MapGet("/{id:guid}/trace", GetTrace.HandleAsync).WithName("getTrace");
-        runs.MapGet("/{id:guid}/fit", GetFit.HandleAsync).WithName("getFit");
+        runs.MapGet("/{id:guid}/fit", GetFit.HandleAsync).WithName("getFit").Heavy();
         runs.MapPut("/{id:guid}/marks", SetMarks.HandleAsync)
             .WithName("setMarks")
             .ProducesProblem(StatusCodes.Status409Conflict)

@@ -1,12 +1,20 @@
-using System.Security.Claims;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
+using Remedos.Data.People;
 
 namespace Remedos.Server.Session;
 
-/// <summary>Who asks, and for which workshop.</summary>
-public sealed record Who(Workshop Workshop, Person Person)
+/// <summary>Who asks, for which workshop, and by which sign-in.</summary>
+public sealed record Who(Workshop Workshop, Person Person, SignIn SignIn)
 {
+    /// <summary>
+    /// What is allowed now: a lead who came by PIN on a device that others use too has a technician’s rights until the account is proved.
+    /// </summary>
+    public Role Role => Person.Role == Role.Lead && !IsSelf ? Role.Technician : Person.Role;
+
+    /// <summary>Whether the person at work is the one who signed this device in, and proved it.</summary>
+    public bool IsSelf => Person.AccountId == SignIn.AccountId && !SignIn.ByPin;
+
     /// <summary>The day it is where the workshop stands.</summary>
     public DateOnly Today(DateTimeOffset now) => DateOnly.FromDateTime(At(now).Date);
 
@@ -28,40 +36,19 @@ public static class WorkshopClock
 }
 
 /// <summary>
-/// Whose request this is: the person that the request's claim names. Until people sign in no request has one, and it is the first person of
-/// the database. Every
-/// handler asks here and nowhere else, and gets a context that sees that workshop alone.
+/// Whose request this is, as its sign-in says (<see cref="SignInTickets"/>). Every handler asks here and nowhere else, and gets a context that
+/// sees that workshop alone.
 /// </summary>
 public sealed class Caller(IDbContextFactory<RemedosContext> contexts, IHttpContextAccessor http)
 {
-    /// <summary>The claim that holds a person's id.</summary>
-    public const string PersonClaim = "remedos-person";
+    /// <summary>Whoever is signed in; null for nobody.</summary>
+    public Who? Known => http.HttpContext?.Items[typeof(Who)] as Who;
 
-    private Who? _known;
-
-    public async Task<Who> WhoAsync(CancellationToken cancellation)
-    {
-        if (_known is null)
-        {
-            await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-            string? claimed = http.HttpContext?.User.FindFirstValue(PersonClaim);
-            IQueryable<Person> people = context.People.AsNoTracking();
-            people = claimed is null
-                ? people.Where(person => person.From == null).OrderBy(person => person.Id).Take(1)
-                : people.Where(person => person.Id == Guid.Parse(claimed));
-            var found = await people
-                .Join(
-                    context.Workshops.AsNoTracking(),
-                    person => person.WorkshopId,
-                    workshop => workshop.Id,
-                    (person, workshop) => new { person, workshop }
-                )
-                .SingleAsync(cancellation);
-            _known = new Who(found.workshop, found.person);
-        }
-
-        return _known;
-    }
+    /// <summary>Whoever is signed in; behind an address that wants a sign-in there is always somebody.</summary>
+    public Task<Who> WhoAsync(CancellationToken cancellation) =>
+        cancellation.IsCancellationRequested
+            ? Task.FromCanceled<Who>(cancellation)
+            : Task.FromResult(Known ?? throw new InvalidOperationException("Nobody is signed in, and this address does not ask for it."));
 
     /// <summary>A context that sees the rows of the caller's workshop, and refuses to write any other.</summary>
     public async Task<RemedosContext> OpenAsync(CancellationToken cancellation)
@@ -71,4 +58,6 @@ public sealed class Caller(IDbContextFactory<RemedosContext> contexts, IHttpCont
         context.Workshop = who.Workshop.Id;
         return context;
     }
+
+    internal static void IsOf(HttpContext http, Who who) => http.Items[typeof(Who)] = who;
 }

@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Matching;
 using Remedos.Data;
 using Remedos.Server.Jobs;
@@ -11,19 +10,20 @@ namespace Remedos.Server.Settings;
 
 /// <summary>What a workshop is called, asks, and how it weighs coolers.</summary>
 /// <param name="Weights">Null while it goes by one of the schools.</param>
-/// <param name="Person">The name of whoever asks.</param>
 /// <param name="TimeZone">Its IANA name.</param>
 public sealed record WorkshopSettings(
     string Name,
     string TagPrefix,
     string Currency,
     string TimeZone,
-    string Person,
     long LabourMinorPerHour,
     double TaxPercent,
     double? MostPriceSharePercent,
     string? Address,
     string PaperSize,
+    int? ForgetOwnersAfterMonths,
+    int KeepBillsYears,
+    int KeepAccessMonths,
     School? Weights
 );
 
@@ -38,6 +38,7 @@ internal static class SettingsEndpoints
         settings
             .MapPatch("/{field}", SaveAsync)
             .WithName("saveSetting")
+            .ForLeads()
             .ProducesProblem(StatusCodes.Status404NotFound)
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
@@ -46,7 +47,7 @@ internal static class SettingsEndpoints
     private static async Task<Ok<WorkshopSettings>> GetAsync(Caller caller, CancellationToken cancellation)
     {
         Who who = await caller.WhoAsync(cancellation);
-        return TypedResults.Ok(SettingsFields.Of(who.Workshop, who.Person));
+        return TypedResults.Ok(SettingsFields.Of(who.Workshop));
     }
 
     private static async Task<Results<Ok<WorkshopSettings>, ProblemHttpResult>> SaveAsync(
@@ -66,18 +67,14 @@ internal static class SettingsEndpoints
             async write =>
             {
                 Workshop workshop = await write.WorkshopAsync();
-                Person person = await write.Context.People.SingleAsync(
-                    p => p.WorkshopId == write.WorkshopId && p.Id == write.PersonId,
-                    cancellation
-                );
-                string before = known.Json(workshop, person);
-                if (known.Set(workshop, person, change.Value) is { } wrong)
+                string before = known.Json(workshop);
+                if (known.Set(workshop, change.Value) is { } wrong)
                 {
                     return Refusal.Of(wrong, field);
                 }
 
-                string after = known.Json(workshop, person);
-                answer = SettingsFields.Of(workshop, person);
+                string after = known.Json(workshop);
+                answer = SettingsFields.Of(workshop);
                 if (after == before)
                 {
                     return null;

@@ -12,9 +12,9 @@ namespace Remedos.Server.Settings;
 /// <summary>A setting that saves by itself.</summary>
 /// <param name="Get">Its value.</param>
 /// <param name="Set">Sets it from JSON; a sentence when it cannot stand.</param>
-internal sealed record SettingsField(string Name, Func<Workshop, Person, object?> Get, Func<Workshop, Person, JsonElement, string?> Set)
+internal sealed record SettingsField(string Name, Func<Workshop, object?> Get, Func<Workshop, JsonElement, string?> Set)
 {
-    public string Json(Workshop workshop, Person person) => JsonSerializer.Serialize(Get(workshop, person), RemedosContext.Json);
+    public string Json(Workshop workshop) => JsonSerializer.Serialize(Get(workshop), RemedosContext.Json);
 
     /// <summary>JSON as it would be stored.</summary>
     public string Canonical(JsonElement json)
@@ -26,8 +26,7 @@ internal sealed record SettingsField(string Name, Func<Workshop, Person, object?
             Currency = "",
             TimeZone = "",
         };
-        Person person = new() { Name = "" };
-        return json.ValueKind == JsonValueKind.Undefined || Set(scratch, person, json) is not null ? "null" : Json(scratch, person);
+        return json.ValueKind == JsonValueKind.Undefined || Set(scratch, json) is not null ? "null" : Json(scratch);
     }
 }
 
@@ -46,87 +45,110 @@ internal static class SettingsFields
             .Order(StringComparer.Ordinal),
     ];
 
-    private static readonly SettingsField[] All =
+    public static readonly IReadOnlyList<SettingsField> All =
     [
-        new("name", (w, _) => w.Name, (w, _, json) => Text(json, LongestName, "A workshop’s name", text => w.Name = text)),
+        new("name", w => w.Name, (w, json) => Text(json, LongestName, "A workshop’s name", text => w.Name = text)),
         new(
             "tagPrefix",
-            (w, _) => w.TagPrefix,
-            (w, _, json) => Text(json, LongestPrefix, "What stands before a tag’s number", text => w.TagPrefix = text)
+            w => w.TagPrefix,
+            (w, json) => Text(json, LongestPrefix, "What stands before a tag’s number", text => w.TagPrefix = text)
         ),
         new(
             "currency",
-            (w, _) => w.Currency,
-            (w, _, json) =>
+            w => w.Currency,
+            (w, json) =>
                 json.ValueKind == JsonValueKind.String && json.GetString() is { Length: 3 } code && code.All(char.IsAsciiLetterUpper)
                     ? Done(() => w.Currency = code)
                     : "A currency is told by three capital letters, such as EUR."
         ),
         new(
             "timeZone",
-            (w, _) => w.TimeZone,
-            (w, _, json) =>
+            w => w.TimeZone,
+            (w, json) =>
                 json.ValueKind == JsonValueKind.String && json.GetString() is { Length: > 0 and <= 60 } zone && WorkshopClock.Knows(zone)
                     ? Done(() => w.TimeZone = zone)
                     : "A time zone is told as this machine knows it, such as Atlantic/Azores."
         ),
-        new("person", (_, p) => p.Name, (_, p, json) => Text(json, LongestName, "A person’s name", text => p.Name = text)),
         new(
             "labourMinorPerHour",
-            (w, _) => w.LabourMinorPerHour,
-            (w, _, json) =>
+            w => w.LabourMinorPerHour,
+            (w, json) =>
                 json.ValueKind == JsonValueKind.Number && json.TryGetInt64(out long rate)
                     ? new Rates(rate, 0).Problem() ?? Done(() => w.LabourMinorPerHour = rate)
                     : "An hour’s work is told in the currency’s smallest unit."
         ),
         new(
             "taxPercent",
-            (w, _) => w.TaxPercent,
-            (w, _, json) =>
+            w => w.TaxPercent,
+            (w, json) =>
                 json.ValueKind == JsonValueKind.Number && json.TryGetDouble(out double percent)
                     ? new Rates(0, percent).Problem() ?? Done(() => w.TaxPercent = percent)
                     : "Tax is told in per cent."
         ),
         new(
             "mostPriceSharePercent",
-            (w, _) => w.MostPriceSharePercent,
-            (w, _, json) =>
+            w => w.MostPriceSharePercent,
+            (w, json) =>
                 json.ValueKind == JsonValueKind.Null ? Done(() => w.MostPriceSharePercent = null)
                 : json.ValueKind == JsonValueKind.Number && json.TryGetDouble(out double share) && share is >= 1 and <= 500
                     ? Done(() => w.MostPriceSharePercent = share)
                 : "Parts may cost 1 to 500 % of the chip’s price; empty for no limit."
         ),
-        new("address", (w, _) => w.Address, (w, _, json) => Address(json, w)),
+        new("address", w => w.Address, (w, json) => Address(json, w)),
         new(
             "paperSize",
-            (w, _) => w.PaperSize,
-            (w, _, json) =>
+            w => w.PaperSize,
+            (w, json) =>
                 json.ValueKind == JsonValueKind.String && PdfSheet.Papers.Contains(json.GetString())
                     ? Done(() => w.PaperSize = json.GetString()!)
                     : $"Paper is one of {string.Join(", ", PdfSheet.Papers)}."
         ),
-        new("weights", (w, _) => w.Weights, (w, _, json) => Weights(json, weights => w.Weights = weights)),
+        new(
+            "forgetOwnersAfterMonths",
+            w => w.ForgetOwnersAfterMonths,
+            (w, json) =>
+                json.ValueKind == JsonValueKind.Null ? Done(() => w.ForgetOwnersAfterMonths = null)
+                : Whole(json, 1, 240) is { } months ? Done(() => w.ForgetOwnersAfterMonths = months)
+                : "Owners are forgotten after 1 to 240 months; empty for never by itself."
+        ),
+        new(
+            "keepBillsYears",
+            w => w.KeepBillsYears,
+            (w, json) =>
+                Whole(json, 0, 50) is { } years ? Done(() => w.KeepBillsYears = years) : "Bills name who paid them for 0 to 50 years."
+        ),
+        new(
+            "keepAccessMonths",
+            w => w.KeepAccessMonths,
+            (w, json) =>
+                Whole(json, 1, 120) is { } months
+                    ? Done(() => w.KeepAccessMonths = months)
+                    : "Who came and went is kept for 1 to 120 months."
+        ),
+        new("weights", w => w.Weights, (w, json) => Weights(json, weights => w.Weights = weights)),
     ];
 
-    /// <summary>Those that are the workshop's, whoever works in it.</summary>
-    public static IEnumerable<SettingsField> OfWorkshop => All.Where(one => one.Name != "person");
+    public static SettingsField? Find(string name) => All.FirstOrDefault(field => field.Name == name);
 
-    public static SettingsField? Find(string name) => Array.Find(All, field => field.Name == name);
-
-    public static WorkshopSettings Of(Workshop workshop, Person person) =>
+    public static WorkshopSettings Of(Workshop workshop) =>
         new(
             workshop.Name,
             workshop.TagPrefix,
             workshop.Currency,
             workshop.TimeZone,
-            person.Name,
             workshop.LabourMinorPerHour,
             workshop.TaxPercent,
             workshop.MostPriceSharePercent,
             workshop.Address,
             workshop.PaperSize,
+            workshop.ForgetOwnersAfterMonths,
+            workshop.KeepBillsYears,
+            workshop.KeepAccessMonths,
             workshop.Weights
         );
+
+    private static int? Whole(JsonElement json, int least, int most) =>
+        json.ValueKind == JsonValueKind.Number && json.TryGetInt32(out int number) && number >= least && number <= most ? number : null;
 
     private static string? Text(JsonElement json, int longest, string what, Action<string> set)
     {

@@ -282,7 +282,10 @@ public sealed class AtOnceTests(App app) : IClassFixture<App>
                     )
                 ).IsSuccessStatusCode
             );
-            DateOnly today = DateOnly.Parse((await app.GetAsync("/api/session")).Text("today"), CultureInfo.InvariantCulture);
+            DateOnly today = DateOnly.Parse(
+                (await app.GetAsync("/api/session")).GetProperty("me").Text("today"),
+                CultureInfo.InvariantCulture
+            );
             return (today, (await app.GetAsync($"/api/jobs/{job}")).GetProperty("warranty").GetProperty("daysLeft").GetInt32());
         }
     }

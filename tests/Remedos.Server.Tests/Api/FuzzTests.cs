@@ -52,12 +52,14 @@ public sealed class FuzzTests(App app) : IClassFixture<App>
     public async Task Nothing_ends_the_server_and_every_refusal_says_why()
     {
         ApiDescription api = new(await app.GetAsync("/openapi/v1.json"));
+        // It would shut the door behind itself.
+        ApiOperation[] operations = [.. api.Operations.Where(one => one.Id != "signOut")];
         Known known = await Known.PrepareAsync(app);
         Random random = new(Seed);
         List<string> wrong = [];
         for (int i = 0; i < Requests; i++)
         {
-            ApiOperation operation = api.Operations[i % api.Operations.Count];
+            ApiOperation operation = operations[i % operations.Length];
             using HttpRequestMessage request = Request(api, operation, known, random);
             string told =
                 $"{request.Method} {request.RequestUri} {(request.Content is null ? "" : await request.Content.ReadAsStringAsync())}";

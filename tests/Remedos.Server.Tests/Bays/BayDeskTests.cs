@@ -308,7 +308,7 @@ public sealed class BayDeskTests(App app) : IClassFixture<App>
     {
         (Sender sender, _) = await ReadyAsync();
         TaskCompletionSource<JsonElement> heard = new();
-        await using HubConnection live = Connection(null);
+        await using HubConnection live = Connection(null, await app.CookieAsync(null));
         live.On<JsonElement>("bays", all =>
         {
             foreach (
@@ -339,15 +339,16 @@ public sealed class BayDeskTests(App app) : IClassFixture<App>
         // News of the moment before the page listened may come along.
         Assert.Equal((true, 4), (from is 1 or 2, from + count - 1));
 
-        await using HubConnection foreign = Connection("http://elsewhere.invalid");
+        await using HubConnection foreign = Connection("http://elsewhere.invalid", await app.CookieAsync(null));
         HttpRequestException refused = await Assert.ThrowsAnyAsync<HttpRequestException>(() => foreign.StartAsync());
         Assert.Equal(HttpStatusCode.Forbidden, refused.StatusCode);
     }
 
-    private HubConnection Connection(string? origin) =>
+    private HubConnection Connection(string? origin, string cookie) =>
         new HubConnectionBuilder()
             .WithUrl("http://127.0.0.1/live", options =>
             {
+                options.Headers["Cookie"] = cookie;
                 options.HttpMessageHandlerFactory = _ => app.Handler();
                 options.Transports = Microsoft.AspNetCore.Http.Connections.HttpTransportType.LongPolling;
                 if (origin is not null)

@@ -176,6 +176,7 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
         // A token in the header switches off no other check.
         using HttpRequestMessage add = new(HttpMethod.Post, "/api/bays");
         add.Headers.Authorization = new AuthenticationHeaderValue("Bearer", "x");
+        add.Headers.Add("Cookie", await app.CookieAsync(null));
         using HttpClient page = new(app.Handler()) { BaseAddress = new Uri("http://127.0.0.1") };
         Assert.Equal(HttpStatusCode.BadRequest, (await page.SendAsync(add)).StatusCode);
     }
@@ -219,9 +220,11 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
 
         int heard = 0,
             foreign = 0;
+        string cookie = await app.CookieAsync(null);
         await using HubConnection page = new HubConnectionBuilder()
             .WithUrl("http://127.0.0.1/live", options =>
             {
+                options.Headers["Cookie"] = cookie;
                 options.HttpMessageHandlerFactory = _ => app.Handler();
                 options.Transports = HttpTransportType.LongPolling;
             })

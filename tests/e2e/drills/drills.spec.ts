@@ -62,9 +62,7 @@ test("stopped while it starts, or with half an upload open, it leaves nothing ru
   await workshop.start();
   const job = await workshop.newJob();
   const [server, postmaster] = [workshop.part("server"), workshop.postmaster!];
-  const session = await fetch(`${workshop.address}/api/session`);
-  const { token } = (await session.json()) as { token: string };
-  const cookie = session.headers.getSetCookie()[0]!.split(";")[0]!;
+  const { "X-Remedos-Token": token, Cookie: cookie } = await workshop.door();
   const upload = connect(workshop.port, "127.0.0.1");
   upload.on("error", () => undefined);
   upload.write(
@@ -83,14 +81,18 @@ test("a disk that is full is told, and when there is room again everything goes 
   test.skip(!canMount, "This machine lets nobody mount a disk of its own.");
   await workshop.start({ disk: "300m" });
   const job = await workshop.newJob();
-  const take = (name: string) => workshop.send("POST", `/api/jobs/${job}/logs?fileName=${name}`, log, "application/octet-stream");
+  const take = (name: string) =>
+    workshop.send("POST", `/api/jobs/${job}/logs?fileName=${name}`, log, "application/octet-stream");
   const sheet = async () => workshop.get<Sheet>(`/api/jobs/${job}`);
   expect(await workshop.save(job, "owner", "there is room"), workshop.said).toBe(200);
 
   const filler = join(workshop.inside, "filler");
   spawnSync("dd", ["if=/dev/zero", `of=${filler}`, "bs=64k"]);
   const refused = await take("full.csv");
-  expect([refused.status, await refused.text()]).toEqual([507, expect.stringContaining("no room for it on the server’s disk")]);
+  expect([refused.status, await refused.text()]).toEqual([
+    507,
+    expect.stringContaining("no room for it on the server’s disk"),
+  ]);
   // Small changes may still fit; of an unanswered one nobody knows.
   const tried = ["there is room"];
   let acknowledged = 0;
@@ -111,7 +113,9 @@ test("a disk that is full is told, and when there is room again everything goes 
   await expect.poll(async () => (await sheet()).runs.length).toBe(1);
 });
 
-test("a file store that is not there is told, and not taken for one whose files are all missing", async ({ workshop }) => {
+test("a file store that is not there is told, and not taken for one whose files are all missing", async ({
+  workshop,
+}) => {
   await workshop.start();
   await workshop.end();
   const files = join(workshop.data, "files", "workshop");
@@ -142,7 +146,12 @@ test("a backup that is made while it runs is restored whole into an empty checko
   await workshop.start({ demo: true });
   const job = await workshop.newJob();
   await workshop.save(job, "owner", "Backed up");
-  await workshop.send("POST", `/api/jobs/${job}/photos?kind=proof&fileName=receipt.png`, picture, "application/octet-stream");
+  await workshop.send(
+    "POST",
+    `/api/jobs/${job}/photos?kind=proof&fileName=receipt.png`,
+    picture,
+    "application/octet-stream",
+  );
   await workshop.send("POST", `/api/jobs/${job}/logs?fileName=a.csv`, log, "application/octet-stream");
   await workshop.send("PATCH", "/api/settings/taxPercent", JSON.stringify({ value: 7.5, base: 20 }));
   await expect.poll(async () => (await workshop.get<Sheet>(`/api/jobs/${job}`)).runs.length).toBe(1);

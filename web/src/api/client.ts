@@ -12,6 +12,7 @@ export type RunConditions = Schemas["RunConditions"];
 export type Trace = Schemas["TraceAnswer"];
 export type TraceChannel = Schemas["TraceChannel"];
 export type Session = Schemas["SessionAnswer"];
+export type Me = Schemas["MeAnswer"];
 
 /** A refusal of the server: its sentence, and what else it said. */
 export class Problem extends Error {
@@ -82,12 +83,31 @@ client.use(withView);
 
 type Answer<T> = { data?: T; response: Response };
 
-/** Runs a call: its data, or a thrown Problem. A page that has grown old gets a new token and one more try. */
+/** What the page does when a call is refused for who asks: told once it is there to ask and to show. */
+export const door = {
+  /** Nobody is signed in any more. */
+  shut: (): void => undefined,
+  /** Asks whoever is here to prove who it is; whether it was done. */
+  prove: (sentence: string): Promise<boolean> => Promise.reject(new Problem(403, sentence)),
+};
+
+/**
+ * Runs a call: its data, or a thrown Problem. A page that has grown old gets a new token and one more try, and so does whoever has to prove
+ * first who it is.
+ */
 export async function call<T>(make: () => Promise<Answer<T>>): Promise<T> {
   let answer = await attempt(make);
-  if (answer.response.status === 400 && (await problemOf(answer.response)).more.type === "stale-page") {
+  if (answer.response.ok) {
+    return answer.data as T;
+  }
+  const problem = await problemOf(answer.response);
+  if (problem.more.type === "stale-page") {
     await getSession(true);
     answer = await attempt(make);
+  } else if (problem.more.type === "prove-again" && (await door.prove(problem.message))) {
+    answer = await attempt(make);
+  } else if (problem.more.type === "signed-out") {
+    door.shut();
   }
   if (!answer.response.ok) {
     throw await problemOf(answer.response);

@@ -9,15 +9,15 @@ export async function sendLog(
   onSent: (share: number) => void,
   signal: AbortSignal,
 ): Promise<ImportAnswer> {
-  const session = await getSession();
+  const largest = (await getSession()).me?.largestLogBytes ?? Infinity;
   if (file.size === 0) {
     throw new Problem(422, `“${file.name}” is empty. A log starts with a header line and has a row for each sample.`);
   }
-  if (file.size > session.largestLogBytes) {
+  if (file.size > largest) {
     const megabytes = (bytes: number) => Math.round(bytes / 1e6);
     throw new Problem(
       413,
-      `“${file.name}” has ${megabytes(file.size)} MB; logs up to ${megabytes(session.largestLogBytes)} MB are taken. Record at one sample a second, or cut it.`,
+      `“${file.name}” has ${megabytes(file.size)} MB; logs up to ${megabytes(largest)} MB are taken. Record at one sample a second, or cut it.`,
     );
   }
   return send<ImportAnswer>(

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { Problem } from "../api/client";
-import { forgetSavers, hold, keptDrafts, readDraft, Saver, saverOf, type Saving } from "./saving";
+import { draftsAreOf, forgetSavers, hold, keptDrafts, readDraft, Saver, saverOf, type Saving } from "./saving";
 import { touch } from "./touch";
 
 const text = (save: Saving<string, string | null>["save"]): Saving<string, string | null> => ({
@@ -31,7 +31,7 @@ describe("a saver", () => {
   });
 
   it("keeps a draft that was begun on an empty field on that, whatever stands there by now", async () => {
-    localStorage.setItem("draft:k", JSON.stringify({ draft: "mine", base: null }));
+    localStorage.setItem("draft::k", JSON.stringify({ draft: "mine", base: null }));
     const save = vi.fn(() => Promise.reject(new Problem(409, "Changed.", { theirs: "theirs", by: "Ines" })));
     const saver = new Saver<string, string | null>("k", "theirs", text(save));
     await pass(10);
@@ -40,6 +40,18 @@ describe("a saver", () => {
       draft: "mine",
       state: { kind: "conflict", theirs: "theirs", by: "Ines" },
     });
+  });
+
+  it("sends nobody's draft in another's name", async () => {
+    const save = vi.fn(() => Promise.reject(new Problem(0, "away")));
+    draftsAreOf({ id: "ines", workshopId: "w" });
+    new Saver("k", "old", text(save)).change("hers", true);
+    await pass(10);
+    draftsAreOf({ id: "bram", workshopId: "w" });
+    expect(keptDrafts()).toEqual([]);
+    expect(new Saver("k", "old", text(save)).snapshot()).toMatchObject({ draft: "old", dirty: false });
+    draftsAreOf({ id: "ines", workshopId: "w" });
+    expect(new Saver("k", "old", text(save)).snapshot()).toMatchObject({ draft: "hers", dirty: true });
   });
 
   it("sends one at a time, each on top of the one before", async () => {

@@ -208,7 +208,15 @@ export function hold<D, V>(saver: Saver<D, V>) {
 /** For tests: forgets every saver. */
 export const forgetSavers = () => savers.clear();
 
-const prefix = "draft:";
+/** Drafts are of one person in one workshop: nobody sends another's in his own name. */
+let prefix = "draft::";
+
+export const draftsAreOf = (me: { id: string; workshopId: string }) => {
+  prefix = `draft:${me.workshopId}:${me.id}:`;
+};
+
+/** Sends at once all that waits on this page. */
+export const flushAll = () => Promise.all([...savers.values()].map(({ saver }) => saver.flush()));
 
 interface Draft<D, V> {
   draft: D;

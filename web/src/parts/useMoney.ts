@@ -1,4 +1,4 @@
-import { useSession } from "../api/session";
+import { useMe } from "../api/session";
 
 /** Places behind the point of a currency; the minor unit is not a hundredth everywhere. */
 export const digitsOf = (currency: string) =>
@@ -11,7 +11,7 @@ export const amount = (minor: number, digits: number) => (minor / 10 ** digits).
 export const minorIn = (currency: string) => 10 ** digitsOf(currency);
 
 /** The currency that the workshop counts in. */
-export const useCurrency = () => useSession().data?.currency ?? "EUR";
+export const useCurrency = () => useMe()?.currency ?? "EUR";
 
 /** Writes an amount of the currency's minor unit as the workshop counts, without the small change. */
 export function useMoney(): (minor: number) => string {

@@ -5,7 +5,7 @@ import type { JobSheet, Run, Schemas } from "../../api/client";
 import { reportPdf } from "../../api/papers";
 import { useJob, useJobActions, useTrace } from "../../api/jobs";
 import { useView } from "../../api/useView";
-import { useSession } from "../../api/session";
+import { useMe } from "../../api/session";
 import { Button, buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
@@ -36,7 +36,7 @@ export function HandoverPlace() {
 
 function Page({ job }: { job: JobSheet }) {
   const actions = useJobActions(job.id);
-  const session = useSession();
+  const me = useMe();
   const { fields, ownerPage } = job;
   const { search } = useLocation();
   const { before, after } = shownPair(job);
@@ -71,7 +71,7 @@ function Page({ job }: { job: JobSheet }) {
       <article className="mx-auto max-w-3xl bg-card px-5 py-6 md:border md:border-hairline md:px-10 md:py-8 print:max-w-none print:border-0 print:p-0">
         <p className="flex flex-wrap justify-between gap-x-6 text-muted">
           <span>
-            {session.data?.workshop} · {job.tag}
+            {me?.workshop} · {job.tag}
           </span>
           <span>{day(fields.handedOverAt ?? new Date())}</span>
         </p>

@@ -31,7 +31,7 @@ export function NextCheck({
       <p className="m-0 text-muted">
         {sure ? "Sure enough to act; this would still tell something" : "Check next"} · about {check.minutes} min
       </p>
-      <h3 className="mt-1 text-2xl leading-tight font-bold">{check.title}</h3>
+      <h3 className="mt-1 text-2xl leading-tight font-bold">{check.order ?? check.title}</h3>
       <p className="mt-1 mb-0">{check.how}</p>
       {check.caution && <p className="mt-2 mb-0 border-l-4 border-amber pl-3">{check.caution}</p>}
       {!check.reversible && (
@@ -40,6 +40,7 @@ export function NextCheck({
           {check.keepsWarranty ? "." : ", and look at the warranty."}
         </p>
       )}
+      {check.order && <p className="m-0 mt-3 font-semibold">{check.title}:</p>}
       <ul className="m-0 mt-3 list-none p-0">
         {check.outcomes.map((outcome) => (
           <li key={outcome.state} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-hairline py-2">

@@ -1,7 +1,7 @@
 import { ArrowLeft, Printer } from "lucide-react";
 import { Link, useParams } from "react-router";
 import { useJob } from "../../api/jobs";
-import { useSession } from "../../api/session";
+import { useMe } from "../../api/session";
 import { Button, buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
@@ -11,7 +11,7 @@ import { day } from "../../parts/words";
 export function BagLabel() {
   const { id } = useParams();
   const job = useJob(id!);
-  const session = useSession();
+  const me = useMe();
   useTitle(job.data ? `${job.data.tag} old parts` : "Old parts");
   if (job.isError && !job.data) {
     return <Failing sentence={job.error.message} onRetry={() => void job.refetch()} />;
@@ -38,7 +38,7 @@ export function BagLabel() {
         </p>
       ) : (
         <article className="max-w-xl border border-edge bg-card p-5 print:border-2">
-          <p className="m-0 text-muted">{session.data?.workshop} · old parts, the owner’s</p>
+          <p className="m-0 text-muted">{me?.workshop} · old parts, the owner’s</p>
           <h1 className="font-mono text-5xl font-bold">{tag}</h1>
           <p className="mt-1 mb-2 text-xl font-bold">{fields.owner ?? "Owner not noted yet"}</p>
           <ul className="m-0 pl-5 text-lg">

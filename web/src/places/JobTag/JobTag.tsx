@@ -1,7 +1,7 @@
 import { ArrowLeft, Printer } from "lucide-react";
 import { Link, useParams } from "react-router";
 import { useJob } from "../../api/jobs";
-import { useSession } from "../../api/session";
+import { useMe } from "../../api/session";
 import { Button, buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
@@ -11,7 +11,7 @@ import { day } from "../../parts/words";
 export function JobTagPlace() {
   const { id } = useParams();
   const job = useJob(id!);
-  const session = useSession();
+  const me = useMe();
   useTitle(job.data ? `${job.data.tag} tag` : "Tag");
   if (job.isError && !job.data) {
     return <Failing sentence={job.error.message} onRetry={() => void job.refetch()} />;
@@ -39,7 +39,7 @@ export function JobTagPlace() {
       )}
       <article className="flex max-w-2xl gap-6 border border-edge bg-card p-6 print:border-2">
         <div className="min-w-0 grow">
-          <p className="m-0 text-muted">{session.data?.workshop}</p>
+          <p className="m-0 text-muted">{me?.workshop}</p>
           <h1 className="font-mono text-6xl font-bold whitespace-nowrap">{tag}</h1>
           <p className="mt-2 mb-0 text-2xl font-bold">{fields.owner ?? "Owner not noted yet"}</p>
           {fields.contact && <p className="m-0 text-xl">{fields.contact}</p>}

@@ -1,24 +1,33 @@
 import { useHealth } from "../../api/health";
+import { Link } from "react-router";
+import { useMe } from "../../api/session";
 import { useSaveSetting, useSettings, useTimeZones } from "../../api/settings";
+import { buttonLook } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { telling } from "../../parts/told";
 import { useTitle } from "../../parts/useTitle";
 import { Rates } from "../Coolers/Rates";
 import { Archive } from "./Archive";
+import { Owners } from "./Owners";
+import { People } from "./People";
 import { SettingField } from "./SettingField";
 
 /** What the workshop is called, what its day is, what it asks, and how the server is. */
 export function WorkshopPlace() {
   const zones = useTimeZones();
+  const me = useMe();
   useTitle("Workshop");
   return (
     <div className="px-4 py-5 md:px-7">
       <h1 className="text-3xl font-bold">The workshop</h1>
       <div className="mt-4 grid gap-x-14 gap-y-8 lg:grid-cols-2">
-        <section aria-label="Names" className="grid content-start gap-2">
+        <fieldset
+          disabled={me?.role !== "lead"}
+          aria-label="Names"
+          className="m-0 grid min-w-0 content-start gap-2 border-0 p-0"
+        >
           <h2 className="text-xl font-bold">Names</h2>
           <SettingField name="name" label="Workshop" kind="text" />
-          <SettingField name="person" label="Who works at this screen" kind="text" />
           <SettingField name="tagPrefix" label="Before a tag’s number" kind="text" />
           <SettingField name="currency" label="Currency" kind="text" />
           <SettingField name="timeZone" label="Time zone" kind="text" suggestions={zones.data} />
@@ -28,10 +37,26 @@ export function WorkshopPlace() {
           <h2 className="mt-4 text-xl font-bold">What leaves it</h2>
           <SettingField name="address" label="Address, under its name" kind="note" lines={3} />
           <Paper />
-        </section>
+          <div className="mt-4">
+            <Rates />
+          </div>
+          {me?.role !== "lead" && <p className="m-0 text-muted">A lead sets these.</p>}
+        </fieldset>
         <div className="grid content-start gap-8">
-          <Rates />
-          <Archive />
+          <People />
+          <section aria-label="Log">
+            <h2 className="text-xl font-bold">Log</h2>
+            <p className="mt-0 mb-2 text-muted">Who came and went, and who changed what, in all of the workshop.</p>
+            {me?.role === "lead" ? (
+              <Link className={buttonLook("plain")} to="/workshop/log">
+                Read it
+              </Link>
+            ) : (
+              <p className="m-0">A lead reads it.</p>
+            )}
+          </section>
+          {me?.role === "lead" && <Owners />}
+          {me?.role === "lead" && <Archive />}
           <Server />
         </div>
       </div>
