@@ -5,6 +5,14 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
-  server: { proxy: { "/api": "http://127.0.0.1:5080" } },
+  // `npm run dev` beside a ./start: pages from here, everything else from there, live bays too.
+  server: {
+    host: "127.0.0.1",
+    proxy: {
+      "/api": "http://127.0.0.1:5080",
+      "/health": "http://127.0.0.1:5080",
+      "/live": { target: "http://127.0.0.1:5080", ws: true },
+    },
+  },
   test: { environment: "happy-dom", include: ["src/**/*.test.{ts,tsx}"] },
 });

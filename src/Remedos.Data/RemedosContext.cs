@@ -9,6 +9,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
 using Remedos.Data.People;
 using Remedos.Data.Queue;
+using Remedos.Data.Records;
 using Remedos.Data.Runs;
 using Remedos.Data.Samples;
 
@@ -33,6 +34,9 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
     /// Whose rows are seen and may be written; null for all, as what works in the background for every workshop needs it.
     /// </summary>
     public Guid? Workshop { get; set; }
+
+    /// <summary>What was saved so far that records follow.</summary>
+    public Touched Touched { get; } = new();
 
     public DbSet<Workshop> Workshops => Set<Workshop>();
 
@@ -63,6 +67,18 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
     public DbSet<PlanMark> PlanMarks => Set<PlanMark>();
 
     public DbSet<BenchScatter> BenchScatters => Set<BenchScatter>();
+
+    public DbSet<SeriesShare> SeriesShares => Set<SeriesShare>();
+
+    public DbSet<SeriesTotal> SeriesTotals => Set<SeriesTotal>();
+
+    public DbSet<LeagueShare> LeagueShares => Set<LeagueShare>();
+
+    public DbSet<LeagueTotal> LeagueTotals => Set<LeagueTotal>();
+
+    public DbSet<RecordStand> RecordStands => Set<RecordStand>();
+
+    public DbSet<KeptTag> KeptTags => Set<KeptTag>();
 
     public DbSet<JobEvent> JobEvents => Set<JobEvent>();
 
@@ -107,12 +123,14 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
             throw new InvalidOperationException($"A row of {foreign.Metadata.DisplayName()} belongs to another workshop.");
         }
 
+        Touched.Note(ChangeTracker.Entries());
         return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }
 
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
+        builder.HasPostgresExtension("pg_trgm");
         Tables.Configure(builder);
         PeopleTables.Configure(builder);
         builder.Entity<Workshop>().HasQueryFilter(workshop => Workshop == null || workshop.Id == Workshop);

@@ -31,6 +31,7 @@ internal static class Tables
             scatter.HasKey(s => new { s.WorkshopId, s.JobId });
             scatter.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
         });
+        Records.RecordTables.Configure(model);
         model.Entity<JobEvent>(Configure);
         model.Entity<JobPhoto>(Configure);
         model.Entity<ReportLink>(Configure);
@@ -306,6 +307,7 @@ internal static class Tables
         run.HasOne<Mount>().WithMany().HasForeignKey(r => new { r.WorkshopId, r.MountId });
         run.HasOne<LogFile>().WithMany().HasForeignKey(r => new { r.WorkshopId, r.LogFileId });
         run.HasIndex(r => r.AnalysisVersion);
+        run.HasIndex(r => r.WorkshopId).HasFilter("missing_original").HasDatabaseName("ix_runs_missing_original");
     }
 
     private static void Configure(EntityTypeBuilder<Import> import)
@@ -418,8 +420,36 @@ internal static class Tables
             }
         );
         job.Navigation(j => j.Warranty).IsRequired();
-        // Earlier visits of the same machine, and what a series of coolers came in with.
-        job.HasIndex(j => new { j.WorkshopId, j.Serial });
+        // The lists: machines in the workshop, and those that left, the latest first.
+        string[] latest = [nameof(Job.WorkshopId), nameof(Job.ChangedAt), nameof(Job.Id)];
+        job.HasIndex(latest, "ix_jobs_open").HasFilter("handed_over_at IS NULL");
+        job.HasIndex(latest, "ix_jobs_left").HasFilter("handed_over_at IS NOT NULL");
+        job.HasIndex(j => new { j.WorkshopId, j.RecheckOn }).HasFilter("recheck_on IS NOT NULL");
+        job.Property(j => j.Found)
+            .HasComputedColumnSql(
+                """
+                lower(coalesce(owner, '') || ' ' || coalesce(machine, '') || ' ' || coalesce(serial, '') || ' ' || coalesce(noticed, '')
+                    || ' ' || coalesce(contact, '') || ' #' || lpad(number::text, greatest(4, length(number::text)), '0'))
+                """,
+                stored: true
+            );
+        // By its threes of letters. A workshop's id beside them would be in every row, and cost more than it keeps out.
+        job.HasIndex(j => j.Found).HasMethod("gin").HasOperators("gin_trgm_ops");
+        // Earlier visits of the same machine, and of the same owner.
+        job.Property(j => j.SerialKey).HasComputedColumnSql("lower(btrim(serial))", stored: true);
+        job.Property(j => j.OwnerKey).HasComputedColumnSql("lower(btrim(owner))", stored: true);
+        job.HasIndex(j => new
+        {
+            j.WorkshopId,
+            j.SerialKey,
+            j.Number,
+        });
+        job.HasIndex(j => new
+        {
+            j.WorkshopId,
+            j.OwnerKey,
+            j.Number,
+        });
         job.Property(j => j.Setting).HasMaxLength(40);
         job.Property(j => j.Version).IsRowVersion();
         job.HasOne<Workshop>().WithMany().HasForeignKey(j => j.WorkshopId);
@@ -445,7 +475,7 @@ internal static class Tables
     }
 
     /// <summary>What is kept as JSON is immutable: another value is another object, compared by what it would be written as.</summary>
-    private static PropertyBuilder<T> AsJson<T>(PropertyBuilder<T> property)
+    internal static PropertyBuilder<T> AsJson<T>(PropertyBuilder<T> property)
         where T : class? =>
         property
             .HasColumnType("jsonb")

@@ -6,6 +6,7 @@ using Remedos.Server.Airflow;
 using Remedos.Server.Bays;
 using Remedos.Server.Bundles;
 using Remedos.Server.Coolers;
+using Remedos.Server.Demo;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Files;
 using Remedos.Server.Hosting;
@@ -38,22 +39,26 @@ catch (StartupException why)
     return;
 }
 
-builder.Services.AddSerilog(log =>
-{
-    const string line = "{Timestamp:yyyy-MM-dd HH:mm:ss.fff} {Level:u3} {SourceContext} {Message:lj}{NewLine}{Exception}";
-    log.ReadFrom.Configuration(builder.Configuration);
-    // Ten files of ten megabytes, the oldest going first; without a folder, to whoever started it.
-    _ = builder.Configuration.GetValue<string>("LogFolder") is { Length: > 0 } folder
-        ? log.WriteTo.File(
-            Path.Combine(folder, "server.log"),
-            outputTemplate: line,
-            fileSizeLimitBytes: 10_000_000,
-            rollOnFileSizeLimit: true,
-            retainedFileCountLimit: 10,
-            formatProvider: System.Globalization.CultureInfo.InvariantCulture
-        )
-        : log.WriteTo.Console(outputTemplate: line, formatProvider: System.Globalization.CultureInfo.InvariantCulture);
-});
+Telemetry.Add(builder);
+builder.Services.AddSerilog(
+    log =>
+    {
+        const string line = "{Timestamp:yyyy-MM-dd HH:mm:ss.fff} {Level:u3} {SourceContext} {Message:lj}{NewLine}{Exception}";
+        log.ReadFrom.Configuration(builder.Configuration);
+        // Ten files of ten megabytes, the oldest going first; without a folder, to whoever started it.
+        _ = builder.Configuration.GetValue<string>("LogFolder") is { Length: > 0 } folder
+            ? log.WriteTo.File(
+                Path.Combine(folder, "server.log"),
+                outputTemplate: line,
+                fileSizeLimitBytes: 10_000_000,
+                rollOnFileSizeLimit: true,
+                retainedFileCountLimit: 10,
+                formatProvider: System.Globalization.CultureInfo.InvariantCulture
+            )
+            : log.WriteTo.Console(outputTemplate: line, formatProvider: System.Globalization.CultureInfo.InvariantCulture);
+    },
+    writeToProviders: true
+);
 
 // Only by its own names, so that no other page's name leads here.
 builder.Configuration["AllowedHosts"] = Uri.TryCreate(
@@ -96,6 +101,7 @@ builder.Services.AddProblemSentences();
 builder.Services.AddHttpContextAccessor();
 builder.Services.AddScoped<Caller>();
 builder.Services.AddScoped<Outcome>();
+builder.Services.AddSingleton<KeepRecords>();
 builder.Services.AddSingleton<Writes>();
 builder.Services.AddScoped<WriteDoor>();
 builder.Services.AddFiles(builder.Configuration);
@@ -125,6 +131,11 @@ builder.Services.Configure<Microsoft.AspNetCore.RateLimiting.RateLimiterOptions>
 );
 WebApplication app = builder.Build();
 serving.Trust(app);
+if (!Pages.IsGeneratingDocuments)
+{
+    app.UseOpenTelemetryPrometheusScrapingEndpoint(Telemetry.IsFromHere);
+}
+
 app.UseResponseCompression();
 app.UseMiddleware<SecurityHeaders>();
 app.UseProblemSentences();
@@ -137,6 +148,7 @@ app.UseMiddleware<RequestGuard>();
 app.UseMiddleware<AntiforgeryForApi>();
 app.MapOpenApi().RequireAuthorization();
 app.MapHealthChecks("/health/alive", new HealthCheckOptions { Predicate = _ => false });
+app.MapHealthChecks("/health/ready", new HealthCheckOptions { ResponseWriter = Health.WriteAsync });
 app.MapHealthChecks("/health", new HealthCheckOptions { ResponseWriter = Health.WriteAsync });
 RouteGroupBuilder api = app.MapGroup("/api").RequireAuthorization();
 api.MapSession();
@@ -182,6 +194,11 @@ if (app.Configuration.GetValue("Migrate", true) && !Pages.IsGeneratingDocuments)
         await Log.CloseAndFlushAsync();
         await Startup.RefuseAsync(why);
         return;
+    }
+
+    if (app.Configuration.GetValue("Fill", 0) is > 0 and int jobs)
+    {
+        await FillWorkshop.RunAsync(app.Services, jobs, told => Log.Information("Filling: {Told}", told), CancellationToken.None);
     }
 }
 

@@ -32,6 +32,9 @@ public class App : IAsyncLifetime
     /// <summary>Settings of this app beside the usual ones.</summary>
     protected virtual Dictionary<string, string> Settings => [];
 
+    /// <summary>Services of this app beside the usual ones.</summary>
+    protected virtual void Configure(IServiceCollection services) { }
+
     /// <summary>The address that a request says it comes from, which the test server has none of.</summary>
     public const string FromHeader = "X-Test-From";
 
@@ -81,7 +84,11 @@ public class App : IAsyncLifetime
                 host.UseSetting($"Serilog:MinimumLevel:{source}", "Fatal");
             }
 
-            host.ConfigureServices(services => services.AddSingleton<IStartupFilter>(new ComesFrom(From)));
+            host.ConfigureServices(services =>
+            {
+                services.AddSingleton<IStartupFilter>(new ComesFrom(From));
+                Configure(services);
+            });
             foreach ((string key, string value) in Settings)
             {
                 host.UseSetting(key, value);

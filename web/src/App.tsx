@@ -4,6 +4,7 @@ import { Popover } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate, useRouteError } from "react-router";
 import { useBays } from "./api/bays";
+import { useOlderThanServer } from "./api/build";
 import { useLiveBays } from "./api/live";
 import type { Me } from "./api/client";
 import { useSession } from "./api/session";
@@ -92,6 +93,7 @@ function Places({ me }: { me: Me }) {
           </div>
         </nav>
         <main id="place" tabIndex={-1} className="min-w-0 outline-none">
+          <OlderNotice />
           <BenchNotice />
           {me.rights === "reader" && (
             <p className="no-print m-0 border-b border-hairline bg-card px-4 py-2 md:px-7">
@@ -107,6 +109,21 @@ function Places({ me }: { me: Me }) {
       </div>
     </>
   );
+}
+
+/** The server was renewed while this page stood open: what it shows and sends may be of before. */
+function OlderNotice() {
+  return useOlderThanServer() ? (
+    <p
+      role="status"
+      className="no-print m-0 flex flex-wrap items-center gap-x-4 border-b border-hairline bg-card px-4 py-1 md:px-7"
+    >
+      Remedos was renewed, and this page is older than its server. What you typed is kept.
+      <Button kind="plain" onClick={() => location.reload()}>
+        Load the page anew
+      </Button>
+    </p>
+  ) : null;
 }
 
 /** Another page begins at its heading, for those who hear it as for those who see it. */

@@ -19,6 +19,15 @@ public sealed record ShownScatter(double MountSquares, double MountDegrees, doub
             WithinDegrees + other.WithinDegrees
         );
 
+    /// <summary>This without a part of it.</summary>
+    public ShownScatter Less(ShownScatter part) =>
+        new(
+            MountSquares - part.MountSquares,
+            MountDegrees - part.MountDegrees,
+            WithinSquares - part.WithinSquares,
+            WithinDegrees - part.WithinDegrees
+        );
+
     /// <summary>An average bench that has shown this.</summary>
     public Repeatability Over(Repeatability prior) => prior.With(Math.Max(0, MountSquares), MountDegrees, WithinSquares, WithinDegrees);
 

@@ -54,18 +54,18 @@ public static class CoolerLeague
                 .GroupBy(pair => pair.Machine, pair => pair.Log!.Value)
                 .Select(logs => logs.Average()),
         ];
-        if (machines.Length == 0)
-        {
-            return null;
-        }
+        return machines.Length == 0 ? null : Pool(runs.First().Cooler, machines.Length, machines.Sum());
+    }
 
-        double prior = runs.First().Cooler.Performance is { Count: > 0 } ? CatalogueSd : ClaimSd;
-        double precision = (1 / (prior * prior)) + (machines.Length / (MachineSd * MachineSd));
-        return new LeagueEntry(
-            machines.Length,
-            Math.Exp(machines.Sum() / (MachineSd * MachineSd) / precision),
-            1.96 / Math.Sqrt(precision)
-        );
+    /// <summary>What many machines show of a cooler.</summary>
+    /// <param name="cooler">As its catalogue has it.</param>
+    /// <param name="machines">At least one.</param>
+    /// <param name="sum">Of their <see cref="LogRatio"/>, a mean of each.</param>
+    public static LeagueEntry Pool(CoolerPart cooler, int machines, double sum)
+    {
+        double prior = cooler.Performance is { Count: > 0 } ? CatalogueSd : ClaimSd;
+        double precision = (1 / (prior * prior)) + (machines / (MachineSd * MachineSd));
+        return new LeagueEntry(machines, Math.Exp(sum / (MachineSd * MachineSd) / precision), 1.96 / Math.Sqrt(precision));
     }
 
     /// <summary>The cooler with what was learnt of it.</summary>
@@ -91,8 +91,8 @@ public static class CoolerLeague
         };
     }
 
-    /// <summary>Measured over catalogue; null where the run does not tell.</summary>
-    private static double? LogRatio(LeagueRun run)
+    /// <summary>The logarithm of the cooler's measured resistance over its catalogue's; null where the run does not tell.</summary>
+    public static double? LogRatio(LeagueRun run)
     {
         if (
             run.Analysis is not { Resistance: { } total, Load: { } load }

@@ -28,13 +28,40 @@ public sealed record SeriesWear(string Name, Survival Life, IReadOnlyList<KeyVal
     public bool FailsEarly =>
         IsEnough && Life.Steps.LastOrDefault(step => step.Months <= EarlyMonths) is { } step && step.High < 1 - EarlyShare;
 
+    /// <summary>Its figures without the curve.</summary>
+    public SeriesSummary Summary =>
+        new(Name, Life.Units, Life.Failures, IsEnough, QuarterMonths, IsEnough ? Life.MonthsUntilFailed(Half) : null, FailsEarly, Causes);
+
+    /// <summary>In words.</summary>
+    public string Sentence => Summary.Sentence;
+}
+
+/// <summary>The figures of a series' record.</summary>
+/// <param name="Units">Coolers whose age is known.</param>
+/// <param name="Failures">How many of them had failed.</param>
+/// <param name="IsEnough">Whether there is enough for a curve.</param>
+/// <param name="QuarterMonths">The age by which one in four had failed; null where it was not seen to come so far.</param>
+/// <param name="HalfMonths">The same of one half.</param>
+/// <param name="FailsEarly">Whether more than one in ten are shown to fail within two years.</param>
+/// <param name="Causes">In how many of them each fault of the cooler was found, the most frequent first.</param>
+public sealed record SeriesSummary(
+    string Name,
+    int Units,
+    int Failures,
+    bool IsEnough,
+    double? QuarterMonths,
+    double? HalfMonths,
+    bool FailsEarly,
+    IReadOnlyList<KeyValuePair<string, int>> Causes
+)
+{
     /// <summary>In words: “6 of 7 had failed; one in four by 33 months, half by 35.”</summary>
     public string Sentence
     {
         get
         {
-            string seen = Life.Failures == 0 ? $"none of {Life.Units} had failed" : $"{Life.Failures} of {Life.Units} had failed";
-            string ages = (QuarterMonths, IsEnough ? Life.MonthsUntilFailed(Half) : null) switch
+            string seen = Failures == 0 ? $"none of {Units} had failed" : $"{Failures} of {Units} had failed";
+            string ages = (QuarterMonths, HalfMonths) switch
             {
                 ({ } quarter, { } half) => $"; one in four by {quarter:0} months, half by {half:0}",
                 ({ } quarter, null) => $"; one in four by {quarter:0} months",

@@ -27,22 +27,29 @@ public sealed record Survival(int Units, int Failures, IReadOnlyList<SurvivalSte
         List<SurvivalStep> steps = [];
         double share = 1,
             greenwood = 0;
-        foreach (double age in units.Where(unit => unit.Failed).Select(unit => unit.Months).Distinct().Order())
+        int seen = 0;
+        foreach (IGrouping<double, SeenUnit> age in units.GroupBy(unit => unit.Months).OrderBy(age => age.Key))
         {
-            int atRisk = units.Count(unit => unit.Months >= age),
-                failed = units.Count(unit => unit.Failed && unit.Months == age);
+            int atRisk = units.Count - seen,
+                failed = age.Count(unit => unit.Failed);
+            seen += age.Count();
+            if (failed == 0)
+            {
+                continue;
+            }
+
             share *= 1 - ((double)failed / atRisk);
             greenwood += (double)failed / ((double)atRisk * (atRisk - failed));
             if (share <= 0)
             {
-                steps.Add(new SurvivalStep(age, atRisk, failed, 0, 0, 0, 0));
+                steps.Add(new SurvivalStep(age.Key, atRisk, failed, 0, 0, 0, 0));
                 break;
             }
 
             double spread = Sigma95 * Math.Sqrt(greenwood) / Math.Abs(Math.Log(share));
             steps.Add(
                 new SurvivalStep(
-                    age,
+                    age.Key,
                     atRisk,
                     failed,
                     share,

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
 using Remedos.Core.Options;
@@ -102,6 +103,17 @@ public sealed class Job : IOfWorkshop
     public DateTimeOffset? HandedOverAt { get; set; }
 
     public DateOnly? RecheckOn { get; set; }
+
+    /// <summary>What a search looks through, in small letters; the number stands behind a #. Made by the database.</summary>
+    [JsonIgnore]
+    public string? Found { get; private set; }
+
+    /// <summary>Serial number and owner without regard to the letters' case. Made by the database.</summary>
+    [JsonIgnore]
+    public string? SerialKey { get; private set; }
+
+    [JsonIgnore]
+    public string? OwnerKey { get; private set; }
 
     /// <summary>PostgreSQL's xmin: changes with every write of the row.</summary>
     public uint Version { get; init; }

@@ -19,7 +19,7 @@ namespace Remedos.Data.Migrations
             modelBuilder
                 .HasAnnotation("ProductVersion", "10.0.15")
                 .HasAnnotation("Relational:MaxIdentifierLength", 63);
-
+            NpgsqlModelBuilderExtensions.HasPostgresExtension(modelBuilder, "pg_trgm");
             NpgsqlModelBuilderExtensions.UseIdentityByDefaultColumns(modelBuilder);
 
             modelBuilder.Entity("Microsoft.AspNetCore.DataProtection.EntityFrameworkCore.DataProtectionKey", b =>
@@ -360,6 +360,12 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("done_before");
 
+                    b.Property<string>("Found")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasColumnName("found")
+                        .HasComputedColumnSql("lower(coalesce(owner, '') || ' ' || coalesce(machine, '') || ' ' || coalesce(serial, '') || ' ' || coalesce(noticed, '')\n    || ' ' || coalesce(contact, '') || ' #' || lpad(number::text, greatest(4, length(number::text)), '0'))", true);
+
                     b.Property<DateTimeOffset?>("HandedOverAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("handed_over_at");
@@ -397,6 +403,12 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("owner");
 
+                    b.Property<string>("OwnerKey")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasColumnName("owner_key")
+                        .HasComputedColumnSql("lower(btrim(owner))", true);
+
                     b.Property<double?>("RatedPowerW")
                         .HasColumnType("double precision")
                         .HasColumnName("rated_power_w");
@@ -416,6 +428,12 @@ namespace Remedos.Data.Migrations
                     b.Property<string>("Serial")
                         .HasColumnType("text")
                         .HasColumnName("serial");
+
+                    b.Property<string>("SerialKey")
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("text")
+                        .HasColumnName("serial_key")
+                        .HasComputedColumnSql("lower(btrim(serial))", true);
 
                     b.Property<string>("Setting")
                         .HasMaxLength(40)
@@ -453,12 +471,33 @@ namespace Remedos.Data.Migrations
                     b.HasKey("WorkshopId", "Id")
                         .HasName("pk_jobs");
 
+                    b.HasIndex("Found")
+                        .HasDatabaseName("ix_jobs_found");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Found"), "gin");
+                    NpgsqlIndexBuilderExtensions.HasOperators(b.HasIndex("Found"), new[] { "gin_trgm_ops" });
+
                     b.HasIndex("WorkshopId", "Number")
                         .IsUnique()
                         .HasDatabaseName("ix_jobs_workshop_id_number");
 
-                    b.HasIndex("WorkshopId", "Serial")
-                        .HasDatabaseName("ix_jobs_workshop_id_serial");
+                    b.HasIndex("WorkshopId", "RecheckOn")
+                        .HasDatabaseName("ix_jobs_workshop_id_recheck_on")
+                        .HasFilter("recheck_on IS NOT NULL");
+
+                    b.HasIndex("WorkshopId", "OwnerKey", "Number")
+                        .HasDatabaseName("ix_jobs_workshop_id_owner_key_number");
+
+                    b.HasIndex("WorkshopId", "SerialKey", "Number")
+                        .HasDatabaseName("ix_jobs_workshop_id_serial_key_number");
+
+                    b.HasIndex(new[] { "WorkshopId", "ChangedAt", "Id" }, "ix_jobs_left")
+                        .HasDatabaseName("ix_jobs_workshop_id_changed_at_id")
+                        .HasFilter("handed_over_at IS NOT NULL");
+
+                    b.HasIndex(new[] { "WorkshopId", "ChangedAt", "Id" }, "ix_jobs_open")
+                        .HasDatabaseName("ix_jobs_workshop_id_changed_at_id1")
+                        .HasFilter("handed_over_at IS NULL");
 
                     b.ToTable("jobs", null, t =>
                         {
@@ -1556,6 +1595,243 @@ namespace Remedos.Data.Migrations
                     b.ToTable("work_items", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Records.KeptTag", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date")
+                        .HasColumnName("day");
+
+                    b.Property<string>("Headline")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("headline");
+
+                    b.Property<long>("JobVersion")
+                        .HasColumnType("bigint")
+                        .HasColumnName("job_version");
+
+                    b.Property<string>("Now")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("now");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint")
+                        .HasColumnName("revision");
+
+                    b.Property<string>("Staircase")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("staircase");
+
+                    b.Property<double?>("TemperatureLimitC")
+                        .HasColumnType("double precision")
+                        .HasColumnName("temperature_limit_c");
+
+                    b.Property<string>("WaitsFor")
+                        .IsRequired()
+                        .HasMaxLength(40)
+                        .HasColumnType("character varying(40)")
+                        .HasColumnName("waits_for");
+
+                    b.HasKey("WorkshopId", "JobId")
+                        .HasName("pk_kept_tags");
+
+                    b.ToTable("kept_tags", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.LeagueShare", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Cooler")
+                        .HasColumnType("text")
+                        .HasColumnName("cooler");
+
+                    b.Property<double>("LogRatio")
+                        .HasColumnType("double precision")
+                        .HasColumnName("log_ratio");
+
+                    b.Property<int>("Runs")
+                        .HasColumnType("integer")
+                        .HasColumnName("runs");
+
+                    b.HasKey("WorkshopId", "JobId", "Cooler")
+                        .HasName("pk_league_shares");
+
+                    b.HasIndex("WorkshopId", "Cooler")
+                        .HasDatabaseName("ix_league_shares_workshop_id_cooler");
+
+                    b.ToTable("league_shares", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.LeagueTotal", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<string>("Cooler")
+                        .HasColumnType("text")
+                        .HasColumnName("cooler");
+
+                    b.Property<string>("Before")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("before");
+
+                    b.Property<string>("Entry")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("entry");
+
+                    b.Property<DateTimeOffset>("MovedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("moved_at");
+
+                    b.Property<Guid?>("MovedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("moved_by");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.HasKey("WorkshopId", "Cooler")
+                        .HasName("pk_league_totals");
+
+                    b.ToTable("league_totals", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.RecordStand", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<double>("MountDegrees")
+                        .HasColumnType("double precision")
+                        .HasColumnName("mount_degrees");
+
+                    b.Property<double>("MountSquares")
+                        .HasColumnType("double precision")
+                        .HasColumnName("mount_squares");
+
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint")
+                        .HasColumnName("revision");
+
+                    b.Property<double>("WithinDegrees")
+                        .HasColumnType("double precision")
+                        .HasColumnName("within_degrees");
+
+                    b.Property<double>("WithinSquares")
+                        .HasColumnType("double precision")
+                        .HasColumnName("within_squares");
+
+                    b.HasKey("WorkshopId")
+                        .HasName("pk_record_stands");
+
+                    b.ToTable("record_stands", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.SeriesShare", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<DateTimeOffset>("CameAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("came_at");
+
+                    b.Property<string>("Causes")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("causes");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Serial")
+                        .HasColumnType("text")
+                        .HasColumnName("serial");
+
+                    b.Property<string>("Series")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("series");
+
+                    b.Property<DateOnly?>("Since")
+                        .HasColumnType("date")
+                        .HasColumnName("since");
+
+                    b.HasKey("WorkshopId", "JobId")
+                        .HasName("pk_series_shares");
+
+                    b.HasIndex("WorkshopId", "Series")
+                        .HasDatabaseName("ix_series_shares_workshop_id_series");
+
+                    b.ToTable("series_shares", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.SeriesTotal", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<string>("Series")
+                        .HasColumnType("text")
+                        .HasColumnName("series");
+
+                    b.Property<string>("Causes")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("causes");
+
+                    b.Property<int>("Machines")
+                        .HasColumnType("integer")
+                        .HasColumnName("machines");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Wear")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("wear");
+
+                    b.HasKey("WorkshopId", "Series")
+                        .HasName("pk_series_totals");
+
+                    b.ToTable("series_totals", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Runs.Import", b =>
                 {
                     b.Property<Guid>("WorkshopId")
@@ -1798,6 +2074,10 @@ namespace Remedos.Data.Migrations
 
                     b.HasIndex("AnalysisVersion")
                         .HasDatabaseName("ix_runs_analysis_version");
+
+                    b.HasIndex("WorkshopId")
+                        .HasDatabaseName("ix_runs_missing_original")
+                        .HasFilter("missing_original");
 
                     b.HasIndex("WorkshopId", "JobId")
                         .HasDatabaseName("ix_runs_workshop_id_job_id");
@@ -2670,6 +2950,66 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_work_items_workshops_workshop_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.KeptTag", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_kept_tags_jobs_workshop_id_job_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.LeagueShare", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_league_shares_jobs_workshop_id_job_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.LeagueTotal", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_league_totals_workshops_workshop_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.RecordStand", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_record_stands_workshops_workshop_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.SeriesShare", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_series_shares_jobs_workshop_id_job_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.SeriesTotal", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_series_totals_workshops_workshop_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Runs.Import", b =>

@@ -11,9 +11,10 @@ public sealed class WorkItem : IOfWorkshop
     public const string WatchSilence = "watch-silence",
         LandRun = "land-run",
         ImportLog = "import-log",
-        RereadRun = "reread-run";
+        RereadRun = "reread-run",
+        Relearn = "relearn";
 
-    public static readonly IReadOnlyList<string> Kinds = [WatchSilence, LandRun, ImportLog, RereadRun];
+    public static readonly IReadOnlyList<string> Kinds = [WatchSilence, LandRun, ImportLog, RereadRun, Relearn];
 
     public Guid Id { get; init; }
 

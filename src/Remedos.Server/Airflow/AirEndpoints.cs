@@ -9,6 +9,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
 using Remedos.Server.Coolers;
 using Remedos.Server.Jobs;
+using Remedos.Server.Parts;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -130,7 +131,7 @@ internal static class AirEndpoints
         CancellationToken cancellation
     )
     {
-        List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
+        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop.Id, cancellation);
         if (Machine.BuildOf(names, parts, WhatIf.Nothing, out string? problem) is not { } build)
         {
             return Refusal.Of(
@@ -138,7 +139,7 @@ internal static class AirEndpoints
             );
         }
 
-        CoolerPart? cooler = Machine.CoolerOf(build, await League.CoolersAsync(context, remembered, parts, names.Cooler, cancellation));
+        CoolerPart? cooler = Machine.CoolerOf(build, await League.CoolersAsync(context, parts, names.Cooler, workshop.Id, cancellation));
         return TypedResults.Ok(
             new AirSheet(
                 build,

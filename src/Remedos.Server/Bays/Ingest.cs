@@ -4,6 +4,7 @@ using Remedos.Core.Bays;
 using Remedos.Data;
 using Remedos.Data.Bays;
 using Remedos.Data.Queue;
+using Remedos.Server.Hosting;
 using Remedos.Server.Queue;
 using Remedos.Server.Writing;
 
@@ -34,10 +35,12 @@ internal static class Ingest
         LiveBays live,
         QueueBell bell,
         RefusedTokens wrongTokens,
+        Telemetry telemetry,
         TimeProvider clock,
         CancellationToken cancellation
     )
     {
+        long began = clock.GetTimestamp();
         // The token comes first: whoever has none is sent away before anything of it is read or locked.
         string token = BayToken.Of(http.Request.Headers.Authorization.ToString());
         (Guid Workshop, Guid Bay)? sender = await SenderAsync(contexts, number, token, clock.GetUtcNow(), cancellation);
@@ -63,6 +66,7 @@ internal static class Ingest
         }
 
         Bay? after = null;
+        int kept = 0;
         try
         {
             ProblemHttpResult? refused = await writes.RunAsync(
@@ -81,6 +85,7 @@ internal static class Ingest
                     bay.Sender = batch.Hello ?? bay.Sender;
                     bay.Note = batch.Note ?? bay.Note;
                     IReadOnlyList<BayReading> fresh = Take(write.Context, bay, batch);
+                    kept = fresh.Count;
                     if (fresh.Count > 0 && bay.Run is { State.IsOver: false } run)
                     {
                         await MoveOnAsync(write, bay, run, fresh, logs, bell);
@@ -109,6 +114,7 @@ internal static class Ingest
             throw;
         }
 
+        telemetry.Ingested(kept, clock.GetElapsedTime(began));
         return TypedResults.Ok(
             new IngestAnswer(
                 after!.Acknowledged,

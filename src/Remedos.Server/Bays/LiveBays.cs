@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.SignalR;
 using Remedos.Core.Bays;
 using Remedos.Core.Logs;
 using Remedos.Data.Bays;
+using Remedos.Server.Hosting;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Bays;
@@ -41,7 +42,7 @@ internal sealed class LiveHub(LiveBays live) : Hub
 /// else waiting, and is told what it
 /// has missed as a gap, which it asks for.
 /// </summary>
-internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILogger<LiveBays> log) : BackgroundService
+internal sealed class LiveBays(IHubContext<LiveHub> hub, Telemetry telemetry, TimeProvider clock, ILogger<LiveBays> log) : BackgroundService
 {
     private static readonly TimeSpan Together = TimeSpan.FromMilliseconds(80);
 
@@ -67,7 +68,8 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, TimeProvider clock, ILo
 
     /// <summary>News that nobody fetches are dropped before they fill the memory; a page that misses some asks for them.</summary>
     private readonly Channel<BayEvent> _news = System.Threading.Channels.Channel.CreateBounded<BayEvent>(
-        new BoundedChannelOptions(20_000) { FullMode = BoundedChannelFullMode.DropOldest, SingleReader = true }
+        new BoundedChannelOptions(20_000) { FullMode = BoundedChannelFullMode.DropOldest, SingleReader = true },
+        _ => telemetry.Dropped()
     );
 
     private sealed record BayEvent(Guid Workshop, BayAnswer Bay, IReadOnlyList<BayReading> Fresh);

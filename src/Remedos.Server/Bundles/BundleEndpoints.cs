@@ -141,7 +141,6 @@ internal static class BundleEndpoints
                         JobEvents.ReadIn,
                         after: JsonSerializer.Serialize($"{given.Record.Tag} of {from}", RemedosContext.Json)
                     );
-                    await ScatterOfJob.KeepAsync(write, job);
                     id = job.Id;
                     write.Once(bell.Ring);
                     return null;

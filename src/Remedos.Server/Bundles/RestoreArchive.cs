@@ -7,7 +7,6 @@ using Remedos.Data.Parts;
 using Remedos.Data.Runs;
 using Remedos.Server.Bays;
 using Remedos.Server.Files;
-using Remedos.Server.Jobs;
 using Remedos.Server.Settings;
 using Remedos.Server.Writing;
 
@@ -73,7 +72,6 @@ internal static class RestoreArchive
             GivenJob given = await BundleReader.ReadAsync(zip, folder, write.Cancellation);
             await zip.KeepAsync(folder, given.Manifest, files, write.Cancellation);
             Job job = await BundleReader.AddAsync(write, given, number: null, from: null, people, anew: false);
-            await ScatterOfJob.KeepAsync(write, job);
             await context.SaveChangesAsync(write.Cancellation);
             runs += given.Record.Runs.Count;
         }

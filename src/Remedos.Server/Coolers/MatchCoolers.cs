@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
@@ -11,6 +10,7 @@ using Remedos.Data;
 using Remedos.Data.Parts;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
+using Remedos.Server.Parts;
 using Remedos.Server.Repair;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
@@ -144,13 +144,13 @@ internal static class MatchCoolers
         CancellationToken cancellation
     )
     {
-        List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
+        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop.Id, cancellation);
         if (Machine.BuildOf(names, parts, what, out string? problem) is not { } build)
         {
             return (null, problem);
         }
 
-        IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, remembered, parts, names.Cooler, cancellation);
+        IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, parts, names.Cooler, workshop.Id, cancellation);
         if (coolers.Count == 0)
         {
             return (null, "There is no cooler among the workshop’s parts yet.");

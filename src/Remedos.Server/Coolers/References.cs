@@ -1,4 +1,3 @@
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
@@ -13,6 +12,8 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
 using Remedos.Data.Runs;
 using Remedos.Server.Jobs;
+using Remedos.Server.Parts;
+using Remedos.Server.Records;
 
 namespace Remedos.Server.Coolers;
 
@@ -34,8 +35,8 @@ internal sealed class References
         CancellationToken cancellation
     )
     {
-        List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop).ToListAsync(cancellation);
-        return new References(parts, await League.LearntAsync(context, remembered, parts, cancellation));
+        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop, cancellation);
+        return new References(parts, await LeagueRecords.LearntAsync(context, workshop, cancellation));
     }
 
     /// <summary>

@@ -11,6 +11,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
+using Remedos.Server.Records;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Coolers;
@@ -60,9 +61,7 @@ internal sealed record StandingCase(
             .Where(run => run.WorkshopId == workshop && run.JobId == job.Id && run.RemovedAt == null)
             .OrderBy(run => run.ImportedAt)
             .ToListAsync(cancellation);
-        SeriesRecord? series = job.Parts.Cooler is { } cooler
-            ? (await JobCases.SeriesAsync(context, workshop, job.Id, cancellation)).GetValueOrDefault(cooler.Trim())
-            : null;
+        SeriesRecord? series = await SeriesRecords.WithoutAsync(context, job, cancellation);
         bool proof = await context.JobPhotos.AnyAsync(
             photo => photo.WorkshopId == workshop && photo.JobId == job.Id && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null,
             cancellation

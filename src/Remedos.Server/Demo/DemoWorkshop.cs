@@ -13,8 +13,8 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Files;
 using Remedos.Server.Jobs;
+using Remedos.Server.Records;
 using Remedos.Server.Runs;
-using Remedos.Server.Writing;
 
 namespace Remedos.Server.Demo;
 
@@ -51,6 +51,7 @@ internal static class DemoWorkshop
         IFileStore files,
         Workshop workshop,
         Person person,
+        KeepRecords records,
         DateTimeOffset now,
         CancellationToken cancellation
     )
@@ -483,14 +484,7 @@ internal static class DemoWorkshop
         await DemoExperiments.AddAsync(bench, now);
         await context.SaveChangesAsync(cancellation);
         await DemoPapers.AddAsync(context, workshop, person, now, cancellation);
-        // What its re-mounts and repeats teach about this bench, as their changes would have kept it.
-        Write write = new(context, workshop.Id, person.Id, now, cancellation);
-        foreach (Job job in context.ChangeTracker.Entries<Job>().Select(entry => entry.Entity).ToList())
-        {
-            await ScatterOfJob.KeepAsync(write, job);
-        }
-
-        await context.SaveChangesAsync(cancellation);
+        await records.FollowAsync(context, workshop.Id, now, cancellation);
         await transaction.CommitAsync(cancellation);
     }
 

@@ -7,6 +7,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Jobs;
+using Remedos.Server.Records;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Diagnosis;
@@ -47,9 +48,7 @@ internal static class DiagnoseJob
             .OrderBy(r => r.ImportedAt)
             .ToListAsync(cancellation);
         DateOnly today = who.Today(clock.GetUtcNow());
-        SeriesRecord? series = job.Parts.Cooler is { } cooler
-            ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim())
-            : null;
+        SeriesRecord? series = await SeriesRecords.WithoutAsync(context, job, cancellation);
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
         JobCase asked = JobCases.Of(job, runs, references, series, today);
         bool proof = await context.JobPhotos.AnyAsync(

@@ -115,35 +115,4 @@ public sealed class JobCases(IMemoryCache answers)
         job.Parts.Graphics is not null || runs.Any(run => run.Analysis.Graphics is not null) ? true
         : runs.Any(run => run.Analysis.Load is not null) ? false
         : null;
-
-    /// <summary>What was found out in machines with the same coolers, by the cooler's name.</summary>
-    /// <param name="but">A job that is not counted: the one that is being diagnosed.</param>
-    public static async Task<IReadOnlyDictionary<string, SeriesRecord>> SeriesAsync(
-        RemedosContext context,
-        Guid workshop,
-        Guid? but,
-        CancellationToken cancellation
-    )
-    {
-        var known = await context
-            .Jobs.AsNoTracking()
-            .Where(j => j.WorkshopId == workshop && j.Parts.Cooler != null && j.Id != but)
-            .Select(j => new { Cooler = j.Parts.Cooler!, j.Repair.Causes })
-            .ToListAsync(cancellation);
-        return known
-            .Where(job => job.Causes.Count > 0)
-            .GroupBy(job => job.Cooler.Trim(), StringComparer.OrdinalIgnoreCase)
-            .ToDictionary(
-                series => series.Key,
-                series => new SeriesRecord(
-                    series.Key,
-                    series.Count(),
-                    series
-                        .SelectMany(job => job.Causes)
-                        .GroupBy(cause => cause, StringComparer.Ordinal)
-                        .ToDictionary(cause => cause.Key, cause => cause.Count(), StringComparer.Ordinal)
-                ),
-                StringComparer.OrdinalIgnoreCase
-            );
-    }
 }

@@ -2,13 +2,14 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Diagnostics.HealthChecks;
 using Remedos.Data;
 using Remedos.Server.Files;
+using Remedos.Server.Queue;
 
 namespace Remedos.Server.Hosting;
 
 /// <summary>
 /// Healthy while the database answers and the file store is this database's; degraded while work has failed for good or waits for long.
 /// </summary>
-internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileStore files, TimeProvider clock) : IHealthCheck
+internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileStore files, QueueFigures figures) : IHealthCheck
 {
     private static readonly TimeSpan LongWait = TimeSpan.FromMinutes(10);
 
@@ -25,18 +26,9 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
             return HealthCheckResult.Unhealthy("The file store is not the one that belongs to this database.");
         }
 
-        DateTimeOffset late = clock.GetUtcNow() - LongWait;
-        var queue = await database
-            .WorkItems.GroupBy(_ => 1)
-            .Select(all => new
-            {
-                Waiting = all.Count(i => i.SetAsideAt == null),
-                Late = all.Count(i => i.SetAsideAt == null && i.NotBefore < late),
-                SetAside = all.Count(i => i.SetAsideAt != null),
-            })
-            .SingleOrDefaultAsync(cancellationToken);
+        QueueStand queue = await figures.NowAsync(database, cancellationToken);
         string? lastError =
-            queue?.SetAside > 0
+            queue.SetAside > 0
                 ? await database
                     .WorkItems.Where(i => i.SetAsideAt != null)
                     .OrderByDescending(i => i.SetAsideAt)
@@ -46,13 +38,13 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
         int missing = await database.Runs.CountAsync(run => run.MissingOriginal, cancellationToken);
         Dictionary<string, object> data = new()
         {
-            ["workWaiting"] = queue?.Waiting ?? 0,
-            ["workLate"] = queue?.Late ?? 0,
-            ["workSetAside"] = queue?.SetAside ?? 0,
+            ["workWaiting"] = queue.Waiting,
+            ["oldestWorkSeconds"] = Math.Round(queue.Age.TotalSeconds),
+            ["workSetAside"] = queue.SetAside,
             ["runsWithoutOriginal"] = missing,
         };
-        return queue?.SetAside > 0 ? HealthCheckResult.Degraded($"Work has failed for good; the last was {lastError}", data: data)
-            : queue?.Late > 0 ? HealthCheckResult.Degraded("Work waits for longer than ten minutes.", data: data)
+        return queue.SetAside > 0 ? HealthCheckResult.Degraded($"Work has failed for good; the last was {lastError}", data: data)
+            : queue.Age > LongWait ? HealthCheckResult.Degraded("Work waits for longer than ten minutes.", data: data)
             : missing > 0 ? HealthCheckResult.Degraded($"{missing} runs have lost their original.", data: data)
             : HealthCheckResult.Healthy(data: data);
     }

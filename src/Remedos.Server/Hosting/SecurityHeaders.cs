@@ -19,9 +19,13 @@ internal sealed class SecurityHeaders(RequestDelegate next)
             headers["Cross-Origin-Opener-Policy"] = "same-origin";
             headers["Cross-Origin-Resource-Policy"] = "same-origin";
             headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()";
-            if (context.Request.Path.StartsWithSegments("/api") && headers.CacheControl.Count == 0)
+            if (context.Request.Path.StartsWithSegments("/api"))
             {
-                headers.CacheControl = "no-store";
+                headers[Build.Header] = Build.Id;
+                if (headers.CacheControl.Count == 0)
+                {
+                    headers.CacheControl = "no-store";
+                }
             }
 
             return Task.CompletedTask;

@@ -1,8 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
+using Remedos.Data.Samples;
 using Remedos.Server.Demo;
 using Remedos.Server.Files;
 using Remedos.Server.People;
+using Remedos.Server.Records;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Hosting;
@@ -35,6 +37,9 @@ internal static class Startup
                 await OpenWorkshopAsync(context, services, files, demo, cancellation);
             }
 
+            DateOnly today = DateOnly.FromDateTime(services.GetRequiredService<TimeProvider>().GetUtcNow().UtcDateTime);
+            await SampleMonths.EnsureAsync(context, today, cancellation);
+            await RememberAsync(context, services, cancellation);
             await OpenDoorAsync(context, services, demo, cancellation);
         }
         finally
@@ -92,6 +97,29 @@ internal static class Startup
                     ? "the file store is empty or is not the one that belongs to this database: its disk may not be there, or FileStore "
                         + "may name another folder (docs/operating.md)."
                 : "the file store belongs to another database (FileStore, docs/operating.md)."
+            );
+        }
+    }
+
+    /// <summary>What workshops have learnt before their records were kept is reckoned once.</summary>
+    private static async Task RememberAsync(RemedosContext context, IServiceProvider services, CancellationToken cancellation)
+    {
+        List<Guid> without = await context
+            .Workshops.Where(workshop => !context.RecordStands.Any(stand => stand.WorkshopId == workshop.Id && stand.Revision > 0))
+            .Select(workshop => workshop.Id)
+            .ToListAsync(cancellation);
+        // Other words than those that are kept may be this version's.
+        await context
+            .RecordStands.Where(stand => stand.Revision > 0)
+            .ExecuteUpdateAsync(set => set.SetProperty(stand => stand.Revision, stand => stand.Revision + 1), cancellation);
+        foreach (Guid workshop in without)
+        {
+            await RelearnRecords.AllAsync(
+                services.GetRequiredService<IDbContextFactory<RemedosContext>>(),
+                services.GetRequiredService<KeepRecords>(),
+                workshop,
+                services.GetRequiredService<TimeProvider>(),
+                cancellation
             );
         }
     }
@@ -162,6 +190,7 @@ internal static class Startup
                 files,
                 workshop,
                 person,
+                services.GetRequiredService<KeepRecords>(),
                 services.GetRequiredService<TimeProvider>().GetUtcNow(),
                 cancellation
             );

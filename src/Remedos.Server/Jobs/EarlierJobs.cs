@@ -40,23 +40,18 @@ internal static class EarlierJobs
 
         // A machine without a serial number still bears the tag that it left with.
         int? tagged = JobSheets.NumberOf(workshop, job.Serial);
-        string serialAlike = JobSheets.Literally(serial ?? ""),
-            ownerAlike = JobSheets.Literally(owner ?? "");
-        List<Job> found = await context
-            .Jobs.AsNoTracking()
-            .Where(j =>
-                j.WorkshopId == workshop.Id
-                && j.Id != job.Id
-                && j.Number < job.Number
-                && (
-                    j.Number == tagged
-                    || (serial != null && EF.Functions.ILike((j.Serial ?? "").Trim(), serialAlike, "\\"))
-                    || (owner != null && EF.Functions.ILike((j.Owner ?? "").Trim(), ownerAlike, "\\"))
-                )
-            )
-            .OrderByDescending(j => j.Number)
-            .Take(Most)
-            .ToListAsync(cancellation);
+        // Each by its own index; together they would be looked for through all jobs.
+        IQueryable<Job> before = context.Jobs.AsNoTracking().Where(j => j.WorkshopId == workshop.Id && j.Number < job.Number);
+        List<Job> found =
+        [
+            .. (await LatestAsync(before.Where(j => j.Number == tagged && tagged != null)))
+                .Concat(serial is null ? [] : await LatestAsync(before.Where(j => j.SerialKey == serial)))
+                .Concat(owner is null ? [] : await LatestAsync(before.Where(j => j.OwnerKey == owner)))
+                .DistinctBy(j => j.Id)
+                .OrderByDescending(j => j.Number)
+                .Take(Most),
+        ];
+        Task<List<Job>> LatestAsync(IQueryable<Job> jobs) => jobs.OrderByDescending(j => j.Number).Take(Most).ToListAsync(cancellation);
         bool IsSame(Job j) => j.Number == tagged || (serial is not null && Plain(j.Serial) == serial);
         Job? last = found.Find(j => IsSame(j) && j.HandedOverAt is not null);
         string? since = last is null ? null : await SinceAsync(context, workshop, last.Id, facts, bench, cancellation);

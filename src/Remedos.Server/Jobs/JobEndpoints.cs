@@ -1,6 +1,8 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using Remedos.Data;
 using Remedos.Server.Hosting;
 using Remedos.Server.Runs;
+using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
 namespace Remedos.Server.Jobs;
@@ -11,6 +13,15 @@ internal static class JobEndpoints
     {
         services.AddScoped<PairView>();
         services.AddScoped<JobSheets>();
+        services.AddScoped<TagMaker>();
+        services.AddScoped<JobTags>();
+        services.AddSingleton<RenewTags>();
+        if (!Pages.IsGeneratingDocuments)
+        {
+            services.AddHostedService(provider => provider.GetRequiredService<RenewTags>());
+        }
+
+        services.AddScoped<SheetState>();
         services.AddScoped<JobDoor>();
     }
 
@@ -42,14 +53,35 @@ internal static class JobEndpoints
 
     public static ProblemHttpResult NoSuchJob() => Refusal.None("job");
 
-    private static async Task<Results<Ok<IReadOnlyList<JobTag>>, ProblemHttpResult>> ListAsync(
-        JobSheets sheets,
+    private static async Task<Results<Ok<IReadOnlyList<JobTag>>, StatusCodeHttpResult, ProblemHttpResult>> ListAsync(
+        HttpContext http,
+        Caller caller,
+        JobTags tags,
         string? search,
+        Guid? after,
         CancellationToken cancellation
-    ) =>
-        JobSearch.Of(search, out string? problem) is { } words
-            ? TypedResults.Ok(await sheets.ListAsync(words, cancellation))
-            : Refusal.Of(problem!);
+    )
+    {
+        if (JobSearch.Of(search, out string? problem) is not { } words)
+        {
+            return Refusal.Of(problem!);
+        }
+
+        JobTagPage page = await tags.ListAsync(words, after, cancellation);
+        if (page.Next is { } next)
+        {
+            Dictionary<string, string?> rest = new() { ["search"] = search, ["after"] = next.ToString() };
+            http.Response.Headers.Link = $"<{http.Request.Path}{QueryString.Create(rest)}>; rel=\"next\"";
+        }
+
+        if (EntityTag.IsKnown(http, page.State))
+        {
+            return EntityTag.NotModified;
+        }
+
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        return TypedResults.Ok(await page.TagsAsync(context));
+    }
 
     /// <summary>The job's address as a picture that a telephone or a scanner reads, for the tag on the machine.</summary>
     private static async Task<Results<ContentHttpResult, ProblemHttpResult>> CodeAsync(
@@ -60,9 +92,25 @@ internal static class JobEndpoints
         CancellationToken cancellation
     ) => await sheets.FindAsync(id, cancellation) is null ? NoSuchJob() : QrPicture.Of($"{address.For(request)}/jobs/{id}");
 
-    private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> FindAsync(
+    private static async Task<Results<Ok<JobSheet>, StatusCodeHttpResult, ProblemHttpResult>> FindAsync(
         Guid id,
+        HttpContext http,
+        SheetState states,
         JobSheets sheets,
         CancellationToken cancellation
-    ) => await sheets.FindAsync(id, cancellation) is { } sheet ? TypedResults.Ok(sheet) : NoSuchJob();
+    )
+    {
+        // Read before the sheet: what is changed meanwhile makes the tag an old one, never the sheet.
+        if (await states.OfAsync(id, cancellation) is not { } state)
+        {
+            return NoSuchJob();
+        }
+
+        if (EntityTag.IsKnown(http, state))
+        {
+            return EntityTag.NotModified;
+        }
+
+        return await sheets.FindAsync(id, cancellation) is { } sheet ? TypedResults.Ok(sheet) : NoSuchJob();
+    }
 }

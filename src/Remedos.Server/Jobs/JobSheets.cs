@@ -12,6 +12,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
+using Remedos.Server.Records;
 using Remedos.Server.Repair;
 using Remedos.Server.Reports;
 using Remedos.Server.Session;
@@ -40,7 +41,12 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         var runs = await context
             .Runs.AsNoTracking()
             .Where(r => r.WorkshopId == workshop.Id && r.JobId == id && r.RemovedAt == null)
-            .Join(context.LogFiles, r => r.LogFileId, f => f.Id, (run, file) => new { Run = run, File = file })
+            .Join(
+                context.LogFiles.Where(f => f.WorkshopId == workshop.Id),
+                r => r.LogFileId,
+                f => f.Id,
+                (run, file) => new { Run = run, File = file }
+            )
             .OrderBy(pair => pair.Run.ImportedAt)
             .ToListAsync(cancellation);
         List<ImportAnswer> imports = await context
@@ -50,7 +56,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
                 && i.JobId == id
                 && (i.State == Import.Queued || i.State == Import.Reading || (i.State == Import.Failed && i.CreatedAt > oldest))
             )
-            .Join(context.LogFiles, i => i.LogFileId, f => f.Id, (i, f) => new { i, f })
+            .Join(context.LogFiles.Where(f => f.WorkshopId == workshop.Id), i => i.LogFileId, f => f.Id, (i, f) => new { i, f })
             .OrderBy(pair => pair.i.CreatedAt)
             .Select(pair => new ImportAnswer(
                 pair.i.Id,
@@ -74,7 +80,12 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
                     f => f.Id,
                     (r, f) => new { r.JobId, f.Sha256 }
                 )
-                .Join(context.Jobs, pair => pair.JobId, j => j.Id, (pair, j) => new { pair.Sha256, j.Number })
+                .Join(
+                    context.Jobs.Where(j => j.WorkshopId == workshop.Id),
+                    pair => pair.JobId,
+                    j => j.Id,
+                    (pair, j) => new { pair.Sha256, j.Number }
+                )
                 .Distinct()
                 .ToListAsync(cancellation)
         ).ToLookup(pair => pair.Sha256, pair => pair.Number);
@@ -82,7 +93,12 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             .Standing(context, workshop.Id, id)
             .OrderByDescending(e => e.Id)
             .Take(1)
-            .Join(context.People, e => e.PersonId, p => p.Id, (e, p) => new { Event = e, Person = p })
+            .Join(
+                context.People.Where(p => p.WorkshopId == workshop.Id),
+                e => e.PersonId,
+                p => p.Id,
+                (e, p) => new { Event = e, Person = p }
+            )
             .FirstOrDefaultAsync(cancellation);
         long lastEvent = await context
             .JobEvents.Where(e => e.WorkshopId == workshop.Id && e.JobId == id)
@@ -100,9 +116,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             .OrderByDescending(paper => paper.Number)
             .FirstOrDefaultAsync(cancellation);
         Warranty warranty = WarrantyOf(job, photos.Any(photo => photo.Kind == JobPhoto.Proof));
-        SeriesRecord? series = job.Parts.Cooler is { } cooler
-            ? (await JobCases.SeriesAsync(context, workshop.Id, id, cancellation)).GetValueOrDefault(cooler.Trim())
-            : null;
+        SeriesRecord? series = await SeriesRecords.WithoutAsync(context, job, cancellation);
         Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, id, cancellation);
         IReadOnlyList<(Run Run, ConditionedRun Seen)> seen = JobSetups.Seen(runs.Select(pair => pair.Run));
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
@@ -164,102 +178,8 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         );
     }
 
-    /// <summary>Tags of all machines, or of those that a search finds, sorted by what they wait for and then by the last change.</summary>
-    public async Task<IReadOnlyList<JobTag>> ListAsync(IReadOnlyList<string> words, CancellationToken cancellation)
-    {
-        Who who = await caller.WhoAsync(cancellation);
-        Workshop workshop = who.Workshop;
-        await using RemedosContext context = await caller.OpenAsync(cancellation);
-        IQueryable<Job> query = context.Jobs.AsNoTracking().Where(job => job.WorkshopId == workshop.Id);
-        if (words.Count > 0)
-        {
-            // One haystack against all words at once, however many there are.
-            string[] patterns = [.. words.Select(word => $"%{Literally(word)}%")];
-            query = query.Where(job =>
-                patterns.All(pattern =>
-                    EF.Functions.ILike(
-                        (job.Owner ?? "")
-                            + " "
-                            + (job.Machine ?? "")
-                            + " "
-                            + (job.Serial ?? "")
-                            + " "
-                            + (job.Noticed ?? "")
-                            + " "
-                            + (job.Contact ?? "")
-                            + " "
-                            + workshop.TagPrefix
-                            + "-"
-                            + job.Number.ToString().PadLeft(4, '0'),
-                        pattern
-                    )
-                )
-            );
-        }
-
-        List<Job> jobs = await query
-            .WithSetups()
-            .OrderBy(job => job.HandedOverAt != null)
-            .ThenByDescending(job => job.ChangedAt)
-            .Take(300)
-            .ToListAsync(cancellation);
-        Guid[] ids = [.. jobs.Select(job => job.Id)];
-        ILookup<Guid, Run> runs = (
-            await context
-                .Runs.AsNoTracking()
-                .Where(run => run.WorkshopId == workshop.Id && ids.Contains(run.JobId) && run.RemovedAt == null)
-                .OrderBy(run => run.ImportedAt)
-                .ToListAsync(cancellation)
-        ).ToLookup(run => run.JobId);
-        Guid[] proven = await context
-            .JobPhotos.Where(photo =>
-                photo.WorkshopId == workshop.Id && ids.Contains(photo.JobId) && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null
-            )
-            .Select(photo => photo.JobId)
-            .Distinct()
-            .ToArrayAsync(cancellation);
-        IReadOnlyDictionary<string, SeriesRecord> series = await JobCases.SeriesAsync(context, workshop.Id, null, cancellation);
-        DateTimeOffset now = clock.GetUtcNow();
-        References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
-        Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, null, cancellation);
-        return
-        [
-            .. jobs.Select(job =>
-                {
-                    Run? latest = runs[job.Id].LastOrDefault();
-                    JobFacts facts = Facts(
-                        job,
-                        JobSetups.Seen(runs[job.Id]),
-                        references,
-                        job.Parts.Cooler is { } cooler && job.Repair.Causes.Count == 0 ? series.GetValueOrDefault(cooler.Trim()) : null,
-                        WarrantyOf(job, proven.Contains(job.Id)),
-                        workshop,
-                        now,
-                        bench,
-                        null
-                    );
-                    JobProgress progress = JobProgress.Of(facts);
-                    return new JobTag(
-                        job.Id,
-                        Tag(workshop, job),
-                        job.Owner,
-                        job.Machine,
-                        job.Noticed,
-                        progress.WaitsFor,
-                        progress.Headline,
-                        progress.Now.Title,
-                        job.ChangedAt,
-                        latest is null ? null : StaircaseOf(job, latest, references, facts),
-                        latest?.Conditions.TemperatureLimitC
-                    );
-                })
-                .OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor))
-                .ThenByDescending(tag => tag.ChangedAt),
-        ];
-    }
-
     /// <summary>One page tells one story: where all that is known finds the machine sound, no step of it is called stuck.</summary>
-    private static HeatStaircase? StaircaseOf(Job job, Run run, References references, JobFacts facts) =>
+    internal static HeatStaircase? StaircaseOf(Job job, Run run, References references, JobFacts facts) =>
         references.StaircaseOf(job, run) is not { } stairs ? null
         : facts.Diagnosis is { IsSound: true, IsSure: true } && JobSetups.RunsOf(JobSetups.Diagnosed(job), [run]).Count > 0
             ? stairs.Overruled()
@@ -329,7 +249,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             round.ClosedAt
         );
 
-    private JobFacts Facts(
+    internal JobFacts Facts(
         Job job,
         IReadOnlyList<(Run Run, ConditionedRun Seen)> runs,
         References references,
@@ -388,6 +308,40 @@ internal static class JobQueries
     /// <summary>One of a workshop, to be read only; null where there is none.</summary>
     public static Task<Job?> WholeAsync(this RemedosContext context, Guid workshop, Guid id, CancellationToken cancellation) =>
         context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(job => job.Id == id && job.WorkshopId == workshop, cancellation);
+
+    /// <summary>One with its setups, mounts and plans, held until the end of the transaction; null where there is none.</summary>
+    public static async Task<Job?> LockedAsync(this RemedosContext context, Guid workshop, Guid id, CancellationToken cancellation)
+    {
+        Job? job = (await context.LockedAsync(workshop, [id], cancellation)).SingleOrDefault();
+        if (job is not null)
+        {
+            await context
+                .Plans.Include(plan => plan.Marks)
+                .Where(plan => plan.WorkshopId == workshop && plan.JobId == id)
+                .LoadAsync(cancellation);
+        }
+
+        return job;
+    }
+
+    /// <summary>Some with their setups and mounts, held until the end of the transaction.</summary>
+    public static async Task<List<Job>> LockedAsync(this RemedosContext context, Guid workshop, Guid[] ids, CancellationToken cancellation)
+    {
+        // Always in one order, so that no two wait for each other.
+        List<Job> jobs = await context
+            .Jobs.FromSql($"SELECT *, xmin FROM jobs WHERE workshop_id = {workshop} AND id = ANY ({ids}) ORDER BY id FOR UPDATE")
+            .IgnoreQueryFilters()
+            .ToListAsync(cancellation);
+        if (jobs.Count > 0)
+        {
+            await context
+                .Setups.Include(setup => setup.Mounts)
+                .Where(setup => setup.WorkshopId == workshop && ids.Contains(setup.JobId))
+                .LoadAsync(cancellation);
+        }
+
+        return jobs;
+    }
 
     /// <summary>With their setups, mounts, plans and rounds that are over, in queries of their own.</summary>
     public static IQueryable<Job> WithSetups(this IQueryable<Job> jobs) =>

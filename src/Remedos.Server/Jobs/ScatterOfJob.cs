@@ -3,32 +3,31 @@ using Remedos.Core.Comparison;
 using Remedos.Core.Jobs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using Remedos.Data.Records;
 using Remedos.Data.Runs;
-using Remedos.Server.Writing;
+using Remedos.Server.Records;
 
 namespace Remedos.Server.Jobs;
 
-/// <summary>What each job's re-mounts and repeats teach about this bench, kept by the changes of its runs; verdicts add them up.</summary>
+/// <summary>What each job's re-mounts and repeats teach about this bench, kept by the changes of its runs; verdicts lean on their sums.</summary>
 internal static class ScatterOfJob
 {
-    /// <summary>Reckons a job's share anew, within the change that touched its runs.</summary>
-    public static async Task KeepAsync(Write write, Job job)
+    /// <summary>Reckons a job's share.</summary>
+    /// <param name="context">In the change's transaction.</param>
+    /// <param name="job">With its setups.</param>
+    /// <param name="runs">Its runs that stand.</param>
+    /// <param name="kept">What it gave until now; null for nothing.</param>
+    /// <param name="moved">Told by how much the workshop's sums move.</param>
+    public static void Share(RemedosContext context, Job job, IReadOnlyList<Run> runs, BenchScatter? kept, Moved moved)
     {
-        await write.Context.SaveChangesAsync(write.Cancellation);
-        List<Run> runs = await write
-            .Context.Runs.Where(run => run.WorkshopId == job.WorkshopId && run.JobId == job.Id && run.RemovedAt == null)
-            .ToListAsync(write.Cancellation);
         ShownScatter shown = ShownScatter.Nothing;
         foreach (SetupFacts setup in JobSetups.Facts(job, JobSetups.Seen(runs)).Where(setup => !setup.Failed))
         {
             shown = shown.Plus(ShownScatter.Of(setup.Runs));
         }
 
-        BenchScatter? kept = await write.Context.BenchScatters.SingleOrDefaultAsync(
-            one => one.WorkshopId == job.WorkshopId && one.JobId == job.Id,
-            write.Cancellation
-        );
-        if (kept is null && shown is { MountDegrees: 0, WithinDegrees: 0 })
+        ShownScatter before = kept is null ? ShownScatter.Nothing : Of(kept);
+        if (shown == before)
         {
             return;
         }
@@ -36,7 +35,7 @@ internal static class ScatterOfJob
         if (kept is null)
         {
             kept = new BenchScatter { WorkshopId = job.WorkshopId, JobId = job.Id };
-            write.Context.BenchScatters.Add(kept);
+            context.BenchScatters.Add(kept);
         }
 
         (kept.MountSquares, kept.MountDegrees, kept.WithinSquares, kept.WithinDegrees) = (
@@ -45,6 +44,7 @@ internal static class ScatterOfJob
             shown.WithinSquares,
             shown.WithinDegrees
         );
+        moved.Scatter = moved.Scatter.Plus(shown.Less(before));
     }
 
     /// <summary>What the workshop has learnt from all its jobs but one: a job's own scatter enters its verdict by itself.</summary>
@@ -55,19 +55,17 @@ internal static class ScatterOfJob
         CancellationToken cancellation
     )
     {
-        var all = await context
-            .BenchScatters.Where(one => one.WorkshopId == workshop && one.JobId != but)
-            .GroupBy(_ => 1)
-            .Select(group => new
-            {
-                Mount = group.Sum(one => one.MountSquares),
-                MountOf = group.Sum(one => one.MountDegrees),
-                Within = group.Sum(one => one.WithinSquares),
-                WithinOf = group.Sum(one => one.WithinDegrees),
-            })
-            .SingleOrDefaultAsync(cancellation);
-        return all is null
-            ? Repeatability.Prior
-            : new ShownScatter(all.Mount, all.MountOf, all.Within, all.WithinOf).Over(Repeatability.Prior);
+        RecordStand? all = await context.RecordStands.AsNoTracking().SingleOrDefaultAsync(one => one.WorkshopId == workshop, cancellation);
+        BenchScatter? own = but is null
+            ? null
+            : await context
+                .BenchScatters.AsNoTracking()
+                .SingleOrDefaultAsync(one => one.WorkshopId == workshop && one.JobId == but, cancellation);
+        ShownScatter sums = all is null
+            ? ShownScatter.Nothing
+            : new ShownScatter(all.MountSquares, all.MountDegrees, all.WithinSquares, all.WithinDegrees);
+        return (own is null ? sums : sums.Less(Of(own))).Over(Repeatability.Prior);
     }
+
+    private static ShownScatter Of(BenchScatter kept) => new(kept.MountSquares, kept.MountDegrees, kept.WithinSquares, kept.WithinDegrees);
 }

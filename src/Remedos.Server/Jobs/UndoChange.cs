@@ -198,7 +198,6 @@ internal static class UndoChange
         }
 
         run.MountId = there;
-        await ScatterOfJob.KeepAsync(turn.Write, turn.Job);
         return turn.Done(JobEvents.RunMoved, turn.Now, turn.Then);
     }
 
@@ -248,7 +247,6 @@ internal static class UndoChange
 
         run.Conditions = Of<RunConditions>(turn.Then);
         await reading.ApplyAsync(turn.Context, run, samplesToo: false, turn.Write.Cancellation);
-        await ScatterOfJob.KeepAsync(turn.Write, turn.Job);
         return turn.Done(turn.Change.Kind, turn.Now, turn.Then);
     }
 
@@ -324,7 +322,6 @@ internal static class UndoChange
         }
 
         run.RemovedAt = removed ? turn.Write.Now : null;
-        await ScatterOfJob.KeepAsync(turn.Write, turn.Job);
         return turn.Done(removed ? JobEvents.RunRemoved : JobEvents.RunRestored);
 
         Task<string> Sha256Async() => RunReader.Sha256Async(turn.Context, run.WorkshopId, run.LogFileId, turn.Write.Cancellation);

@@ -51,9 +51,12 @@ internal static class OwnerEndpoints
     {
         Who who = await caller.WhoAsync(cancellation);
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        string like = $"%{JobSheets.Literally(q.Trim())}%";
+        string like = $"%{JobSheets.Literally(q.Trim())}%",
+            letters = like.ToLowerInvariant();
         var found = await context
             .Jobs.Where(job => job.WorkshopId == who.Workshop.Id)
+            // By the index of its letters first, then in the owner alone.
+            .Where(job => EF.Functions.Like(job.Found!, letters, "\\"))
             .Where(job => EF.Functions.ILike(job.Owner ?? "", like, "\\") || EF.Functions.ILike(job.Contact ?? "", like, "\\"))
             .Where(job => job.Owner != null || job.Contact != null)
             .OrderByDescending(job => job.Number)

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Remedos.Data;
 using Remedos.Data.People;
+using Remedos.Data.Samples;
 using Remedos.Server.Files;
 using Remedos.Server.Jobs;
 
@@ -9,7 +10,7 @@ namespace Remedos.Server.Owners;
 
 /// <summary>
 /// Forgets by rule, every hour: owners of machines that left so long ago as the workshop has set, who came and went, sign-ins and links that
-/// are over.
+/// are over. Once there, it has a place ready for the samples of the months to come.
 /// </summary>
 internal sealed class Retention(IDbContextFactory<RemedosContext> contexts, IFileStore files, TimeProvider clock, ILogger<Retention> log)
     : BackgroundService
@@ -43,6 +44,7 @@ internal sealed class Retention(IDbContextFactory<RemedosContext> contexts, IFil
         DateTimeOffset now = clock.GetUtcNow();
         await using RemedosContext every = await contexts.CreateDbContextAsync(cancellation);
         DateTimeOffset over = now - Over;
+        await SampleMonths.EnsureAsync(every, DateOnly.FromDateTime(now.UtcDateTime), cancellation);
         await every.SignIns.Where(one => one.EndedAt < over || one.At < over).ExecuteDeleteAsync(cancellation);
         await every.Invitations.Where(one => one.UsedAt < over || one.ExpiresAt < over).ExecuteDeleteAsync(cancellation);
         foreach (Workshop workshop in await every.Workshops.AsNoTracking().ToListAsync(cancellation))

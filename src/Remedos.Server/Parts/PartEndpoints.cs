@@ -5,7 +5,7 @@ using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Parts;
 using Remedos.Data;
 using Remedos.Data.Parts;
-using Remedos.Server.Coolers;
+using Remedos.Server.Records;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -75,7 +75,7 @@ internal static class PartEndpoints
             .OrderBy(part => part.Kind)
             .ThenBy(part => part.Name)
             .ToListAsync(cancellation);
-        IReadOnlyDictionary<string, Core.Learning.LeagueEntry> learnt = await League.LearntAsync(context, remembered, parts, cancellation);
+        IReadOnlyDictionary<string, Core.Learning.LeagueEntry> learnt = await LeagueRecords.LearntAsync(context, workshop.Id, cancellation);
         return TypedResults.Ok(
             parts
                 .Select(part =>

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.WebUtilities;
@@ -69,9 +70,9 @@ internal static class Passkeys
         {
             result = await signIns.PerformPasskeyAttestationAsync(made.Credential);
         }
-        catch (InvalidOperationException)
+        catch (Exception failure) when (failure is InvalidOperationException or ArgumentException or JsonException)
         {
-            // No challenge is open on this device: it was answered before, or ran out.
+            // No challenge is open on this device, for it was answered before or ran out; or what was sent is no passkey.
         }
 
         if (result is not { Succeeded: true } || result.UserEntity.Id != account.Id.ToString())

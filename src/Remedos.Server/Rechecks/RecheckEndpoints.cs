@@ -22,6 +22,7 @@ public sealed record MachineDue(Guid Id, string Tag, string? Owner, string? Cont
 internal static class RecheckEndpoints
 {
     private const int DueWithinDays = 14,
+        LapsedAfterDays = 90,
         Most = 100;
 
     public static void MapRechecks(this RouteGroupBuilder api)
@@ -42,22 +43,24 @@ internal static class RecheckEndpoints
     private const string Calendars = "text/calendar";
 
     /// <summary>
-    /// Those that went out and should come back within two weeks, or should have; one that has come back since is not due.
+    /// Those that went out and should come back within two weeks, or should have within the last three months; one that has come back since is not due.
     /// </summary>
     private static async Task<Ok<MachineDue[]>> DueAsync(Caller caller, TimeProvider clock, CancellationToken cancellation)
     {
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         DateOnly today = who.Today(clock.GetUtcNow()),
-            until = today.AddDays(DueWithinDays);
+            until = today.AddDays(DueWithinDays),
+            since = today.AddDays(-LapsedAfterDays);
         await using RemedosContext context = await caller.OpenAsync(cancellation);
         var due = await context
             .Jobs.AsNoTracking()
-            .Where(job => job.WorkshopId == workshop.Id && job.HandedOverAt != null && job.RecheckOn != null && job.RecheckOn <= until)
+            .Where(job => job.WorkshopId == workshop.Id && job.HandedOverAt != null && job.RecheckOn >= since && job.RecheckOn <= until)
             .Where(job =>
-                job.Serial == null
-                || job.Serial == ""
-                || !context.Jobs.Any(later => later.WorkshopId == job.WorkshopId && later.Number > job.Number && later.Serial == job.Serial)
+                string.IsNullOrEmpty(job.SerialKey)
+                || !context.Jobs.Any(later =>
+                    later.WorkshopId == job.WorkshopId && later.Number > job.Number && later.SerialKey == job.SerialKey
+                )
             )
             .OrderBy(job => job.RecheckOn)
             .Take(Most)

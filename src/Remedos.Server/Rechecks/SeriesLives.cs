@@ -5,7 +5,9 @@ using Remedos.Core.Learning;
 using Remedos.Core.Repair;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using Remedos.Data.Records;
 using Remedos.Server.Jobs;
+using Remedos.Server.Records;
 
 namespace Remedos.Server.Rechecks;
 
@@ -29,75 +31,57 @@ internal static class SeriesLives
             return null;
         }
 
-        string alike = JobSheets.Literally(name);
-        IReadOnlyList<SeriesSeen> seen = await SeenAsync(
-            context.Jobs.Where(j =>
-                j.WorkshopId == job.WorkshopId && j.Id != job.Id && EF.Functions.ILike((j.Parts.Cooler ?? "").Trim(), alike, "\\")
-            ),
-            cancellation
-        );
-        return new SeriesLife(seen.Count > 0 ? seen[0].Wear : new SeriesWear(name, Survival.Of([]), []), Since(job));
+        string series = RecordKey.Of(name);
+        List<SeriesShare> shares = await context
+            .SeriesShares.AsNoTracking()
+            .Where(share => share.WorkshopId == job.WorkshopId && share.Series == series && share.JobId != job.Id)
+            .ToListAsync(cancellation);
+        return new SeriesLife(Of(shares)?.Wear ?? new SeriesWear(name, Survival.Of([]), []), Since(job));
     }
 
-    /// <summary>Every series that machines came in with, those that failed most first.</summary>
-    public static Task<IReadOnlyList<SeriesSeen>> AllAsync(RemedosContext context, Guid workshop, CancellationToken cancellation) =>
-        SeenAsync(context.Jobs.Where(j => j.WorkshopId == workshop && j.Parts.Cooler != null), cancellation);
-
-    private static async Task<IReadOnlyList<SeriesSeen>> SeenAsync(IQueryable<Job> jobs, CancellationToken cancellation)
+    /// <summary>One series; null while of none of its machines the age is known.</summary>
+    /// <param name="shares">What each of its machines gives.</param>
+    public static SeriesSeen? Of(IReadOnlyCollection<SeriesShare> shares)
     {
-        var seen = await jobs.AsNoTracking()
-            .Select(j => new
-            {
-                j.Id,
-                j.Number,
-                j.Serial,
-                j.CreatedAt,
-                Cooler = j.Parts.Cooler!,
-                Since = j.BuiltOn ?? j.Warranty.PurchasedOn,
-                j.Repair.Causes,
-            })
-            .ToListAsync(cancellation);
-        return
+        // A machine that came again is one cooler: what was found last counts.
+        SeriesShare[] last =
         [
-            .. seen.Where(one => one.Since is not null && one.Causes.Count > 0 && one.Cooler.Trim().Length > 0)
-                .GroupBy(one => one.Cooler.Trim(), StringComparer.OrdinalIgnoreCase)
-                .Select(series =>
-                {
-                    // A machine that came again is one cooler: what was found last counts.
-                    var last = series
-                        .GroupBy(one => one.Serial is { Length: > 0 } serial ? serial : one.Id.ToString())
-                        .Select(visits => visits.MaxBy(one => one.CreatedAt)!)
-                        .ToList();
-                    SeenUnit[] units =
-                    [
-                        .. last.Select(one => new SeenUnit(
-                            Math.Max(
-                                0,
-                                (DateOnly.FromDateTime(one.CreatedAt.UtcDateTime).DayNumber - one.Since!.Value.DayNumber) / DaysAMonth
-                            ),
-                            one.Causes.Any(WornOut.Contains)
-                        )),
-                    ];
-                    KeyValuePair<string, int>[] causes =
-                    [
-                        .. last.SelectMany(one => one.Causes.Where(WornOut.Contains))
-                            .GroupBy(cause => cause, StringComparer.Ordinal)
-                            .Select(cause => KeyValuePair.Create(cause.Key, cause.Count()))
-                            .OrderByDescending(cause => cause.Value)
-                            .ThenBy(cause => cause.Key, StringComparer.Ordinal),
-                    ];
-                    return new SeriesSeen(
-                        new SeriesWear(series.Key, Survival.Of(units), causes),
-                        [
-                            .. last.Zip(units)
-                                .OrderBy(pair => pair.Second.Months)
-                                .Select(pair => new SeenMachine(pair.First.Id, pair.First.Number, pair.Second.Months, pair.Second.Failed)),
-                        ]
-                    );
-                })
-                .OrderByDescending(one => one.Wear.Life.Failures)
-                .ThenBy(one => one.Wear.Name, StringComparer.Ordinal),
+            .. shares
+                .Where(share => share.Since is not null)
+                .GroupBy(share => share.Serial ?? share.JobId.ToString())
+                .Select(visits => visits.MaxBy(share => share.CameAt)!),
         ];
+        if (last.Length == 0)
+        {
+            return null;
+        }
+
+        SeenMachine[] machines =
+        [
+            .. last.Select(share => new SeenMachine(
+                    share.JobId,
+                    share.Number,
+                    Math.Max(0, (DateOnly.FromDateTime(share.CameAt.UtcDateTime).DayNumber - share.Since!.Value.DayNumber) / DaysAMonth),
+                    share.Causes.Any(WornOut.Contains)
+                ))
+                .OrderBy(machine => machine.Months),
+        ];
+        KeyValuePair<string, int>[] causes =
+        [
+            .. last.SelectMany(share => share.Causes.Where(WornOut.Contains))
+                .GroupBy(cause => cause, StringComparer.Ordinal)
+                .Select(cause => KeyValuePair.Create(cause.Key, cause.Count()))
+                .OrderByDescending(cause => cause.Value)
+                .ThenBy(cause => cause.Key, StringComparer.Ordinal),
+        ];
+        return new SeriesSeen(
+            new SeriesWear(
+                last.MaxBy(share => share.Number)!.Name,
+                Survival.Of([.. machines.Select(machine => new SeenUnit(machine.Months, machine.Failed))]),
+                causes
+            ),
+            machines
+        );
     }
 
     /// <summary>When the cooler that is on it was new: with the machine, or with the setup that brought it.</summary>

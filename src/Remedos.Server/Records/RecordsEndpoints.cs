@@ -1,11 +1,8 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Data;
-using Remedos.Data.Parts;
-using Remedos.Server.Coolers;
 using Remedos.Server.Jobs;
 using Remedos.Server.Rechecks;
 using Remedos.Server.Session;
@@ -19,17 +16,15 @@ public sealed record RecordsAnswer(IReadOnlyList<SeriesOfRecord> Series, IReadOn
 
 /// <summary>How long coolers of a series last here.</summary>
 /// <param name="Early">Whether the records show that it fails early.</param>
-/// <param name="Curve">The share that still works, by age; empty while there are too few for one.</param>
 /// <param name="Causes">Of what, in words: “loop nearly blocked, 5”.</param>
+/// <param name="Machines">How many it was seen in.</param>
+/// <param name="Failures">In how many of them it had worn out.</param>
+public sealed record SeriesOfRecord(string Name, string Sentence, bool Early, IReadOnlyList<string> Causes, int Machines, int Failures);
+
+/// <summary>What a series' record is made of.</summary>
+/// <param name="Curve">The share that still works, by age; empty while there are too few for one.</param>
 /// <param name="Machines">That it was seen in, the youngest first.</param>
-public sealed record SeriesOfRecord(
-    string Name,
-    string Sentence,
-    bool Early,
-    IReadOnlyList<CurvePoint> Curve,
-    IReadOnlyList<string> Causes,
-    IReadOnlyList<MachineOfRecord> Machines
-);
+public sealed record SeriesBehind(IReadOnlyList<CurvePoint> Curve, IReadOnlyList<MachineOfRecord> Machines);
 
 /// <summary>A step of the curve.</summary>
 /// <param name="Share">That still works beyond it, with its 95 % interval.</param>
@@ -54,20 +49,21 @@ internal static class RecordsEndpoints
     public static void MapRecords(this RouteGroupBuilder api)
     {
         RouteGroupBuilder records = api.MapGroup("/records").WithTags("records");
-        records.MapGet("/", GetAsync).WithName("getRecords").Heavy();
+        records.MapGet("/", GetAsync).WithName("getRecords");
+        records.MapGet("/behind", BehindAsync).WithName("getSeriesBehind");
         records.MapGet("/series.csv", SeriesCsvAsync).WithName("getSeriesRecordsCsv").Produces(200, contentType: CsvTable.MediaType);
         records.MapGet("/league.csv", LeagueCsvAsync).WithName("getLeagueCsv").Produces(200, contentType: CsvTable.MediaType);
     }
 
-    private static async Task<Ok<RecordsAnswer>> GetAsync(Caller caller, IMemoryCache remembered, CancellationToken cancellation)
+    private static async Task<Ok<RecordsAnswer>> GetAsync(Caller caller, CancellationToken cancellation)
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
         Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, but: null, cancellation);
         return TypedResults.Ok(
             new RecordsAnswer(
-                await SeriesAsync(context, workshop, cancellation),
-                await LeagueAsync(context, remembered, workshop.Id, cancellation),
+                await SeriesAsync(context, workshop.Id, cancellation),
+                await LeagueAsync(context, workshop.Id, cancellation),
                 new BenchOfRecord(bench.MountC, bench.WithinC, Words(bench))
             )
         );
@@ -75,42 +71,66 @@ internal static class RecordsEndpoints
 
     private static async Task<IReadOnlyList<SeriesOfRecord>> SeriesAsync(
         RemedosContext context,
-        Workshop workshop,
+        Guid workshop,
         CancellationToken cancellation
     ) =>
         [
-            .. (await SeriesLives.AllAsync(context, workshop.Id, cancellation)).Select(series => new SeriesOfRecord(
-                series.Wear.Name,
-                series.Wear.Sentence,
-                series.Wear.FailsEarly,
-                series.Wear.IsEnough
-                    ? [.. series.Wear.Life.Steps.Select(step => new CurvePoint(step.Months, step.Share, step.Low, step.High))]
+            .. (
+                await context
+                    .SeriesTotals.AsNoTracking()
+                    .Where(total => total.WorkshopId == workshop && total.Wear != null)
+                    .Select(total => total.Wear!)
+                    .ToListAsync(cancellation)
+            )
+                .OrderByDescending(wear => wear.Failures)
+                .ThenBy(wear => wear.Name, StringComparer.Ordinal)
+                .Select(wear => new SeriesOfRecord(
+                    wear.Name,
+                    wear.Sentence,
+                    wear.FailsEarly,
+                    [.. wear.Causes.Select(cause => $"{TitleOf(cause.Key)}, {cause.Value}")],
+                    wear.Units,
+                    wear.Failures
+                )),
+        ];
+
+    private static async Task<Ok<SeriesBehind>> BehindAsync(string series, Caller caller, CancellationToken cancellation)
+    {
+        Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        string key = RecordKey.Of(series);
+        SeriesSeen? seen = SeriesLives.Of(
+            await context
+                .SeriesShares.AsNoTracking()
+                .Where(share => share.WorkshopId == workshop.Id && share.Series == key)
+                .ToListAsync(cancellation)
+        );
+        return TypedResults.Ok(
+            new SeriesBehind(
+                seen?.Wear is { IsEnough: true } wear
+                    ? [.. wear.Life.Steps.Select(step => new CurvePoint(step.Months, step.Share, step.Low, step.High))]
                     : [],
-                [.. series.Wear.Causes.Select(cause => $"{TitleOf(cause.Key)}, {cause.Value}")],
                 [
-                    .. series.Machines.Select(machine => new MachineOfRecord(
+                    .. (seen?.Machines ?? []).Select(machine => new MachineOfRecord(
                         machine.Job,
                         JobSheets.Tag(workshop, machine.Number),
                         machine.Months,
                         machine.Failed
                     )),
                 ]
-            )),
-        ];
+            )
+        );
+    }
 
     private static string TitleOf(string cause) => DiagnosisTables.CauseOf(cause).Title;
 
     private static async Task<IReadOnlyList<CoolerOfRecord>> LeagueAsync(
         RemedosContext context,
-        IMemoryCache remembered,
         Guid workshop,
         CancellationToken cancellation
-    )
-    {
-        List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop).ToListAsync(cancellation);
-        return
+    ) =>
         [
-            .. (await League.LearntAsync(context, remembered, parts, cancellation))
+            .. (await LeagueRecords.LearntAsync(context, workshop, cancellation))
                 .Select(pair => new CoolerOfRecord(
                     pair.Key,
                     pair.Value.Machines,
@@ -120,7 +140,6 @@ internal static class RecordsEndpoints
                 ))
                 .OrderBy(cooler => cooler.Factor),
         ];
-    }
 
     private static string Words(Repeatability bench)
     {
@@ -133,7 +152,14 @@ internal static class RecordsEndpoints
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
-        IReadOnlyList<SeriesSeen> all = await SeriesLives.AllAsync(context, workshop.Id, cancellation);
+        IEnumerable<SeriesSeen> all = (
+            await context.SeriesShares.AsNoTracking().Where(share => share.WorkshopId == workshop.Id).ToListAsync(cancellation)
+        )
+            .GroupBy(share => share.Series, StringComparer.Ordinal)
+            .Select(series => SeriesLives.Of([.. series]))
+            .OfType<SeriesSeen>()
+            .OrderByDescending(series => series.Wear.Life.Failures)
+            .ThenBy(series => series.Wear.Name, StringComparer.Ordinal);
         CsvColumn<(SeriesSeen Series, SeenMachine Machine)>[] columns =
         [
             new("series", "", row => row.Series.Wear.Name),
@@ -144,7 +170,7 @@ internal static class RecordsEndpoints
         return CsvTable.Of(columns, all.SelectMany(series => series.Machines.Select(machine => (series, machine))), "series.csv");
     }
 
-    private static async Task<FileContentHttpResult> LeagueCsvAsync(Caller caller, IMemoryCache remembered, CancellationToken cancellation)
+    private static async Task<FileContentHttpResult> LeagueCsvAsync(Caller caller, CancellationToken cancellation)
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
@@ -155,6 +181,6 @@ internal static class RecordsEndpoints
             new("over its catalogue", "ratio of resistances", row => row.Factor),
             new("half-width", "ratio of resistances", row => row.HalfWidth),
         ];
-        return CsvTable.Of(columns, await LeagueAsync(context, remembered, workshop.Id, cancellation), "league.csv");
+        return CsvTable.Of(columns, await LeagueAsync(context, workshop.Id, cancellation), "league.csv");
     }
 }

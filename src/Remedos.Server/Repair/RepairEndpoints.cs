@@ -12,6 +12,8 @@ using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
+using Remedos.Server.Parts;
+using Remedos.Server.Records;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -148,9 +150,9 @@ internal static class RepairEndpoints
             .Where(run => run.WorkshopId == workshop && run.JobId == job.Id && run.RemovedAt == null)
             .OrderBy(run => run.ImportedAt)
             .ToListAsync(cancellation);
-        List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop).ToListAsync(cancellation);
+        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop, cancellation);
         string? cooler = MachineNames.Of(job).Cooler;
-        IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, remembered, parts, cooler, cancellation);
+        IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, parts, cooler, workshop, cancellation);
         bool proof = await context.JobPhotos.AnyAsync(
             photo => photo.WorkshopId == workshop && photo.JobId == job.Id && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null,
             cancellation
@@ -164,9 +166,7 @@ internal static class RepairEndpoints
         else
         {
             References references = await References.OfAsync(context, remembered, workshop, cancellation);
-            SeriesRecord? series = job.Parts.Cooler is { } name
-                ? (await JobCases.SeriesAsync(context, workshop, job.Id, cancellation)).GetValueOrDefault(name.Trim())
-                : null;
+            SeriesRecord? series = await SeriesRecords.WithoutAsync(context, job, cancellation);
             DiagnosisCase asking = JobCases.Of(job, runs, references, series, today).Case;
             DiagnosisStand? stand = asking.Evidence.Count == 0 ? null : DiagnosisStand.Of(cases.Answer(asking));
             acts = RepairFactsOf.Proposed(job, stand);

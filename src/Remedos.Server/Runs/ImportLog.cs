@@ -14,8 +14,13 @@ namespace Remedos.Server.Runs;
 /// <summary>
 /// Turns an uploaded log into runs. They appear whole or not at all: rows, samples and the end of the work are one transaction.
 /// </summary>
-internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writes writes, RunReader reader, TimeProvider clock)
-    : IWorkHandler
+internal sealed class ImportLog(
+    IDbContextFactory<RemedosContext> contexts,
+    Writes writes,
+    RunReader reader,
+    Telemetry telemetry,
+    TimeProvider clock
+) : IWorkHandler
 {
     private static readonly TimeSpan Report = TimeSpan.FromMilliseconds(250);
 
@@ -103,7 +108,8 @@ internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writ
         );
     }
 
-    private async Task StoreAsync(Lease lease, Import import, LogFile file, IReadOnlyList<ReadRun> runs, CancellationToken cancellation) =>
+    private async Task StoreAsync(Lease lease, Import import, LogFile file, IReadOnlyList<ReadRun> runs, CancellationToken cancellation)
+    {
         await writes.RunAsync(
             import.WorkshopId,
             import.PersonId,
@@ -129,8 +135,11 @@ internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writ
             null,
             cancellation
         );
+        telemetry.Imported(Import.Done, clock.GetUtcNow() - import.CreatedAt);
+    }
 
-    private async Task EndAsync(Lease lease, Import import, string state, string? problem, string? code, CancellationToken cancellation) =>
+    private async Task EndAsync(Lease lease, Import import, string state, string? problem, string? code, CancellationToken cancellation)
+    {
         await writes.RunAsync(
             import.WorkshopId,
             import.PersonId,
@@ -149,6 +158,8 @@ internal sealed class ImportLog(IDbContextFactory<RemedosContext> contexts, Writ
             null,
             cancellation
         );
+        telemetry.Imported(state, clock.GetUtcNow() - import.CreatedAt);
+    }
 
     /// <summary>Writes progress, and looks whether somebody asked to stop.</summary>
     private async Task ReportAsync(Import import, Func<long> bytesRead, CancellationTokenSource cancel, CancellationToken finished)

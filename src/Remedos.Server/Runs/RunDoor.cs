@@ -48,7 +48,6 @@ internal sealed class RunDoor(WriteDoor door, JobSheets sheets)
                     return problem;
                 }
 
-                await ScatterOfJob.KeepAsync(write, its);
                 return null;
             },
             async () => (await sheets.FindAsync(job, cancellation))!,

@@ -21,6 +21,7 @@ internal static class RunEndpoints
         services.AddScoped<RunDoor>();
         services.AddSingleton<IWorkHandler, ImportLog>();
         services.AddSingleton<IWorkHandler, RereadRun>();
+        services.AddSingleton<IWorkHandler, Records.RelearnRecords>();
     }
 
     public static void MapRuns(this RouteGroupBuilder api)

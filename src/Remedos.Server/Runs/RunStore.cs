@@ -48,7 +48,6 @@ internal static class RunStore
             write.Now,
             write.Cancellation
         );
-        await ScatterOfJob.KeepAsync(write, job);
         return first;
     }
 

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.People;
+using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Session;
 
@@ -25,6 +26,7 @@ public sealed record TouchAnswer(Guid Id, string Name, Role Role);
 /// <param name="TimeZone">The workshop’s own, by its IANA name: what “today” means.</param>
 /// <param name="Today">The day it is there.</param>
 /// <param name="LargestLogBytes">The largest log that this server takes.</param>
+/// <param name="Version">Of this server, and its build.</param>
 /// <param name="Workshops">Where the account works.</param>
 public sealed record MeAnswer(
     Guid Id,
@@ -39,6 +41,7 @@ public sealed record MeAnswer(
     string TimeZone,
     DateOnly Today,
     long LargestLogBytes,
+    string Version,
     IReadOnlyList<WorkshopChoice> Workshops
 );
 
@@ -104,6 +107,7 @@ internal static class SessionEndpoints
             who.Workshop.TimeZone,
             who.Today(clock.GetUtcNow()),
             Runs.UploadLimit.Of(configuration),
+            $"{Build.Version}, build {Build.Id}",
             workshops
         );
 }

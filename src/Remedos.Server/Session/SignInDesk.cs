@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using System.Text.Json;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Http.HttpResults;
@@ -125,9 +126,9 @@ internal sealed class SignInDesk(
         {
             shown = await signIns.PerformPasskeyAssertionAsync(credential);
         }
-        catch (InvalidOperationException)
+        catch (Exception failure) when (failure is InvalidOperationException or ArgumentException or JsonException)
         {
-            // No challenge is open on this device: it was answered before, or ran out.
+            // No challenge is open on this device, for it was answered before or ran out; or what was sent is no passkey's answer.
             return null;
         }
 

@@ -37,28 +37,7 @@ internal sealed class Write(RemedosContext context, Guid workshopId, Guid person
         ).Single();
 
     /// <summary>A job with its setups, mounts and plans, which its lock guards as well.</summary>
-    public async Task<Job?> JobAsync(Guid id)
-    {
-        Job? job = (
-            await context
-                .Jobs.FromSql($"SELECT *, xmin FROM jobs WHERE workshop_id = {workshopId} AND id = {id} FOR UPDATE")
-                .IgnoreQueryFilters()
-                .ToListAsync(cancellation)
-        ).SingleOrDefault();
-        if (job is not null)
-        {
-            await context
-                .Setups.Include(setup => setup.Mounts)
-                .Where(setup => setup.WorkshopId == workshopId && setup.JobId == id)
-                .LoadAsync(cancellation);
-            await context
-                .Plans.Include(plan => plan.Marks)
-                .Where(plan => plan.WorkshopId == workshopId && plan.JobId == id)
-                .LoadAsync(cancellation);
-        }
-
-        return job;
-    }
+    public Task<Job?> JobAsync(Guid id) => context.LockedAsync(workshopId, id, cancellation);
 
     /// <summary>A run of a job that is locked already.</summary>
     public async Task<Run?> RunAsync(Job job, Guid id) =>

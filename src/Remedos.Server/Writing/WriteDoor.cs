@@ -3,12 +3,13 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage;
 using Npgsql;
 using Remedos.Data;
+using Remedos.Server.Records;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Writing;
 
 /// <summary>Runs changes, each in a transaction of its own; see this folder's README.</summary>
-internal sealed class Writes(IDbContextFactory<RemedosContext> contexts, TimeProvider clock)
+internal sealed class Writes(IDbContextFactory<RemedosContext> contexts, KeepRecords records, TimeProvider clock)
 {
     private const int Tries = 5;
 
@@ -42,6 +43,7 @@ internal sealed class Writes(IDbContextFactory<RemedosContext> contexts, TimePro
                 }
 
                 await context.SaveChangesAsync(cancellation);
+                await records.FollowAsync(context, workshopId, write.Now, cancellation);
                 outcome?.IsCommitting();
                 await transaction.CommitAsync(CancellationToken.None);
                 outcome?.IsCommitted();

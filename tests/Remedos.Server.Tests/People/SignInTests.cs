@@ -94,6 +94,32 @@ public sealed class SignInTests(App app) : IClassFixture<App>
         Assert.All(await context.SignIns.Select(one => one.TokenSha256).ToListAsync(), hash => Assert.Matches("^[0-9a-f]{64}$", hash));
     }
 
+    [Theory]
+    [InlineData("")]
+    [InlineData(" ")]
+    [InlineData("null")]
+    [InlineData("5")]
+    [InlineData("{}")]
+    [InlineData("{\"id\":5,\"rawId\":[],\"response\":null}")]
+    [InlineData("{\"id\":\"AA\",\"rawId\":\"AA\",\"type\":\"public-key\",\"clientExtensionResults\":{},\"response\":{}}")]
+    public async Task What_is_no_passkey_is_refused_with_and_without_a_challenge(string credential)
+    {
+        using HttpClient client = app.Bare();
+        await App.StepInAsync(client);
+        foreach (bool challenged in new[] { false, true })
+        {
+            if (challenged)
+            {
+                Assert.True((await client.PostAsync("/api/sign-in/passkey/challenge", null)).IsSuccessStatusCode);
+            }
+
+            HttpResponseMessage answer = await client.PostAsJsonAsync("/api/sign-in/passkey", new { credential });
+            Assert.Equal(HttpStatusCode.Unauthorized, answer.StatusCode);
+            HttpResponseMessage added = await app.Client.PostAsJsonAsync("/api/account/passkeys", new { credential, name = "Bench" });
+            Assert.True((int)added.StatusCode is 403 or 422, added.StatusCode.ToString());
+        }
+    }
+
     [Fact]
     public async Task Ten_wrong_passwords_close_the_account_for_a_while_and_are_told_to_the_lead()
     {

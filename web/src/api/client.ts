@@ -1,5 +1,7 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./generated/schema";
+import { noticeBuild } from "./build";
+import { unchanged } from "./unchanged";
 import { withView } from "./view";
 
 export type Schemas = components["schemas"];
@@ -80,6 +82,8 @@ const withToken: Middleware = {
 export const client = createClient<paths>({ baseUrl: "", fetch: (request) => fetch(request) });
 client.use(withToken);
 client.use(withView);
+client.use(noticeBuild);
+client.use(unchanged);
 
 type Answer<T> = { data?: T; response: Response };
 

@@ -6,7 +6,7 @@ import {
   useQuery,
   useQueryClient,
 } from "@tanstack/react-query";
-import { call, client, type JobSheet, type RunConditions, type Schemas, type Trace } from "./client";
+import { call, client, type JobSheet, type JobTag, type RunConditions, type Schemas, type Trace } from "./client";
 import type { FieldName } from "./jobFields";
 
 const keys = {
@@ -19,15 +19,30 @@ const keys = {
 const lookAgain = 4000;
 const whileImporting = 400;
 
+/** Machines in the workshop, then those that left last, and more of them page by page. */
 export function useJobList(search: string) {
-  return useQuery({
+  return useInfiniteQuery({
     queryKey: keys.list(search),
-    queryFn: ({ signal }) =>
-      call(() => client.GET("/api/jobs", { params: { query: search ? { search } : {} }, signal })),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (page: TagPage) => page.next,
+    queryFn: ({ signal, pageParam: after }): Promise<TagPage> =>
+      call(async () => {
+        const query = { ...(search ? { search } : {}), ...(after ? { after } : {}) };
+        const answer = await client.GET("/api/jobs", { params: { query }, signal });
+        const next = /[?&]after=([^&>]+)/.exec(answer.response.headers.get("Link") ?? "")?.[1];
+        return { ...answer, data: { tags: answer.data ?? [], next } };
+      }),
+    select: ({ pages }) => {
+      const all = pages.flatMap((page) => page.tags);
+      // A machine that moved between two pages is there twice until both are read again.
+      return all.filter((tag, at) => all.findIndex((one) => one.id === tag.id) === at);
+    },
     placeholderData: keepPreviousData,
     refetchInterval: lookAgain,
   });
 }
+
+type TagPage = { tags: readonly JobTag[]; next: string | undefined };
 
 export function useJob(id: string | undefined) {
   return useQuery({

@@ -10,5 +10,13 @@ export function useRecords() {
   return useQuery({ queryKey: ["records"], queryFn: () => call(() => client.GET("/api/records")) });
 }
 
+/** The curve of a series and the machines that it is made of. */
+export function useBehind(series: string) {
+  return useQuery({
+    queryKey: ["records", series],
+    queryFn: () => call(() => client.GET("/api/records/behind", { params: { query: { series } } })),
+  });
+}
+
 /** Where a record can be fetched as a table. */
 export const recordTable = (what: "series" | "league") => `/api/records/${what}.csv`;

@@ -81,11 +81,12 @@ export function JobsPlace() {
   }
   const all = jobs.data;
   const shown = sorted(wait ? all.filter((tag) => tag.waitsFor === wait) : all, order);
+  const more = jobs.hasNextPage ? "+" : "";
   const present = waits.filter(([id]) => all.some((tag) => tag.waitsFor === id));
   return (
     <div className="px-4 py-5 md:px-7">
       <header className="flex flex-wrap items-center gap-x-6 gap-y-3">
-        <h1 className="grow text-3xl font-bold">{headline(all, search)}</h1>
+        <h1 className="grow text-3xl font-bold">{headline(all, search, more)}</h1>
         <label className="relative grow basis-64 md:max-w-96">
           <span className="sr-only">Search by owner, machine, serial, symptom or tag</span>
           <Search size={20} aria-hidden="true" className="absolute top-3 left-3 text-muted" />
@@ -133,8 +134,8 @@ export function JobsPlace() {
             hideLabel
             value={wait ?? "all"}
             options={[
-              ["all", `All ${all.length}`],
-              ...present.map(([id, , word]) => [id, `${word} ${count(all, id)}`] as const),
+              ["all", `All ${all.length}${more}`],
+              ...present.map(([id, , word]) => [id, `${word} ${count(all, id)}${id === "done" ? more : ""}`] as const),
             ]}
             onChange={(value) => set("waits", value === "all" ? null : value)}
           />
@@ -171,19 +172,26 @@ export function JobsPlace() {
           ))}
         </ul>
       )}
+      {jobs.hasNextPage && (!wait || wait === "done") && (
+        <p className="mt-5 mb-0">
+          <Button kind="quiet" disabled={jobs.isFetchingNextPage} onClick={() => void jobs.fetchNextPage()}>
+            {jobs.isFetchingNextPage ? "Looking further back …" : "Show machines that left earlier"}
+          </Button>
+        </p>
+      )}
     </div>
   );
 }
 
 const count = (tags: readonly JobTag[], wait: string) => tags.filter((tag) => tag.waitsFor === wait).length;
 
-function headline(tags: readonly JobTag[], search: string): string {
+function headline(tags: readonly JobTag[], search: string, more: string): string {
   if (search) {
     return tags.length === 0
       ? "No machine found"
       : tags.length === 1
         ? "One machine found"
-        : `${tags.length} machines found`;
+        : `${tags.length}${more} machines found`;
   }
   const hands = tags.filter((tag) => wantsHand(tag.waitsFor)).length;
   return tags.length === 0

@@ -1,5 +1,7 @@
+import { Collapsible } from "radix-ui";
+import { useState } from "react";
 import { Link } from "react-router";
-import { recordTable, useRecords, type CoolerOfRecord, type SeriesOfRecord } from "../../api/records";
+import { recordTable, useBehind, useRecords, type CoolerOfRecord, type SeriesOfRecord } from "../../api/records";
 import { buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
@@ -18,7 +20,7 @@ export function RecordsPlace() {
     );
   }
   const { series, league, bench } = records.data;
-  const worn = series.filter((one) => one.machines.some((machine) => machine.failed));
+  const worn = series.filter((one) => one.failures > 0);
   return (
     <div className="px-4 py-5 md:px-7">
       <h1 className="text-3xl leading-tight font-bold">{headline(worn)}</h1>
@@ -31,7 +33,7 @@ export function RecordsPlace() {
               age and what was found are on its sheet.
             </p>
           ) : (
-            worn.map((one) => <Series key={one.name} series={one} />)
+            worn.map((one, at) => <Series key={one.name} series={one} first={at === 0} />)
           )}
         </section>
         <div className="grid gap-8">
@@ -58,12 +60,14 @@ export function RecordsPlace() {
 
 function headline(worn: readonly SeriesOfRecord[]): string {
   const early = worn.filter((one) => one.early);
-  const curves = worn.filter((one) => one.curve.length > 0);
-  return early.length > 0
-    ? `${early.map((one) => one.name).join(", ")} ${early.length === 1 ? "fails" : "fail"} early`
-    : curves.length > 0
-      ? `${curves[0]!.name}: ${curves[0]!.sentence.charAt(0).toLowerCase()}${curves[0]!.sentence.slice(1)}`
-      : "No series has worn out often enough to tell how long it lasts";
+  const most = worn[0];
+  return early.length > 3
+    ? `${early.length} series fail early`
+    : early.length > 0
+      ? `${early.map((one) => one.name).join(", ")} ${early.length === 1 ? "fails" : "fail"} early`
+      : most && !most.sentence.includes("too few")
+        ? `${most.name}: ${most.sentence.charAt(0).toLowerCase()}${most.sentence.slice(1)}`
+        : "No series has worn out often enough to tell how long it lasts";
 }
 
 function Head({ title, table }: { title: string; table?: string }) {
@@ -79,16 +83,42 @@ function Head({ title, table }: { title: string; table?: string }) {
   );
 }
 
-function Series({ series }: { series: SeriesOfRecord }) {
-  const { name, sentence, early, curve, causes, machines } = series;
+/** A series in two lines; its curve and the machines behind it once it is opened. */
+function Series({ series, first }: { series: SeriesOfRecord; first: boolean }) {
+  const { name, sentence, early, causes, machines } = series;
+  const [open, setOpen] = useState(first);
   return (
-    <section
-      aria-label={name}
-      className={`border-t border-hairline py-3 ${early ? "border-l-4 border-l-amber pl-3" : ""}`}
-    >
-      <h3 className="text-lg font-bold">{name}</h3>
-      <p className="m-0">{keepUnits(sentence)}</p>
-      {causes.length > 0 && <p className="m-0 text-muted">Found: {causes.join("; ").toLowerCase()}.</p>}
+    <Collapsible.Root asChild open={open} onOpenChange={setOpen}>
+      <section
+        aria-label={name}
+        className={`border-t border-hairline py-3 ${early ? "border-l-4 border-l-amber pl-3" : ""}`}
+      >
+        <h3 className="text-lg font-bold">{name}</h3>
+        <p className="m-0">{keepUnits(sentence)}</p>
+        {causes.length > 0 && <p className="m-0 text-muted">Found: {causes.join("; ").toLowerCase()}.</p>}
+        <Collapsible.Trigger className={buttonLook("quiet")}>
+          {open ? "Close" : machines === 1 ? "The machine behind it" : `The ${machines} machines behind it`}
+        </Collapsible.Trigger>
+        <Collapsible.Content>
+          <Behind name={name} />
+        </Collapsible.Content>
+      </section>
+    </Collapsible.Root>
+  );
+}
+
+function Behind({ name }: { name: string }) {
+  const behind = useBehind(name);
+  if (!behind.data) {
+    return behind.isError ? (
+      <Failing sentence={behind.error.message} onRetry={() => void behind.refetch()} />
+    ) : (
+      <Loading what="the machines" />
+    );
+  }
+  const { curve, machines } = behind.data;
+  return (
+    <>
       {curve.length > 0 && (
         <>
           <div className="mt-2 max-w-xl">
@@ -115,7 +145,7 @@ function Series({ series }: { series: SeriesOfRecord }) {
           </Link>
         ))}
       </p>
-    </section>
+    </>
   );
 }
 

@@ -84,6 +84,7 @@ function Paper() {
 /** How the server is, in a sentence. */
 function Server() {
   const health = useHealth();
+  const me = useMe();
   const figures = health.data?.figures;
   return (
     <section aria-label="Server">
@@ -108,6 +109,8 @@ function Server() {
             <dd className="m-0 text-right font-mono">{figures?.workSetAside ?? 0}</dd>
             <dt className="text-muted">Runs without their original</dt>
             <dd className="m-0 text-right font-mono">{figures?.runsWithoutOriginal ?? 0}</dd>
+            <dt className="text-muted">Version</dt>
+            <dd className="m-0 text-right font-mono">{me?.version}</dd>
           </dl>
         </>
       )}

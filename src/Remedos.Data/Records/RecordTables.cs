@@ -1,0 +1,57 @@
+using Microsoft.EntityFrameworkCore;
+using Remedos.Data.Jobs;
+
+namespace Remedos.Data.Records;
+
+/// <summary>How shares and totals become tables.</summary>
+internal static class RecordTables
+{
+    public static void Configure(ModelBuilder model)
+    {
+        model.Entity<SeriesShare>(share =>
+        {
+            share.HasKey(s => new { s.WorkshopId, s.JobId });
+            share.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
+            Tables.AsJson(share.Property(s => s.Causes));
+            share.HasIndex(s => new { s.WorkshopId, s.Series });
+        });
+        model.Entity<SeriesTotal>(total =>
+        {
+            total.HasKey(t => new { t.WorkshopId, t.Series });
+            total.HasOne<Workshop>().WithMany().HasForeignKey(t => t.WorkshopId);
+            Tables.AsJson(total.Property(t => t.Causes));
+            Tables.AsJson(total.Property(t => t.Wear));
+        });
+        model.Entity<LeagueShare>(share =>
+        {
+            share.HasKey(s => new
+            {
+                s.WorkshopId,
+                s.JobId,
+                s.Cooler,
+            });
+            share.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
+            share.HasIndex(s => new { s.WorkshopId, s.Cooler });
+        });
+        model.Entity<LeagueTotal>(total =>
+        {
+            total.HasKey(t => new { t.WorkshopId, t.Cooler });
+            total.HasOne<Workshop>().WithMany().HasForeignKey(t => t.WorkshopId);
+            Tables.AsJson(total.Property(t => t.Entry));
+            Tables.AsJson(total.Property(t => t.Before));
+        });
+        model.Entity<RecordStand>(stand =>
+        {
+            stand.HasKey(s => s.WorkshopId);
+            stand.HasOne<Workshop>().WithMany().HasForeignKey(s => s.WorkshopId);
+        });
+        model.Entity<KeptTag>(tag =>
+        {
+            tag.HasKey(t => new { t.WorkshopId, t.JobId });
+            tag.HasOne<Job>().WithMany().HasForeignKey(t => new { t.WorkshopId, t.JobId });
+            tag.Property(t => t.WaitsFor).HasMaxLength(40);
+            tag.Property(t => t.Headline).HasColumnType("jsonb");
+            tag.Property(t => t.Staircase).HasColumnType("jsonb");
+        });
+    }
+}

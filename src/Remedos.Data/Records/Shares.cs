@@ -1,0 +1,44 @@
+namespace Remedos.Data.Records;
+
+/// <summary>What was found in one machine, as its cooler's series counts it; there once a cause was found and the cooler has a name.</summary>
+public sealed class SeriesShare : IOfWorkshop
+{
+    public Guid WorkshopId { get; init; }
+
+    public Guid JobId { get; init; }
+
+    /// <summary>The series by its key: the name without regard to letters' case.</summary>
+    public required string Series { get; set; }
+
+    /// <summary>The name as it was written.</summary>
+    public required string Name { get; set; }
+
+    /// <summary>Ids of the diagnosis.</summary>
+    public required IReadOnlyList<string> Causes { get; set; }
+
+    public int Number { get; init; }
+
+    public DateTimeOffset CameAt { get; init; }
+
+    /// <summary>When its cooler was new; null when unknown.</summary>
+    public DateOnly? Since { get; set; }
+
+    /// <summary>By which a machine that came again is known; null when unknown.</summary>
+    public string? Serial { get; set; }
+}
+
+/// <summary>What one machine showed of a cooler after a repair.</summary>
+public sealed class LeagueShare : IOfWorkshop
+{
+    public Guid WorkshopId { get; init; }
+
+    public Guid JobId { get; init; }
+
+    /// <summary>By its key.</summary>
+    public required string Cooler { get; init; }
+
+    /// <summary>Logarithm of the measured resistance over the catalogue's, the mean of its runs.</summary>
+    public double LogRatio { get; set; }
+
+    public int Runs { get; set; }
+}

@@ -1,0 +1,169 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Jobs;
+using Remedos.Core.Runs;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+using Remedos.Data.Records;
+using Remedos.Server.Session;
+
+namespace Remedos.Server.Jobs;
+
+/// <summary>A page of the list.</summary>
+/// <param name="TagsAsync">Reads them when they are wanted.</param>
+/// <param name="State">Everything that they are made from, as a text.</param>
+/// <param name="Next">After which the next page begins; null where there is none.</param>
+internal sealed record JobTagPage(Func<RemedosContext, Task<IReadOnlyList<JobTag>>> TagsAsync, string State, Guid? Next);
+
+/// <summary>
+/// The list of machines. What a tag says is kept: it is reckoned once for each state of its job. Where something has changed elsewhere, a
+/// part, a record, the day, the tag is renewed behind the answer (<see cref="RenewTags"/>), so that no reader waits for it.
+/// </summary>
+internal sealed class JobTags(Caller caller, TagMaker maker, RenewTags renewal, TimeProvider clock)
+{
+    /// <summary>Machines in the workshop that are shown at most, and those that were handed over, a page of them.</summary>
+    private const int MostOpen = 300,
+        Page = 60;
+
+    /// <summary>
+    /// Without <paramref name="after"/>: the machines in the workshop, by what they wait for, then those that left last. With it: the next
+    /// of those that left.
+    /// </summary>
+    /// <param name="words">All of which are found in owner, contact, machine, serial, symptom or tag; none for no search.</param>
+    /// <param name="after">The last that is known already; null for the first page.</param>
+    /// <param name="cancellation">Stops it.</param>
+    public async Task<JobTagPage> ListAsync(IReadOnlyList<string> words, Guid? after, CancellationToken cancellation)
+    {
+        Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        IQueryable<Job> found = JobSearch.In(context.Jobs.AsNoTracking().Where(job => job.WorkshopId == workshop.Id), workshop, words);
+        IQueryable<Job> left = found.Where(job => job.HandedOverAt != null);
+        List<Listed> open = [];
+        if (after is null)
+        {
+            open = await ListedAsync(context, found.Where(job => job.HandedOverAt == null), MostOpen, cancellation);
+        }
+        else
+        {
+            DateTimeOffset? known = await context
+                .Jobs.Where(job => job.WorkshopId == workshop.Id && job.Id == after)
+                .Select(job => (DateTimeOffset?)job.ChangedAt)
+                .SingleOrDefaultAsync(cancellation);
+            left = left.Where(job => job.ChangedAt < known || (job.ChangedAt == known && job.Id < after));
+        }
+
+        List<Listed> gone = await ListedAsync(context, left, Page, cancellation);
+        TagStand stand = await TagStand.OfAsync(context, workshop, clock.GetUtcNow(), cancellation);
+        List<Listed> all = [.. open, .. gone];
+        Dictionary<Guid, Listed> changed = all.Where(one => one.Kept?.JobVersion != one.Version).ToDictionary(one => one.Id);
+        foreach (KeptTag tag in await maker.MakeAsync(context, workshop, stand, [.. changed.Keys], cancellation))
+        {
+            changed[tag.JobId].Kept = KeptStand.Of(tag);
+        }
+
+        renewal.Want(
+            workshop.Id,
+            all.Where(one => one.Kept!.Revision != stand.Revision || one.Kept.Day != stand.Day).Select(one => one.Id)
+        );
+        return new JobTagPage(
+            reading => TagsAsync(reading, workshop, stand, open, gone, cancellation),
+            string.Join(
+                ' ',
+                all.Select(one => $"{one.Id}:{one.Version}:{one.Kept!.Revision}:{one.Kept.Day.DayNumber}")
+                    .Prepend(workshop.TagPrefix)
+                    .Prepend(string.Join(' ', words))
+            ),
+            gone.Count == Page ? gone[^1].Id : null
+        );
+    }
+
+    /// <summary>The latest change first; what is kept of each comes along.</summary>
+    private static Task<List<Listed>> ListedAsync(RemedosContext context, IQueryable<Job> jobs, int most, CancellationToken cancellation) =>
+        jobs.OrderByDescending(job => job.ChangedAt)
+            .ThenByDescending(job => job.Id)
+            .Take(most)
+            .LeftJoin(
+                context.KeptTags.AsNoTracking(),
+                job => new { job.WorkshopId, job.Id },
+                tag => new { tag.WorkshopId, Id = tag.JobId },
+                (job, tag) =>
+                    new Listed
+                    {
+                        Id = job.Id,
+                        Number = job.Number,
+                        Owner = job.Owner,
+                        Machine = job.Machine,
+                        Noticed = job.Noticed,
+                        ChangedAt = job.ChangedAt,
+                        Version = job.Version,
+                        Kept = tag == null ? null : new KeptStand(tag.JobVersion, tag.Revision, tag.Day),
+                    }
+            )
+            .OrderByDescending(one => one.ChangedAt)
+            .ThenByDescending(one => one.Id)
+            .ToListAsync(cancellation);
+
+    private async Task<IReadOnlyList<JobTag>> TagsAsync(
+        RemedosContext context,
+        Workshop workshop,
+        TagStand stand,
+        List<Listed> open,
+        List<Listed> gone,
+        CancellationToken cancellation
+    )
+    {
+        Guid[] ids = [.. open.Concat(gone).Select(one => one.Id)];
+        Dictionary<Guid, KeptTag> kept = await context
+            .KeptTags.AsNoTracking()
+            .Where(tag => tag.WorkshopId == workshop.Id && ids.Contains(tag.JobId))
+            .ToDictionaryAsync(tag => tag.JobId, cancellation);
+        // Whoever changes a machine takes its tag away, also between these two questions.
+        foreach (KeptTag tag in await maker.MakeAsync(context, workshop, stand, [.. ids.Where(id => !kept.ContainsKey(id))], cancellation))
+        {
+            kept.Add(tag.JobId, tag);
+        }
+
+        IEnumerable<JobTag> Of(IEnumerable<Listed> listed) => listed.Select(one => TagOf(workshop, one, kept[one.Id]));
+        return [.. Of(open).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)), .. Of(gone)];
+    }
+
+    private static JobTag TagOf(Workshop workshop, Listed one, KeptTag kept) =>
+        new(
+            one.Id,
+            JobSheets.Tag(workshop, one.Number),
+            one.Owner,
+            one.Machine,
+            one.Noticed,
+            kept.WaitsFor,
+            JsonSerializer.Deserialize<Headline>(kept.Headline, RemedosContext.Json)!,
+            kept.Now,
+            one.ChangedAt,
+            kept.Staircase is { } stairs ? JsonSerializer.Deserialize<HeatStaircase>(stairs, RemedosContext.Json) : null,
+            kept.TemperatureLimitC
+        );
+
+    private sealed class Listed
+    {
+        public Guid Id { get; init; }
+
+        public int Number { get; init; }
+
+        public string? Owner { get; init; }
+
+        public string? Machine { get; init; }
+
+        public string? Noticed { get; init; }
+
+        public DateTimeOffset ChangedAt { get; init; }
+
+        public uint Version { get; init; }
+
+        public KeptStand? Kept { get; set; }
+    }
+
+    /// <summary>What the tag that is kept was made from.</summary>
+    private sealed record KeptStand(uint JobVersion, long Revision, DateOnly Day)
+    {
+        public static KeptStand Of(KeptTag tag) => new(tag.JobVersion, tag.Revision, tag.Day);
+    }
+}

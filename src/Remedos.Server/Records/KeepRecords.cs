@@ -1,0 +1,245 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
+using Remedos.Core.Comparison;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+using Remedos.Data.Parts;
+using Remedos.Data.Queue;
+using Remedos.Data.Records;
+using Remedos.Data.Runs;
+using Remedos.Server.Jobs;
+using Remedos.Server.Parts;
+using Remedos.Server.Queue;
+
+namespace Remedos.Server.Records;
+
+/// <summary>Keeps shares and totals with the change that moves them; see this folder's README.</summary>
+internal sealed class KeepRecords(IMemoryCache remembered)
+{
+    /// <summary>Machines that a changed part is in are reckoned with its change up to here; more of them in the background.</summary>
+    private const int AtOnce = 50;
+
+    /// <summary>Reckons what a change has moved, before it is committed.</summary>
+    /// <param name="context">In the change's transaction, all saved.</param>
+    /// <param name="workshop">Whose.</param>
+    /// <param name="now">When.</param>
+    /// <param name="cancellation">Stops it.</param>
+    public async Task FollowAsync(RemedosContext context, Guid workshop, DateTimeOffset now, CancellationToken cancellation)
+    {
+        Touched touched = context.Touched;
+        Moved moved = new() { Elsewhere = touched.Settings || touched.Parts.Count > 0 };
+        if (touched.Jobs.Count == 0 && !moved.Elsewhere)
+        {
+            return;
+        }
+
+        HashSet<Guid> machines = [.. touched.Machines];
+        if (touched.Parts.Count > 0)
+        {
+            List<Guid> with = await WithPartsAsync(context, workshop, touched.Parts, cancellation);
+            if (with.Count > AtOnce)
+            {
+                await WorkQueue.AddAsync(context, workshop, WorkItem.Relearn, workshop, now, null, 0, null, cancellation);
+            }
+            else
+            {
+                machines.UnionWith(with);
+            }
+
+            moved.Coolers.UnionWith(
+                await context
+                    .LeagueTotals.Where(total => total.WorkshopId == workshop)
+                    .Select(total => total.Cooler)
+                    .Where(cooler => touched.Parts.Select(RecordKey.Of).Contains(cooler))
+                    .ToListAsync(cancellation)
+            );
+        }
+
+        await SharesAsync(context, workshop, [.. touched.Jobs.Union(machines)], machines, moved, cancellation);
+        await context.SaveChangesAsync(cancellation);
+        await TotalAsync(context, workshop, moved, touched.Jobs.Count == 1 ? touched.Jobs.First() : null, now, cancellation);
+    }
+
+    /// <summary>Reckons shares of some jobs, then the totals that they move; for what was there before its records were kept.</summary>
+    /// <param name="context">In a transaction.</param>
+    /// <param name="workshop">Whose.</param>
+    /// <param name="jobs">Which.</param>
+    /// <param name="last">Whether these are the last of them all: then it is known that it was done.</param>
+    /// <param name="now">When.</param>
+    /// <param name="cancellation">Stops it.</param>
+    public async Task RelearnAsync(
+        RemedosContext context,
+        Guid workshop,
+        IReadOnlyList<Guid> jobs,
+        bool last,
+        DateTimeOffset now,
+        CancellationToken cancellation
+    )
+    {
+        Moved moved = new() { Elsewhere = last };
+        await SharesAsync(context, workshop, [.. jobs], jobs.ToHashSet(), moved, cancellation);
+        await context.SaveChangesAsync(cancellation);
+        await TotalAsync(context, workshop, moved, by: null, now, cancellation);
+    }
+
+    /// <summary>Reckons what jobs give.</summary>
+    /// <param name="machines">Those of them of which more than words has changed.</param>
+    private async Task SharesAsync(
+        RemedosContext context,
+        Guid workshop,
+        Guid[] ids,
+        HashSet<Guid> machines,
+        Moved moved,
+        CancellationToken cancellation
+    )
+    {
+        // What a change is about it holds already.
+        List<Job> jobs =
+        [
+            .. context
+                .ChangeTracker.Entries<Job>()
+                .Select(entry => entry.Entity)
+                .Where(job => ids.Contains(job.Id) && job.Setups.Count > 0),
+        ];
+        jobs.AddRange(await context.LockedAsync(workshop, [.. ids.Except(jobs.Select(job => job.Id))], cancellation));
+        Dictionary<Guid, SeriesShare> finds = await context
+            .SeriesShares.Where(share => share.WorkshopId == workshop && ids.Contains(share.JobId))
+            .ToDictionaryAsync(share => share.JobId, cancellation);
+        foreach (Job job in jobs)
+        {
+            SeriesRecords.Share(context, job, finds.GetValueOrDefault(job.Id), moved);
+        }
+
+        if (machines.Count == 0)
+        {
+            return;
+        }
+
+        // A run that is read anew leaves the job's own row as it is.
+        await context.KeptTags.Where(tag => tag.WorkshopId == workshop && machines.Contains(tag.JobId)).ExecuteDeleteAsync(cancellation);
+        ILookup<Guid, Run> runs = (
+            await context
+                .Runs.AsNoTracking()
+                .Where(run => run.WorkshopId == workshop && machines.Contains(run.JobId) && run.RemovedAt == null)
+                .OrderBy(run => run.ImportedAt)
+                .ToListAsync(cancellation)
+        ).ToLookup(run => run.JobId);
+        Dictionary<Guid, BenchScatter> scatters = await context
+            .BenchScatters.Where(one => one.WorkshopId == workshop && machines.Contains(one.JobId))
+            .ToDictionaryAsync(one => one.JobId, cancellation);
+        ILookup<Guid, LeagueShare> shown = (
+            await context
+                .LeagueShares.Where(share => share.WorkshopId == workshop && machines.Contains(share.JobId))
+                .ToListAsync(cancellation)
+        ).ToLookup(share => share.JobId);
+        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop, cancellation);
+        foreach (Job job in jobs.Where(job => machines.Contains(job.Id)))
+        {
+            Run[] its = [.. runs[job.Id]];
+            ScatterOfJob.Share(context, job, its, scatters.GetValueOrDefault(job.Id), moved);
+            LeagueRecords.Share(context, job, its, parts, [.. shown[job.Id]], moved);
+        }
+    }
+
+    private async Task TotalAsync(
+        RemedosContext context,
+        Guid workshop,
+        Moved moved,
+        Guid? by,
+        DateTimeOffset now,
+        CancellationToken cancellation
+    )
+    {
+        if (!moved.Any)
+        {
+            return;
+        }
+
+        await context.Database.ExecuteSqlAsync(
+            $"""
+            INSERT INTO record_stands (workshop_id, revision, mount_squares, mount_degrees, within_squares, within_degrees)
+            VALUES ({workshop}, 0, 0, 0, 0, 0) ON CONFLICT DO NOTHING
+            """,
+            cancellation
+        );
+        RecordStand stand = (
+            await context
+                .RecordStands.FromSql($"SELECT * FROM record_stands WHERE workshop_id = {workshop} FOR UPDATE")
+                .IgnoreQueryFilters()
+                .ToListAsync(cancellation)
+        ).Single();
+        // It may have been read before somebody else moved it.
+        await context.Entry(stand).ReloadAsync(cancellation);
+        stand.Revision++;
+        stand.MountSquares += moved.Scatter.MountSquares;
+        stand.MountDegrees += moved.Scatter.MountDegrees;
+        stand.WithinSquares += moved.Scatter.WithinSquares;
+        stand.WithinDegrees += moved.Scatter.WithinDegrees;
+        foreach (string series in moved.Series)
+        {
+            await SeriesRecords.TotalAsync(context, workshop, series, cancellation);
+        }
+
+        if (moved.Coolers.Count > 0)
+        {
+            IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop, cancellation);
+            foreach (string cooler in moved.Coolers)
+            {
+                await LeagueRecords.TotalAsync(context, workshop, cooler, parts, by, now, cancellation);
+            }
+        }
+
+        await context.SaveChangesAsync(cancellation);
+    }
+
+    /// <summary>Machines that were worked on and have one of these parts.</summary>
+    private static Task<List<Guid>> WithPartsAsync(
+        RemedosContext context,
+        Guid workshop,
+        IReadOnlyCollection<string> names,
+        CancellationToken cancellation
+    )
+    {
+        string[] keys = [.. names.Select(RecordKey.Of)];
+        return context
+            .Jobs.Where(job =>
+                job.WorkshopId == workshop
+                && job.Setups.Any(setup => setup.Number > 1)
+                && (
+                    keys.Contains(job.Parts.Processor!.Trim().ToLower())
+                    || keys.Contains(job.Parts.Case!.Trim().ToLower())
+                    || keys.Contains(job.Parts.Graphics!.Trim().ToLower())
+                    || keys.Contains(job.Parts.Board!.Trim().ToLower())
+                    || keys.Contains(job.Parts.Memory!.Trim().ToLower())
+                    || keys.Contains(job.Parts.Cooler!.Trim().ToLower())
+                    || job.Setups.Any(setup => keys.Contains(setup.Difference.Cooler!.Trim().ToLower()))
+                )
+            )
+            .OrderBy(job => job.Number)
+            .Select(job => job.Id)
+            .Take(AtOnce + 1)
+            .ToListAsync(cancellation);
+    }
+}
+
+/// <summary>What a change has moved, so that its totals are reckoned anew.</summary>
+internal sealed class Moved
+{
+    public SortedSet<string> Series { get; } = new(StringComparer.Ordinal);
+
+    public SortedSet<string> Coolers { get; } = new(StringComparer.Ordinal);
+
+    /// <summary>By how much the bench's sums move.</summary>
+    public ShownScatter Scatter { get; set; } = ShownScatter.Nothing;
+
+    /// <summary>Something that machines' pages take from elsewhere, but no total.</summary>
+    public bool Elsewhere { get; init; }
+
+    public bool Any => Elsewhere || Series.Count > 0 || Coolers.Count > 0 || Scatter != ShownScatter.Nothing;
+}
+
+/// <summary>How a name is known in the records.</summary>
+internal static class RecordKey
+{
+    public static string Of(string name) => name.Trim().ToLowerInvariant();
+}

@@ -1,0 +1,146 @@
+using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Learning;
+using Remedos.Core.Parts;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+using Remedos.Data.Parts;
+using Remedos.Data.Records;
+using Remedos.Data.Runs;
+using Remedos.Server.Coolers;
+using Remedos.Server.Jobs;
+
+namespace Remedos.Server.Records;
+
+/// <summary>What coolers did on this bench, by their names.</summary>
+internal static class LeagueRecords
+{
+    /// <summary>Ratios nearer than this are the same one.</summary>
+    private const double Same = 1e-12;
+
+    /// <summary>Everything that was learnt, by the cooler's name.</summary>
+    public static async Task<IReadOnlyDictionary<string, LeagueEntry>> LearntAsync(
+        RemedosContext context,
+        Guid workshop,
+        CancellationToken cancellation
+    ) =>
+        await context
+            .LeagueTotals.AsNoTracking()
+            .Where(total => total.WorkshopId == workshop)
+            .ToDictionaryAsync(total => total.Name, total => total.Entry, StringComparer.OrdinalIgnoreCase, cancellation);
+
+    /// <summary>Reckons what a job shows of the coolers that were on it after a repair.</summary>
+    internal static void Share(
+        RemedosContext context,
+        Job job,
+        IReadOnlyList<Run> runs,
+        IReadOnlyList<Part> parts,
+        List<LeagueShare> kept,
+        Moved moved
+    )
+    {
+        Dictionary<string, (double LogRatio, int Runs)> shown = Shown(job, runs, parts);
+        foreach (LeagueShare gone in kept.Where(share => !shown.ContainsKey(share.Cooler)))
+        {
+            moved.Coolers.Add(gone.Cooler);
+            context.Remove(gone);
+        }
+
+        foreach ((string cooler, (double ratio, int count)) in shown)
+        {
+            LeagueShare? share = kept.Find(one => one.Cooler == cooler);
+            if (share is null)
+            {
+                share = new LeagueShare
+                {
+                    WorkshopId = job.WorkshopId,
+                    JobId = job.Id,
+                    Cooler = cooler,
+                };
+                context.Add(share);
+            }
+            else if (Math.Abs(share.LogRatio - ratio) < Same && share.Runs == count)
+            {
+                continue;
+            }
+
+            (share.LogRatio, share.Runs) = (ratio, count);
+            moved.Coolers.Add(cooler);
+        }
+    }
+
+    /// <summary>Reckons a cooler's total from its shares; the caller has the stand's lock.</summary>
+    internal static async Task TotalAsync(
+        RemedosContext context,
+        Guid workshop,
+        string cooler,
+        IReadOnlyList<Part> parts,
+        Guid? by,
+        DateTimeOffset now,
+        CancellationToken cancellation
+    )
+    {
+        List<double> ratios = await context
+            .LeagueShares.Where(share => share.WorkshopId == workshop && share.Cooler == cooler)
+            .OrderBy(share => share.JobId)
+            .Select(share => share.LogRatio)
+            .ToListAsync(cancellation);
+        Part? part = Machine.Find(parts, PartKind.Cooler, cooler);
+        LeagueTotal? kept = await context.LeagueTotals.FindAsync([workshop, cooler], cancellation);
+        if (ratios.Count == 0 || part?.Values.Cooler is not { } values)
+        {
+            if (kept is not null)
+            {
+                context.Remove(kept);
+            }
+
+            return;
+        }
+
+        LeagueEntry entry = CoolerLeague.Pool(values, ratios.Count, ratios.Sum());
+        if (kept is null)
+        {
+            context.Add(
+                new LeagueTotal
+                {
+                    WorkshopId = workshop,
+                    Cooler = cooler,
+                    Name = part.Name,
+                    Entry = entry,
+                    MovedAt = now,
+                    MovedBy = by,
+                }
+            );
+            return;
+        }
+
+        await context.Entry(kept).ReloadAsync(cancellation);
+        kept.Name = part.Name;
+        if (kept.Entry != entry)
+        {
+            (kept.Before, kept.Entry, kept.MovedAt, kept.MovedBy) = (kept.Entry, entry, now, by);
+        }
+    }
+
+    /// <summary>By the cooler's key: usual runs of setups that stand after the first, for there the machine is sound.</summary>
+    private static Dictionary<string, (double LogRatio, int Runs)> Shown(Job job, IReadOnlyList<Run> runs, IReadOnlyList<Part> parts)
+    {
+        List<(string Cooler, double Ratio)> ratios = [];
+        foreach (Run run in runs.Where(run => run.Conditions.IsUsual && run.Analysis.ThermalLimit is null))
+        {
+            if (
+                JobSetups.OfMount(job, run.MountId)?.Setup is { Number: > 1, FailedWhy: null } setup
+                && JobSetups.Effective(job, setup).Cooler is { } name
+                && Machine.Find(parts, PartKind.Cooler, name)?.Values.Cooler is { } cooler
+                && Machine.BuildOf(MachineNames.Of(job) with { Cooler = name }, parts, WhatIf.Nothing, out _) is { } build
+                && CoolerLeague.LogRatio(new LeagueRun(job.Id, build, cooler with { Id = "measured" }, run.Analysis)) is { } ratio
+            )
+            {
+                ratios.Add((RecordKey.Of(name), ratio));
+            }
+        }
+
+        return ratios
+            .GroupBy(pair => pair.Cooler, pair => pair.Ratio, StringComparer.Ordinal)
+            .ToDictionary(cooler => cooler.Key, cooler => (cooler.Average(), cooler.Count()), StringComparer.Ordinal);
+    }
+}

@@ -1,0 +1,300 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Remedos.Core.Diagnosis;
+using Remedos.Data;
+using Remedos.Data.Records;
+using Remedos.Server.Records;
+
+namespace Remedos.Server.Tests;
+
+/// <summary>What is kept by changes is what would be reckoned from everything; and a list, a sheet and its tag are of one state.</summary>
+public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingTests.Demo>
+{
+    private async Task<Guid> WorkshopAsync()
+    {
+        await using RemedosContext context = await app.ContextAsync();
+        return await context.Workshops.Select(workshop => workshop.Id).SingleAsync();
+    }
+
+    /// <summary>All shares and totals, as text; times of moving left out.</summary>
+    private async Task<string> KeptAsync()
+    {
+        await using RemedosContext context = await app.ContextAsync();
+        RecordStand stand = await context.RecordStands.SingleAsync();
+        return JsonSerializer.Serialize(
+            new
+            {
+                Series = await context.SeriesShares.OrderBy(one => one.JobId).ToListAsync(),
+                SeriesTotals = await context.SeriesTotals.OrderBy(one => one.Series).ToListAsync(),
+                League = (await context.LeagueShares.OrderBy(one => one.JobId).ThenBy(one => one.Cooler).ToListAsync()).Select(one =>
+                    (one.JobId, one.Cooler, one.Runs, Math.Round(one.LogRatio, 9)).ToString()
+                ),
+                LeagueTotals = (await context.LeagueTotals.OrderBy(one => one.Cooler).ToListAsync()).Select(one =>
+                    (one.Name, one.Entry.Machines, Math.Round(one.Entry.Factor, 9), Math.Round(one.Entry.HalfWidthShare, 9)).ToString()
+                ),
+                Scatters = (await context.BenchScatters.OrderBy(one => one.JobId).ToListAsync())
+                    .Where(one => one.MountDegrees + one.WithinDegrees > 0)
+                    .Select(one => (one.JobId, Math.Round(one.MountSquares, 6), one.MountDegrees, one.WithinDegrees).ToString()),
+                Sums = (
+                    Math.Round(stand.MountSquares, 6),
+                    stand.MountDegrees,
+                    Math.Round(stand.WithinSquares, 6),
+                    stand.WithinDegrees
+                ).ToString(),
+            }
+        );
+    }
+
+    /// <summary>Forgets everything that is kept and reckons it from the jobs.</summary>
+    private async Task<string> ReckonedAsync()
+    {
+        await using (RemedosContext context = await app.ContextAsync())
+        {
+            await context.SeriesShares.ExecuteDeleteAsync();
+            await context.SeriesTotals.ExecuteDeleteAsync();
+            await context.LeagueShares.ExecuteDeleteAsync();
+            await context.LeagueTotals.ExecuteDeleteAsync();
+            await context.BenchScatters.ExecuteDeleteAsync();
+            await context.RecordStands.ExecuteDeleteAsync();
+        }
+
+        await RelearnRecords.AllAsync(
+            app.Services.GetRequiredService<IDbContextFactory<RemedosContext>>(),
+            app.Services.GetRequiredService<KeepRecords>(),
+            await WorkshopAsync(),
+            TimeProvider.System,
+            CancellationToken.None
+        );
+        return await KeptAsync();
+    }
+
+    private async Task<JsonElement[]> ListAsync(string query = "") => [.. (await app.GetAsync($"/api/jobs{query}")).EnumerateArray()];
+
+    private async Task SetAsync(string job, string field, object? value)
+    {
+        JsonElement sheet = await app.GetAsync($"/api/jobs/{job}");
+        HttpResponseMessage answer = await app.SaveAsync(job, field, value, sheet.GetProperty("fields").GetProperty(field));
+        Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task Whatever_is_changed_the_records_are_those_that_the_jobs_make()
+    {
+        Assert.Equal(await KeptAsync(), await ReckonedAsync());
+
+        Random random = new(20261128);
+        string[] jobs = [.. (await ListAsync()).Select(tag => tag.Text("id"))];
+        string[] coolers = ["Rill 240", " rill 240 ", "Corvane Ridge 2", "Nothing known 3", ""];
+        string[] causes = [.. DiagnosisTables.Causes.Select(cause => cause.Id).Take(6)];
+        for (int step = 0; step < 60; step++)
+        {
+            string job = jobs[random.Next(jobs.Length)];
+            JsonElement sheet = await app.GetAsync($"/api/jobs/{job}");
+            switch (random.Next(6))
+            {
+                case 0:
+                    await SetAsync(job, "cooler", coolers[random.Next(coolers.Length)] is { Length: > 0 } name ? name : null);
+                    break;
+                case 1:
+                    await SetAsync(job, "repairCauses", causes.Where(_ => random.Next(3) == 0).ToArray());
+                    break;
+                case 2:
+                    await SetAsync(job, "builtOn", $"{2018 + random.Next(6)}-0{1 + random.Next(9)}-11");
+                    break;
+                case 3:
+                    await SetAsync(job, "roomC", 18 + random.Next(10));
+                    break;
+                case 4 when sheet.Count("runs") > 0:
+                    await app.Client.DeleteAsync($"/api/runs/{sheet.GetProperty("runs")[0].Text("id")}");
+                    break;
+                default:
+                    if (sheet.GetProperty("lastChange") is { ValueKind: JsonValueKind.Object } last)
+                    {
+                        await app.Client.PostAsync($"/api/jobs/{job}/undo/{last.GetProperty("eventId").GetInt64()}", null);
+                    }
+
+                    break;
+            }
+        }
+
+        Assert.Equal(await KeptAsync(), await ReckonedAsync());
+    }
+
+    [Fact]
+    public async Task A_part_that_is_known_better_moves_what_was_learnt_with_it()
+    {
+        await using RemedosContext context = await app.ContextAsync();
+        LeagueTotal before = await context.LeagueTotals.AsNoTracking().OrderBy(total => total.Cooler).FirstAsync();
+        JsonElement part = (await app.GetAsync("/api/parts")).EnumerateArray().First(one => one.Text("name") == before.Name);
+        Dictionary<string, string> cells = part.GetProperty("cells")
+            .EnumerateObject()
+            .ToDictionary(cell => cell.Name, cell => cell.Value.GetString()!);
+        // Points go before what the maker claims, and are worth more.
+        cells["performance"] = "900:0.2; 1800:0.14";
+        HttpResponseMessage answer = await app.Client.PutAsJsonAsync(
+            $"/api/parts/{part.Text("id")}",
+            new
+            {
+                kind = "cooler",
+                name = before.Name,
+                cells,
+                version = part.GetProperty("version").GetUInt32(),
+            }
+        );
+        Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+        LeagueTotal after = await context.LeagueTotals.AsNoTracking().SingleAsync(total => total.Cooler == before.Cooler);
+        Assert.NotEqual(before.Entry.Factor, after.Entry.Factor);
+        Assert.Equal(before.Entry, after.Before);
+        Assert.Equal(await KeptAsync(), await ReckonedAsync());
+    }
+
+    [Fact]
+    public async Task Eight_machines_of_one_series_found_at_once_are_eight()
+    {
+        string series = $"Tarn {Guid.NewGuid():N}"[..20];
+        List<string> jobs = [];
+        for (int i = 0; i < 8; i++)
+        {
+            string job = (await app.NewJobAsync()).Text("id");
+            await SetAsync(job, "cooler", series);
+            jobs.Add(job);
+        }
+
+        await Task.WhenAll(
+            jobs.Select(async job =>
+            {
+                HttpResponseMessage answer = await app.SaveAsync(job, "repairCauses", new[] { "pump-failed" }, Array.Empty<string>());
+                Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
+            })
+        );
+        await using RemedosContext context = await app.ContextAsync();
+        SeriesTotal total = await context.SeriesTotals.SingleAsync(one => one.Name == series);
+        Assert.Equal((8, 8), (total.Machines, total.Causes["pump-failed"]));
+    }
+
+    [Fact]
+    public async Task A_tag_in_the_list_says_what_its_sheet_says()
+    {
+        // What has changed elsewhere comes to the tags behind the first answers.
+        List<string> otherwise = [];
+        for (int look = 0; look < 40; look++, await Task.Delay(250))
+        {
+            otherwise = [];
+            foreach (JsonElement tag in await ListAsync())
+            {
+                JsonElement sheet = await app.GetAsync($"/api/jobs/{tag.Text("id")}");
+                string told = $"{tag.GetProperty("headline").GetRawText()} {tag.Text("nowTitle")} {tag.Text("waitsFor")}",
+                    said =
+                        $"{sheet.GetProperty("headline").GetRawText()} {sheet.GetProperty("now").Text("title")} {sheet.Text("waitsFor")}";
+                if (told != said)
+                {
+                    otherwise.Add($"{told} / {said}");
+                }
+            }
+
+            if (otherwise.Count == 0)
+            {
+                break;
+            }
+        }
+
+        Assert.Empty(otherwise);
+
+        // Its own change is told at once.
+        string job = (await app.NewJobAsync()).Text("id");
+        await SetAsync(job, "waitingFor", "part");
+        Assert.Equal("part", (await ListAsync()).Single(tag => tag.Text("id") == job).Text("waitsFor"));
+    }
+
+    private async Task<(HttpStatusCode Status, string Tag)> AskAsync(string path, string? tag, HttpClient? by = null)
+    {
+        using HttpRequestMessage request = new(HttpMethod.Get, path);
+        if (tag is not null)
+        {
+            request.Headers.TryAddWithoutValidation("If-None-Match", tag);
+        }
+
+        HttpResponseMessage answer = await (by ?? app.Client).SendAsync(request);
+        return (answer.StatusCode, answer.Headers.ETag!.ToString());
+    }
+
+    [Fact]
+    public async Task What_has_not_changed_is_not_answered_twice_and_what_has_changed_is()
+    {
+        string job = (await app.NewJobAsync()).Text("id"),
+            earlier = (await ListAsync()).First(tag => tag.Text("tag") == "SL-0412").Text("id"),
+            sheet = $"/api/jobs/{job}";
+        await SetAsync(job, "owner", (await app.GetAsync($"/api/jobs/{earlier}")).GetProperty("fields").Text("owner").ToUpperInvariant());
+        foreach (string path in new[] { sheet, "/api/jobs", $"/api/jobs?search=SL" })
+        {
+            (_, string tag) = await AskAsync(path, null);
+            // Tags of the list are renewed behind the first looks at it.
+            for (int look = 0; look < 40 && (await AskAsync(path, tag)).Status != HttpStatusCode.NotModified; look++)
+            {
+                await Task.Delay(250);
+                (_, tag) = await AskAsync(path, null);
+            }
+
+            Assert.Equal((HttpStatusCode.NotModified, tag), await AskAsync(path, tag));
+            Assert.Equal((HttpStatusCode.NotModified, tag), await AskAsync(path, "\"other\", W/" + tag));
+            Assert.Equal((HttpStatusCode.OK, tag), await AskAsync(path, "\"other\""));
+        }
+
+        async Task ChangesAsync(Func<Task> change)
+        {
+            string tag = (await AskAsync(sheet, null)).Tag;
+            await change();
+            Assert.Equal(HttpStatusCode.OK, (await AskAsync(sheet, tag)).Status);
+        }
+
+        await ChangesAsync(() => SetAsync(job, "noticed", "loud"));
+        // The same owner's other machine is told on this sheet.
+        await ChangesAsync(() => SetAsync(earlier, "repairFound", $"dust {Guid.NewGuid()}"));
+        await ChangesAsync(async () =>
+            Assert.True(
+                (
+                    await app.Client.PatchAsJsonAsync(
+                        "/api/settings/labourMinorPerHour",
+                        new { value = 5100, @base = (await app.GetAsync("/api/settings")).GetProperty("labourMinorPerHour") }
+                    )
+                ).IsSuccessStatusCode
+            )
+        );
+        await ChangesAsync(async () => await app.AddLogAsync(job, "before", "log.csv", App.Example("02-paste-before.csv")));
+    }
+
+    [Fact]
+    public async Task A_search_finds_words_whatever_their_case_and_signs_stand_for_themselves()
+    {
+        string job = (await app.NewJobAsync()).Text("id");
+        string mark = Guid.NewGuid().ToString("N")[..8];
+        await SetAsync(job, "owner", $"Ölmühle {mark}");
+        await SetAsync(job, "noticed", "100% loud_under\\load, it's \"hot\"");
+        string number = (await app.GetAsync($"/api/jobs/{job}")).Text("tag");
+        foreach (
+            string search in new[]
+            {
+                $"ölMÜHLE {mark}",
+                $"{mark} 100%",
+                $"{mark} loud_u",
+                $"{mark} r\\l",
+                $"{mark} it's",
+                $"{mark} {number.ToLowerInvariant()}",
+                $"{mark[..2]} {mark} \"hot\"",
+                $"{mark} {number[..^1]}",
+                number,
+            }
+        )
+        {
+            Assert.Contains(await ListAsync($"?search={Uri.EscapeDataString(search)}"), tag => tag.Text("id") == job);
+        }
+
+        foreach (string search in new[] { $"{mark} 1_0%", $"{mark} %loud%load", $"{mark} SL-x", $"{mark} nothing" })
+        {
+            Assert.Empty(await ListAsync($"?search={Uri.EscapeDataString(search)}"));
+        }
+    }
+}
