@@ -78,8 +78,9 @@ stop_all() {
   say "Stopped."
 }
 
+# wait_for_server [TENTHS]: until it takes connections; a minute and a half, where nobody says how long.
 wait_for_server() {
-  for _ in $(seq 900); do
+  for _ in $(seq "${1:-900}"); do
     kill -0 "$server" 2>/dev/null || return 1
     (exec 3<>"/dev/tcp/${address/#0.0.0.0/127.0.0.1}/$port") 2>/dev/null && return 0
     sleep 0.1

@@ -142,6 +142,7 @@ public sealed class GrowthTests(GrowthTests.Filled app) : IClassFixture<GrowthTe
                 "?search=zzzz",
                 "?search=smokehouse%20gull",
             ],
+            "getCoolerBehind" => ["?name=Rill%20240"],
             "getSeriesBehind" => ["?series=Rill%20240"],
             "findOwners" => ["?q=Smokehouse%2C%20Gull%20Row"],
             _ => [""],

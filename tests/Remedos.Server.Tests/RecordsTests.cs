@@ -148,6 +148,19 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
         LeagueTotal after = await context.LeagueTotals.AsNoTracking().SingleAsync(total => total.Cooler == before.Cooler);
         Assert.NotEqual(before.Entry.Factor, after.Entry.Factor);
         Assert.Equal(before.Entry, after.Before);
+        // The figure says so wherever it is used, and opens what it is made of.
+        JsonElement told = (await app.GetAsync("/api/records"))
+            .GetProperty("league")
+            .EnumerateArray()
+            .Single(one => one.Text("name") == before.Name);
+        Assert.Contains($"until {DateTime.UtcNow:d MMMM yyyy}, another value of the part", told.Text("sentence"), StringComparison.Ordinal);
+        JsonElement behind = await app.GetAsync($"/api/records/cooler?name={Uri.EscapeDataString(before.Name)}");
+        Assert.Equal(after.Entry.Machines, behind.GetArrayLength());
+        double mean = behind.EnumerateArray().Average(one => Math.Log(one.GetProperty("factor").GetDouble()));
+        Assert.True(
+            Math.Abs(Math.Log(after.Entry.Factor)) <= Math.Abs(mean) + 1e-9,
+            "What is pooled lies between nothing and what was shown."
+        );
         Assert.Equal(await KeptAsync(), await ReckonedAsync());
     }
 

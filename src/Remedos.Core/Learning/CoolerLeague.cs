@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Runs;
@@ -15,15 +16,32 @@ public sealed record LeagueRun(Guid Machine, Build Build, CoolerPart Cooler, Run
 /// <param name="HalfWidthShare">Half of the 95 % interval of that, as a share.</param>
 public sealed record LeagueEntry(int Machines, double Factor, double HalfWidthShare)
 {
+    /// <summary>What moved it last, in words; null where nothing did, or nobody asked.</summary>
+    [JsonIgnore]
+    public string? Moved { get; init; }
+
     /// <summary>In words.</summary>
     public string Sentence =>
-        $"Measured on this bench in {(Machines == 1 ? "one machine" : $"{Machines} machines")}: "
-        + (
-            Math.Abs(Factor - 1) < 0.015
-                ? "as its catalogue says"
-                : $"{100 * Math.Abs(Factor - 1):0} % {(Factor > 1 ? "worse" : "better")} than its catalogue"
-        )
-        + ".";
+        $"Measured on this bench in {(Machines == 1 ? "one machine" : $"{Machines} machines")}: {Against}{(Moved is null ? "" : $" ({Moved})")}.";
+
+    /// <summary>Its factor in words: “4 % worse than its catalogue”.</summary>
+    public string Against =>
+        Math.Abs(Factor - 1) < 0.015
+            ? "as its catalogue says"
+            : $"{100 * Math.Abs(Factor - 1):0} % {(Factor > 1 ? "worse" : "better")} than its catalogue";
+
+    /// <summary>With what moved it, where that can be told from what it was before.</summary>
+    /// <param name="before">What it was.</param>
+    /// <param name="day">When it moved, in words.</param>
+    /// <param name="by">The machine's tag; null where a part's values moved it.</param>
+    public LeagueEntry After(LeagueEntry before, string day, string? by) =>
+        before.Against == Against
+            ? this
+            : this with
+            {
+                Moved =
+                    $"{before.Against.Replace(" than its catalogue", "", StringComparison.Ordinal)} until {day}, {by ?? "another value of the part"}",
+            };
 }
 
 /// <summary>

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Learning;
 using Remedos.Core.Parts;
@@ -8,6 +9,7 @@ using Remedos.Data.Records;
 using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Jobs;
+using Remedos.Server.Session;
 
 namespace Remedos.Server.Records;
 
@@ -22,11 +24,70 @@ internal static class LeagueRecords
         RemedosContext context,
         Guid workshop,
         CancellationToken cancellation
-    ) =>
-        await context
+    )
+    {
+        var all = await context
             .LeagueTotals.AsNoTracking()
             .Where(total => total.WorkshopId == workshop)
-            .ToDictionaryAsync(total => total.Name, total => total.Entry, StringComparer.OrdinalIgnoreCase, cancellation);
+            .LeftJoin(
+                context.Jobs.Where(job => job.WorkshopId == workshop),
+                total => total.MovedBy,
+                job => job.Id,
+                (total, job) => new { Total = total, Number = job == null ? (int?)null : job.Number }
+            )
+            .ToListAsync(cancellation);
+        if (all.Count == 0)
+        {
+            return new Dictionary<string, LeagueEntry>();
+        }
+
+        Workshop own = await context.Workshops.AsNoTracking().SingleAsync(one => one.Id == workshop, cancellation);
+        return all.ToDictionary(
+            one => one.Total.Name,
+            one =>
+                one.Total.Before is { } before
+                    ? one.Total.Entry.After(
+                        before,
+                        WorkshopClock.At(own, one.Total.MovedAt).ToString("d MMMM yyyy", CultureInfo.InvariantCulture),
+                        one.Number is { } number ? JobSheets.Tag(own, number) : null
+                    )
+                    : one.Total.Entry,
+            StringComparer.OrdinalIgnoreCase
+        );
+    }
+
+    /// <summary>The machines that a cooler's figure is made of.</summary>
+    public static async Task<IReadOnlyList<MachineOfCooler>> BehindAsync(
+        RemedosContext context,
+        Workshop workshop,
+        string cooler,
+        CancellationToken cancellation
+    )
+    {
+        string key = RecordKey.Of(cooler);
+        var shares = await context
+            .LeagueShares.AsNoTracking()
+            .Where(share => share.WorkshopId == workshop.Id && share.Cooler == key)
+            .Join(
+                context.Jobs.Where(job => job.WorkshopId == workshop.Id),
+                share => share.JobId,
+                job => job.Id,
+                (share, job) =>
+                    new
+                    {
+                        job.Id,
+                        job.Number,
+                        share.LogRatio,
+                        share.Runs,
+                    }
+            )
+            .OrderByDescending(one => one.Number)
+            .ToListAsync(cancellation);
+        return
+        [
+            .. shares.Select(one => new MachineOfCooler(one.Id, JobSheets.Tag(workshop, one.Number), Math.Exp(one.LogRatio), one.Runs)),
+        ];
+    }
 
     /// <summary>Reckons what a job shows of the coolers that were on it after a repair.</summary>
     internal static void Share(

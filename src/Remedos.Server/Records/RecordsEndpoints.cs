@@ -40,6 +40,11 @@ public sealed record MachineOfRecord(Guid Job, string Tag, double Months, bool F
 /// <param name="HalfWidth">Half of its 95 % interval.</param>
 public sealed record CoolerOfRecord(string Name, int Machines, double Factor, double HalfWidth, string Sentence);
 
+/// <summary>What one machine showed of a cooler.</summary>
+/// <param name="Factor">Over its catalogue, before what is known beforehand is reckoned with.</param>
+/// <param name="Runs">Of how many runs.</param>
+public sealed record MachineOfCooler(Guid Job, string Tag, double Factor, int Runs);
+
 /// <summary>How far this bench's runs scatter though nothing was changed, °C.</summary>
 public sealed record BenchOfRecord(double MountC, double WithinC, string Sentence);
 
@@ -51,6 +56,7 @@ internal static class RecordsEndpoints
         RouteGroupBuilder records = api.MapGroup("/records").WithTags("records");
         records.MapGet("/", GetAsync).WithName("getRecords");
         records.MapGet("/behind", BehindAsync).WithName("getSeriesBehind");
+        records.MapGet("/cooler", CoolerAsync).WithName("getCoolerBehind");
         records.MapGet("/series.csv", SeriesCsvAsync).WithName("getSeriesRecordsCsv").Produces(200, contentType: CsvTable.MediaType);
         records.MapGet("/league.csv", LeagueCsvAsync).WithName("getLeagueCsv").Produces(200, contentType: CsvTable.MediaType);
     }
@@ -120,6 +126,13 @@ internal static class RecordsEndpoints
                 ]
             )
         );
+    }
+
+    private static async Task<Ok<IReadOnlyList<MachineOfCooler>>> CoolerAsync(string name, Caller caller, CancellationToken cancellation)
+    {
+        Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        return TypedResults.Ok(await LeagueRecords.BehindAsync(context, workshop, name, cancellation));
     }
 
     private static string TitleOf(string cause) => DiagnosisTables.CauseOf(cause).Title;

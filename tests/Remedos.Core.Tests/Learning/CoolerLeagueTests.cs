@@ -78,4 +78,28 @@ public sealed class CoolerLeagueTests
             ])
         );
     }
+
+    [Theory]
+    [InlineData(1.04, 1.06, "SL-0433", "6 % worse than its catalogue (4 % worse until Tuesday, SL-0433)")]
+    [InlineData(0.99, 1.05, "SL-0433", "5 % worse than its catalogue (as its catalogue says until Tuesday, SL-0433)")]
+    [InlineData(1.05, 0.95, null, "5 % better than its catalogue (5 % worse until Tuesday, another value of the part)")]
+    // What reads the same has not moved.
+    [InlineData(1.051, 1.049, "SL-0433", "5 % worse than its catalogue")]
+    public void A_figure_that_moved_says_from_where_and_by_what(double before, double now, string? by, string words)
+    {
+        LeagueEntry moved = new LeagueEntry(5, now, 0.04).After(new LeagueEntry(4, before, 0.05), "Tuesday", by);
+        Assert.Equal($"Measured on this bench in 5 machines: {words}.", moved.Sentence);
+    }
+
+    [Fact]
+    public void Many_machines_pooled_are_the_same_as_their_runs_together()
+    {
+        CoolerPart cooler = CoolerPart.OfKind("tower");
+        LeagueEntry one = CoolerLeague.Pool(cooler, 1, 0.2),
+            many = CoolerLeague.Pool(cooler, 400, 400 * 0.2);
+        // One machine moves a claim a part of the way; hundreds decide.
+        Assert.InRange(one.Factor, 1.01, Math.Exp(0.2) - 0.01);
+        Assert.Equal(Math.Exp(0.2), many.Factor, 2);
+        Assert.True(many.HalfWidthShare < one.HalfWidthShare / 10);
+    }
 }

@@ -18,5 +18,13 @@ export function useBehind(series: string) {
   });
 }
 
+/** The machines that a cooler's figure is made of. */
+export function useBehindCooler(name: string) {
+  return useQuery({
+    queryKey: ["records", "cooler", name],
+    queryFn: () => call(() => client.GET("/api/records/cooler", { params: { query: { name } } })),
+  });
+}
+
 /** Where a record can be fetched as a table. */
 export const recordTable = (what: "series" | "league") => `/api/records/${what}.csv`;

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { ChosenParts } from "../api/coolers";
-import { useJobList } from "../api/jobs";
+import { useJob, useJobList } from "../api/jobs";
 import { useParts } from "../api/parts";
 import { Failing, Loading } from "./States";
 
@@ -37,6 +37,8 @@ export function MachinePicker({ label, children }: { label: string; children?: R
   const { jobId, byParts } = useChosenMachine();
   const jobs = useJobList("");
   const parts = useParts();
+  // One that left long ago is not in the list, and is chosen all the same.
+  const chosen = useJob(jobs.data && !jobs.data.some((job) => job.id === jobId) ? (jobId ?? undefined) : undefined);
   if (!jobs.data) {
     return jobs.isError ? (
       <Failing sentence={jobs.error.message} onRetry={() => void jobs.refetch()} />
@@ -59,6 +61,11 @@ export function MachinePicker({ label, children }: { label: string; children?: R
           >
             <option value="">choose a machine …</option>
             <option value={ofParts}>one put together from parts</option>
+            {chosen.data && (
+              <option value={chosen.data.id}>
+                {[chosen.data.tag, chosen.data.fields.owner ?? chosen.data.fields.machine].filter(Boolean).join(" ")}
+              </option>
+            )}
             {open.map((job) => (
               <option key={job.id} value={job.id}>
                 {[job.tag, job.owner ?? job.machine].filter(Boolean).join(" ")}

@@ -39,7 +39,7 @@ export function MoreRuns({
         <Popover.Content
           align="end"
           sideOffset={4}
-          className="z-20 max-h-[70vh] w-[min(26rem,94vw)] overflow-y-auto rounded-sm border border-edge bg-card p-4 text-ink"
+          className="z-20 max-h-[min(70vh,var(--radix-popover-content-available-height))] w-[min(26rem,94vw)] overflow-y-auto rounded-sm border border-edge bg-card p-4 text-ink"
         >
           <fieldset className="m-0 border-0 p-0">
             <legend className="text-muted">Laid over each other by load start</legend>
@@ -80,13 +80,25 @@ function OtherJob({
   onForeign: (runs: readonly ForeignRun[]) => void;
 }) {
   const [id, setId] = useState<string>();
-  const jobs = useJobList("");
+  // The list has the machines in the workshop and those that left last; any other is found by a word.
+  const [sought, setSought] = useState("");
+  const jobs = useJobList(sought);
   const other = useJob(id);
   const rest = (other.data ? labelled(other.data) : []).filter(
     ({ run }) => !foreign.some((one) => one.run.id === run.id),
   );
   return (
     <div className="mt-3 border-t border-hairline pt-3">
+      <label className="mb-2 flex flex-col">
+        <span className="text-muted">Look for another job</span>
+        <input
+          type="search"
+          value={sought}
+          placeholder="Owner, machine, tag"
+          onChange={(event) => setSought(event.target.value)}
+          className="min-h-11 rounded-sm border border-edge bg-card px-2"
+        />
+      </label>
       <label className="flex flex-col">
         <span className="text-muted">Another job’s</span>
         <select
@@ -95,8 +107,11 @@ function OtherJob({
           className="min-h-11 rounded-sm border border-edge bg-card px-2"
         >
           <option value="">choose a job …</option>
+          {id && (
+            <option value={id}>{other.data ? `${other.data.tag} ${other.data.fields.machine ?? ""}` : "…"}</option>
+          )}
           {(jobs.data ?? [])
-            .filter((one) => one.id !== job.id)
+            .filter((one) => one.id !== job.id && one.id !== id)
             .map((one) => (
               <option key={one.id} value={one.id}>
                 {one.tag} {one.machine ?? one.owner ?? ""}

@@ -1,7 +1,14 @@
 import { Collapsible } from "radix-ui";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { Link } from "react-router";
-import { recordTable, useBehind, useRecords, type CoolerOfRecord, type SeriesOfRecord } from "../../api/records";
+import {
+  recordTable,
+  useBehind,
+  useBehindCooler,
+  useRecords,
+  type CoolerOfRecord,
+  type SeriesOfRecord,
+} from "../../api/records";
 import { buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
@@ -149,7 +156,9 @@ function Behind({ name }: { name: string }) {
   );
 }
 
+/** The machines behind a cooler's figure open under it. */
 function League({ league }: { league: readonly CoolerOfRecord[] }) {
+  const [open, setOpen] = useState<string>();
   return (
     <table className="w-full border-collapse">
       <thead>
@@ -161,18 +170,56 @@ function League({ league }: { league: readonly CoolerOfRecord[] }) {
       </thead>
       <tbody>
         {league.map((cooler) => (
-          <tr key={cooler.name} className="h-11 border-t border-hairline">
-            <th scope="row" className="text-left font-semibold">
-              {cooler.name}
-            </th>
-            <td className="text-right font-mono whitespace-nowrap">
-              {percent(cooler.factor - 1)} ± {(100 * cooler.halfWidth).toFixed(0)} %
-            </td>
-            <td className="text-right font-mono">{cooler.machines}</td>
-          </tr>
+          <Fragment key={cooler.name}>
+            <tr className="h-11 border-t border-hairline">
+              <th scope="row" className="text-left font-semibold">
+                <button
+                  type="button"
+                  aria-expanded={open === cooler.name}
+                  className="min-h-11 text-left font-semibold underline decoration-1 underline-offset-4"
+                  onClick={() => setOpen(open === cooler.name ? undefined : cooler.name)}
+                >
+                  {cooler.name}
+                </button>
+              </th>
+              <td className="text-right font-mono whitespace-nowrap">
+                {percent(cooler.factor - 1)} ± {(100 * cooler.halfWidth).toFixed(0)} %
+              </td>
+              <td className="text-right font-mono">{cooler.machines}</td>
+            </tr>
+            {open === cooler.name && (
+              <tr>
+                <td colSpan={3} className="pb-3">
+                  <p className="m-0">{keepUnits(cooler.sentence)}</p>
+                  <BehindCooler name={cooler.name} />
+                </td>
+              </tr>
+            )}
+          </Fragment>
         ))}
       </tbody>
     </table>
+  );
+}
+
+function BehindCooler({ name }: { name: string }) {
+  const behind = useBehindCooler(name);
+  return behind.data ? (
+    <p className="m-0 flex flex-wrap gap-x-4">
+      {behind.data.map((machine) => (
+        <Link
+          key={machine.job}
+          to={`/jobs/${machine.job}`}
+          className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
+        >
+          {machine.tag}: {percent(machine.factor - 1)} %, {machine.runs === 1 ? "one run" : `${machine.runs} runs`}
+        </Link>
+      ))}
+    </p>
+  ) : behind.isError ? (
+    <Failing sentence={behind.error.message} onRetry={() => void behind.refetch()} />
+  ) : (
+    <Loading what="the machines" />
   );
 }
 
