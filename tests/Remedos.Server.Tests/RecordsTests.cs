@@ -277,6 +277,22 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
             )
         );
         await ChangesAsync(async () => await app.AddLogAsync(job, "before", "log.csv", App.Example("02-paste-before.csv")));
+        await app.SheetWhenAsync(job, one => one.Count("runs") == 1);
+
+        // A run that is read anew leaves its job's row as it is, and is told all the same.
+        (_, string before) = await AskAsync("/api/jobs", null);
+        await using (RemedosContext context = await app.ContextAsync())
+        {
+            Data.Runs.Run run = await context.Runs.SingleAsync(one => one.JobId == Guid.Parse(job));
+            run.Rows++;
+            context.Workshop = run.WorkshopId;
+            await using var transaction = await context.Database.BeginTransactionAsync();
+            await context.SaveChangesAsync();
+            await app.Services.GetRequiredService<KeepRecords>().FollowAsync(context, run.WorkshopId, DateTimeOffset.UtcNow, default);
+            await transaction.CommitAsync();
+        }
+
+        Assert.Equal(HttpStatusCode.OK, (await AskAsync("/api/jobs", before)).Status);
     }
 
     [Fact]

@@ -12,6 +12,7 @@ namespace Remedos.Data.Records;
 public sealed class Touched
 {
     private readonly HashSet<Guid> _jobs = [],
+        _rows = [],
         _machines = [];
     private readonly HashSet<string> _parts = new(StringComparer.OrdinalIgnoreCase);
 
@@ -20,6 +21,9 @@ public sealed class Touched
 
     /// <summary>Those of them of which a run, a setup, a part or a figure changed.</summary>
     public IReadOnlySet<Guid> Machines => _machines;
+
+    /// <summary>Whether something of a job has changed while its own row, by which a change is known, stayed: a run that is read anew.</summary>
+    public bool IsQuiet => !_machines.IsSubsetOf(_rows);
 
     /// <summary>Parts by their names, the old and the new.</summary>
     public IReadOnlyCollection<string> Parts => _parts;
@@ -46,6 +50,7 @@ public sealed class Touched
             {
                 case Job job:
                     _jobs.Add(job.Id);
+                    _rows.Add(job.Id);
                     if (entry.State == EntityState.Added || Figures.Any(name => entry.Property(name).IsModified))
                     {
                         _machines.Add(job.Id);

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.Runs;
+using Remedos.Server.Parts;
 using Remedos.Server.Records;
 using Remedos.Server.Session;
 
@@ -24,8 +25,6 @@ public sealed class SheetState(Caller caller, PairView view, TimeProvider clock)
                 job.Version,
                 job.Serial,
                 job.Parts.Cooler,
-                League = context.LeagueTotals.Where(total => total.WorkshopId == workshop).Max(total => (DateTimeOffset?)total.MovedAt),
-                Parts = context.Parts.Where(part => part.WorkshopId == workshop).Max(part => (DateTimeOffset?)part.ChangedAt),
                 Bench = context
                     .RecordStands.Where(stand => stand.WorkshopId == workshop)
                     .Select(stand => new
@@ -57,6 +56,8 @@ public sealed class SheetState(Caller caller, PairView view, TimeProvider clock)
             return null;
         }
 
+        string parts = await PartShelf.StandAsync(context, workshop, cancellation),
+            league = await LeagueRecords.StandAsync(context, workshop, cancellation);
         string? series = state.Cooler is null ? null : RecordKey.Of(state.Cooler);
         IReadOnlyDictionary<string, int>? found = series is null
             ? null
@@ -90,6 +91,8 @@ public sealed class SheetState(Caller caller, PairView view, TimeProvider clock)
             {
                 id,
                 state,
+                parts,
+                league,
                 found,
                 runs,
                 imports,

@@ -18,17 +18,25 @@ internal static class PartShelf
         CancellationToken cancellation
     )
     {
-        var stand = await context
-            .Parts.Where(part => part.WorkshopId == workshop)
-            .GroupBy(_ => 1)
-            .Select(all => new { Count = all.Count(), Last = all.Max(part => part.ChangedAt) })
-            .SingleOrDefaultAsync(cancellation);
-        return stand is null
-            ? []
-            : (await remembered.GetOrCreateAsync($"parts {workshop} {stand.Count} {stand.Last.UtcTicks}", async entry =>
-                {
-                    entry.SlidingExpiration = Remembered;
-                    return await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop).ToListAsync(cancellation);
-                }))!;
+        string stand = await StandAsync(context, workshop, cancellation);
+        return (await remembered.GetOrCreateAsync($"parts {workshop} {stand}", async entry =>
+            {
+                entry.SlidingExpiration = Remembered;
+                return await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop).ToListAsync(cancellation);
+            }))!;
     }
+
+    /// <summary>
+    /// A text that is another one once any part has changed: of two that were changed at once the later moment may be kept first, so that
+    /// the latest alone would not tell.
+    /// </summary>
+    public static Task<string> StandAsync(RemedosContext context, Guid workshop, CancellationToken cancellation) =>
+        context
+            .Database.SqlQuery<string>(
+                $"""
+                SELECT count(*) || ':' || coalesce(sum(extract(epoch FROM changed_at)), 0) AS "Value"
+                FROM parts WHERE workshop_id = {workshop}
+                """
+            )
+            .SingleAsync(cancellation);
 }

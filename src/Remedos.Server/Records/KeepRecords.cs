@@ -19,6 +19,9 @@ internal sealed class KeepRecords(IMemoryCache remembered)
     /// <summary>Machines that a changed part is in are reckoned with its change up to here; more of them in the background.</summary>
     private const int AtOnce = 50;
 
+    /// <summary>Jobs that are held in memory together.</summary>
+    private const int InMemory = 200;
+
     /// <summary>Reckons what a change has moved, before it is committed.</summary>
     /// <param name="context">In the change's transaction, all saved.</param>
     /// <param name="workshop">Whose.</param>
@@ -27,7 +30,7 @@ internal sealed class KeepRecords(IMemoryCache remembered)
     public async Task FollowAsync(RemedosContext context, Guid workshop, DateTimeOffset now, CancellationToken cancellation)
     {
         Touched touched = context.Touched;
-        Moved moved = new() { Elsewhere = touched.Settings || touched.Parts.Count > 0 };
+        Moved moved = new() { Elsewhere = touched.Settings || touched.Parts.Count > 0 || touched.IsQuiet };
         if (touched.Jobs.Count == 0 && !moved.Elsewhere)
         {
             return;
@@ -55,8 +58,18 @@ internal sealed class KeepRecords(IMemoryCache remembered)
             );
         }
 
-        await SharesAsync(context, workshop, [.. touched.Jobs.Union(machines)], machines, moved, cancellation);
-        await context.SaveChangesAsync(cancellation);
+        Guid[][] some = [.. touched.Jobs.Union(machines).Order().Chunk(InMemory)];
+        foreach (Guid[] ids in some)
+        {
+            await SharesAsync(context, workshop, ids, [.. ids.Where(machines.Contains)], moved, cancellation);
+            await context.SaveChangesAsync(cancellation);
+            if (some.Length > 1)
+            {
+                // An archive brings thousands: all is saved, and none is needed any more.
+                context.ChangeTracker.Clear();
+            }
+        }
+
         await TotalAsync(context, workshop, moved, touched.Jobs.Count == 1 ? touched.Jobs.First() : null, now, cancellation);
     }
 

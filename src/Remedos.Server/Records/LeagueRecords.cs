@@ -56,6 +56,17 @@ internal static class LeagueRecords
         );
     }
 
+    /// <summary>A text that is another one once any figure has moved.</summary>
+    public static Task<string> StandAsync(RemedosContext context, Guid workshop, CancellationToken cancellation) =>
+        context
+            .Database.SqlQuery<string>(
+                $"""
+                SELECT count(*) || ':' || coalesce(sum(extract(epoch FROM moved_at)), 0) AS "Value"
+                FROM league_totals WHERE workshop_id = {workshop}
+                """
+            )
+            .SingleAsync(cancellation);
+
     /// <summary>The machines that a cooler's figure is made of.</summary>
     public static async Task<IReadOnlyList<MachineOfCooler>> BehindAsync(
         RemedosContext context,
