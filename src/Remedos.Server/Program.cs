@@ -39,6 +39,8 @@ catch (StartupException why)
     return;
 }
 
+// One log, written once; a collector hears it from there.
+builder.Logging.ClearProviders();
 Telemetry.Add(builder);
 builder.Services.AddSerilog(
     log =>

@@ -59,9 +59,11 @@ internal sealed record ServingAt(IPAddress Address, int Port, string? Certificat
         }
     }
 
-    /// <summary>What watches over the server from this machine asks for its health alone, and needs no TLS for it.</summary>
+    /// <summary>What watches over the server from this machine asks for its health and its figures alone, and needs no TLS for it.</summary>
     private static bool IsOfThisMachine(HttpContext context) =>
-        context.Request.Path.StartsWithSegments("/health") && context.Connection.RemoteIpAddress is { } from && IPAddress.IsLoopback(from);
+        (context.Request.Path.StartsWithSegments("/health") || context.Request.Path == Telemetry.Path)
+        && context.Connection.RemoteIpAddress is { } from
+        && IPAddress.IsLoopback(from);
 
     /// <summary>Reads the settings.</summary>
     /// <exception cref="StartupException">They would let people in unguarded.</exception>

@@ -135,6 +135,30 @@ public sealed class ProxyTests(ProxyTests.Behind app) : IClassFixture<ProxyTests
         Assert.Equal(HttpStatusCode.Forbidden, (await AskAsync("203.0.113.9", "https", "127.0.0.1")).Status);
         Assert.Equal(HttpStatusCode.Forbidden, (await AskAsync("203.0.113.9", null, "192.0.2.8")).Status);
     }
+
+    /// <summary>What watches over the server stands beside it; through the proxy nobody reads its figures.</summary>
+    [Fact]
+    public async Task Figures_are_for_this_machine_also_behind_a_proxy()
+    {
+        using HttpClient bare = app.Bare();
+        async Task<bool> ShownAsync(string from, string? forwardedFor)
+        {
+            using HttpRequestMessage ask = new(HttpMethod.Get, "http://127.0.0.1/metrics");
+            ask.Headers.Add(App.FromHeader, from);
+            if (forwardedFor is not null)
+            {
+                ask.Headers.Add("X-Forwarded-For", forwardedFor);
+                ask.Headers.Add("X-Forwarded-Proto", "https");
+            }
+
+            using HttpResponseMessage answer = await bare.SendAsync(ask);
+            return (await answer.Content.ReadAsStringAsync()).Contains("remedos_queue_waiting", StringComparison.Ordinal);
+        }
+
+        Assert.True(await ShownAsync("127.0.0.1", null));
+        Assert.False(await ShownAsync("192.0.2.8", "198.51.100.4"));
+        Assert.False(await ShownAsync("198.51.100.4", "127.0.0.1"));
+    }
 }
 
 /// <summary>With the key beside the database, as ./start gives it.</summary>
