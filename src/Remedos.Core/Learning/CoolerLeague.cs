@@ -22,7 +22,8 @@ public sealed record LeagueEntry(int Machines, double Factor, double HalfWidthSh
 
     /// <summary>In words.</summary>
     public string Sentence =>
-        $"Measured on this bench in {(Machines == 1 ? "one machine" : $"{Machines} machines")}: {Against}{(Moved is null ? "" : $" ({Moved})")}.";
+        $"Measured on this bench in {(Machines == 1 ? "one machine" : $"{Machines} machines")}: {Against}"
+        + $"{(Moved is null ? "" : $" ({Moved})")}.";
 
     /// <summary>Its factor in words: “4 % worse than its catalogue”.</summary>
     public string Against =>
@@ -40,7 +41,8 @@ public sealed record LeagueEntry(int Machines, double Factor, double HalfWidthSh
             : this with
             {
                 Moved =
-                    $"{before.Against.Replace(" than its catalogue", "", StringComparison.Ordinal)} until {day}, {by ?? "another value of the part"}",
+                    $"{before.Against.Replace(" than its catalogue", "", StringComparison.Ordinal)} until {day}, "
+                    + (by ?? "another value of the part"),
             };
 }
 

@@ -1,6 +1,6 @@
 namespace Remedos.Data.Records;
 
-/// <summary>What was found in one machine, as its cooler's series counts it; there once a cause was found and the cooler has a name.</summary>
+/// <summary>What was found in one machine, as its cooler's series counts it; there once cause and cooler are known.</summary>
 public sealed class SeriesShare : IOfWorkshop
 {
     public Guid WorkshopId { get; init; }

@@ -22,7 +22,7 @@ public sealed class Touched
     /// <summary>Those of them of which a run, a setup, a part or a figure changed.</summary>
     public IReadOnlySet<Guid> Machines => _machines;
 
-    /// <summary>Whether something of a job has changed while its own row, by which a change is known, stayed: a run that is read anew.</summary>
+    /// <summary>Whether something of a job has changed while its own row stayed as it was: a run that is read anew.</summary>
     public bool IsQuiet => !_machines.IsSubsetOf(_rows);
 
     /// <summary>Parts by their names, the old and the new.</summary>

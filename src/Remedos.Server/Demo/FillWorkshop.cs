@@ -7,8 +7,8 @@ using Remedos.Server.Records;
 namespace Remedos.Server.Demo;
 
 /// <summary>
-/// Makes a workshop as large as decades make it: copies of the demo's machines with other owners, ages, serial numbers and finds, spread over
-/// ten years. The rows are copied by the database itself; what is kept of them is reckoned as for any change.
+/// Makes a workshop as large as decades make it: copies of the demo's machines with other owners, ages, serial numbers and finds, spread
+/// over ten years. The rows are copied by the database itself; what is kept of them is reckoned as for any change.
 /// </summary>
 internal static class FillWorkshop
 {
@@ -210,8 +210,7 @@ internal static class FillWorkshop
         IEnumerable<string> values = columns.Select(column =>
             copy.Otherwise.TryGetValue(column.Name, out string? other) ? other
             : column is { Name: "workshop_id" or "person_id" } ? $"t.{column.Name}"
-            : column.Type == "uuid"
-                ? $"md5(t.{column.Name} || '.' || f.n{(column.Name is "job_id" or "mount_id" or "setup_id" || (copy.Job == "id" && column.Name == "id") ? "" : again)})::uuid"
+            : column.Type == "uuid" ? $"md5(t.{column.Name} || '.' || f.n{(IsOnce(copy, column.Name) ? "" : again)})::uuid"
             : column.Type.StartsWith("timestamp", StringComparison.Ordinal) ? $"t.{column.Name} - f.earlier"
             : $"t.{column.Name}"
         );
@@ -228,6 +227,10 @@ internal static class FillWorkshop
             WHERE f.n BETWEEN {1} AND {2}{{(copy.Only is null ? "" : $" AND {copy.Only}")}}
             """;
     }
+
+    /// <summary>Whether what a column names is there once for a job, however often its rows are copied.</summary>
+    private static bool IsOnce(Copy copy, string column) =>
+        column is "job_id" or "mount_id" or "setup_id" || (copy.Job == "id" && column == "id");
 
     private static Task<int> ExecuteAsync(RemedosContext context, string sql, object[] values, CancellationToken cancellation) =>
         // Only what is written here is put together; what comes from outside is a parameter.

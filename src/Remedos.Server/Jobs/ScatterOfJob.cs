@@ -9,7 +9,7 @@ using Remedos.Server.Records;
 
 namespace Remedos.Server.Jobs;
 
-/// <summary>What each job's re-mounts and repeats teach about this bench, kept by the changes of its runs; verdicts lean on their sums.</summary>
+/// <summary>What each job's re-mounts and repeats teach about this bench, kept by the changes of its runs; verdicts use the sums.</summary>
 internal static class ScatterOfJob
 {
     /// <summary>Reckons a job's share.</summary>

@@ -43,7 +43,8 @@ internal static class RecheckEndpoints
     private const string Calendars = "text/calendar";
 
     /// <summary>
-    /// Those that went out and should come back within two weeks, or should have within the last three months; one that has come back since is not due.
+    /// Those that went out and should come back within two weeks, or should have within the last three months; one that has come
+    /// back since is not due.
     /// </summary>
     private static async Task<Ok<MachineDue[]>> DueAsync(Caller caller, TimeProvider clock, CancellationToken cancellation)
     {
