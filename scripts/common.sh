@@ -43,7 +43,8 @@ require_packages() {
   done
   [ ${#missing[@]} -eq 0 ] && return
   [ "$(id -u)" -eq 0 ] || die "${missing[*]} missing; run once: sudo apt-get update && sudo apt-get install -y --no-install-recommends ${missing[*]}"
-  export DEBIAN_FRONTEND=noninteractive
+  # What is installed is started here, where and as it is wanted, and not by the system.
+  export DEBIAN_FRONTEND=noninteractive RUNLEVEL=1
   step "Installing ${missing[*]}" apt sh -c 'apt-get update && apt-get install -y --no-install-recommends "$@"' sh "${missing[@]}"
 }
 

@@ -1,18 +1,26 @@
-# Keeps the server, the simulated rig and PostgreSQL running; sourced by ./start, after common.sh and postgres.sh.
+# Keeps the servers, the simulated rig and PostgreSQL running; sourced by ./start, after common.sh and postgres.sh.
 
 logs="$data/logs"
 restarts=()
 most_restarts=5 within_seconds=600
 
-# A session of its own, so that Ctrl-C reaches ./start first and the parts are stopped in order.
+# start_server I: a session of its own, so that Ctrl-C reaches ./start first and the parts are stopped in order.
 start_server() {
-  mkdir -p "$logs"
+  local i=$1 name own
+  name=$(name_of "$i") own="$logs"
+  [ "$i" -eq 0 ] || own="$logs/$name"
+  mkdir -p "$own"
   chmod 700 "$logs"
-  keep_small "$logs/server.out"
-  (umask 077; exec setsid dotnet Remedos.Server.dll --Port "$port" --FileStore "$data/files/$database" --LogFolder "$logs" --LeadLinkFile "$data/lead-link" --KeyFile "$data/keys.pfx" --Demo "$demo" "${reach[@]}" >>"$logs/server.out" 2>&1 9>&-) &
-  server=$!
-  remember server "$server"
+  keep_small "$logs/$name.out"
+  # Only one fills a workshop.
+  local more=("${reach[@]}")
+  [ "$i" -gt 0 ] || more+=("${filling[@]}")
+  (umask 077; exec setsid dotnet Remedos.Server.dll --Port "${server_ports[$i]}" --FileStore "${FileStore:-$data/files/$database}" --LogFolder "$own" --LeadLinkFile "$data/lead-link" --KeyFile "$data/keys.pfx" --Demo "$demo" "${more[@]}" >>"$logs/$name.out" 2>&1 9>&-) &
+  server_pids[$i]=$!
+  remember "$name" "$!"
 }
+
+name_of() { if [ "$1" -eq 0 ]; then echo server; else echo "server-$(($1 + 1))"; fi; }
 
 # Where nobody can sign in yet the server leaves a link for the first lead, which is shown here and nowhere else.
 show_lead_link() {
@@ -37,12 +45,20 @@ keep_small() {
 remember() { mkdir -p "$data/running"; echo "$2" >"$data/running/$1"; }
 
 # A part of this checkout that still runs: its number may belong to another program by now.
-is_ours() { [ -r "/proc/$1/cmdline" ] && tr '\0' ' ' <"/proc/$1/cmdline" | grep -qE 'Remedos\.(Server|Bench)\.dll' && [ "$(readlink "/proc/$1/cwd" 2>/dev/null | grep -c "^$builds/")" = 1 ]; }
+is_ours() {
+  local words
+  words=$(tr '\0' ' ' <"/proc/$1/cmdline" 2>/dev/null) || return 1
+  case $words in
+    *Remedos.Server.dll* | *Remedos.Bench.dll*) [[ $(readlink "/proc/$1/cwd" 2>/dev/null) == "$builds/"* ]] ;;
+    *redis-server\ 127.0.0.1:* | *nginx*/tmp/remedos-front-*) true ;;
+    *) false ;;
+  esac
+}
 
 # A ./start that was killed leaves its parts running: two servers on one database would be the next thing.
 stop_leftovers() {
   local name pid found=false
-  for name in server rig; do
+  for name in $(ls "$data/running" 2>/dev/null); do
     pid=$(cat "$data/running/$name" 2>/dev/null) || continue
     if is_ours "$pid"; then
       found=true
@@ -70,28 +86,33 @@ stop_all() {
   trap '' INT TERM HUP
   trap - EXIT
   set +e
-  [ -n "$rig" ] && end_part "$rig"
-  [ -n "$server" ] && end_part "$server"
+  local pid
+  for pid in "$rig" "$front" "${server_pids[@]}" "$redis"; do
+    [ -z "$pid" ] || end_part "$pid"
+  done
+  [ -z "$front_home" ] || rm -rf "$front_home"
   wait 2>/dev/null
   pg_stop database
   rm -rf "$data/address" "$data/running"
   say "Stopped."
 }
 
-# wait_for_server [TENTHS]: until it takes connections; a minute and a half, where nobody says how long.
+# wait_for_server I [TENTHS]: until it takes connections; a minute and a half, where nobody says how long.
 wait_for_server() {
-  for _ in $(seq "${1:-900}"); do
-    kill -0 "$server" 2>/dev/null || return 1
-    (exec 3<>"/dev/tcp/${address/#0.0.0.0/127.0.0.1}/$port") 2>/dev/null && return 0
+  for _ in $(seq "${2:-900}"); do
+    kill -0 "${server_pids[$1]}" 2>/dev/null || return 1
+    takes_connections "${server_ports[$1]}" && return 0
     sleep 0.1
   done
   return 1
 }
 
-# The server's own sentence where it has one.
+takes_connections() { (exec 3<>"/dev/tcp/${address/#0.0.0.0/127.0.0.1}/$1") 2>/dev/null; }
+
+# why_it_ended I: the server's own sentence where it has one.
 why_it_ended() {
   local sentence
-  sentence=$(tail -n 20 "$logs/server.out" 2>/dev/null | sed -n 's/^remedos: //p' | tail -n 1)
+  sentence=$(tail -n 20 "$logs/$(name_of "$1").out" 2>/dev/null | sed -n 's/^remedos: //p' | tail -n 1)
   printf '%s' "${sentence:-the server ended; its logs are in $logs.}"
 }
 
@@ -110,18 +131,20 @@ may_restart() {
 
 # Looks after all parts until something ends it.
 watch_over() {
-  local turn=0 status
+  local turn=0 i
   while :; do
     sleep 1 9>&- &
     wait $! || true
-    if ! kill -0 "$server" 2>/dev/null; then
-      status=0
-      { wait "$server" || status=$?; } 2>/dev/null
-      # 3: it has said why it cannot start, and would say the same again.
-      [ "$status" -ne 3 ] || die "$(why_it_ended)"
-      may_restart "The server"
-      start_server
-      wait_for_server || true
+    for i in "${!server_pids[@]}"; do
+      kill -0 "${server_pids[$i]}" 2>/dev/null || restart_server "$i"
+    done
+    if [ -n "$redis" ] && ! kill -0 "$redis" 2>/dev/null; then
+      may_restart "Redis"
+      start_redis
+    fi
+    if [ -n "$front" ] && ! kill -0 "$front" 2>/dev/null; then
+      may_restart "The front"
+      start_front
     fi
     if [ -n "$rig" ] && ! kill -0 "$rig" 2>/dev/null; then
       may_restart "The simulated rig"
@@ -133,6 +156,18 @@ watch_over() {
       pg_start database
     fi
   done
+}
+
+# restart_server I: unless it has said why it cannot start.
+restart_server() {
+  local status=0
+  { wait "${server_pids[$1]}" || status=$?; } 2>/dev/null
+  # 3: it would say the same again.
+  [ "$status" -ne 3 ] || die "$(why_it_ended "$1")"
+  may_restart "$([ "${#server_pids[@]}" -eq 1 ] && echo "The server" || echo "Server $(($1 + 1))")"
+  start_server "$1"
+  # Others answer meanwhile, and need to be watched.
+  [ "${#server_pids[@]}" -gt 1 ] || wait_for_server "$1" || true
 }
 
 # dump_before_migrating DATABASE: when this version changes a database's tables, what was there is kept first.

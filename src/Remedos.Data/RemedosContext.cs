@@ -123,6 +123,11 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
             throw new InvalidOperationException($"A row of {foreign.Metadata.DisplayName()} belongs to another workshop.");
         }
 
+        foreach (Bay bay in ChangeTracker.Entries<Bay>().Where(entry => entry.State == EntityState.Modified).Select(entry => entry.Entity))
+        {
+            bay.Revision++;
+        }
+
         Touched.Note(ChangeTracker.Entries());
         return base.SaveChangesAsync(acceptAllChangesOnSuccess, cancellationToken);
     }

@@ -364,7 +364,7 @@ internal static class Tables
         bay.HasOne<Workshop>().WithMany().HasForeignKey(b => b.WorkshopId);
         bay.HasIndex(b => new { b.WorkshopId, b.Number }).IsUnique();
         // A sender knows its token, and no workshop.
-        bay.HasIndex(b => b.TokenSha256).IsUnique();
+        bay.HasIndex(b => new { b.TokenSha256, b.WorkshopId }).IsUnique();
         // The row changes many times a second: room for its next version on the same page keeps the table from growing.
         bay.HasStorageParameter("fillfactor", 30);
     }

@@ -32,6 +32,7 @@ ServingAt serving;
 try
 {
     serving = ServingAt.Of(builder.Configuration);
+    _ = NewsLine.OptionsOf(builder.Configuration);
 }
 catch (StartupException why)
 {
@@ -81,6 +82,7 @@ builder.Services.AddDbContextFactory<RemedosContext>(options =>
         .UseNpgsql(builder.Configuration.GetConnectionString("Remedos") ?? "Host=127.0.0.1;Database=remedos")
         .UseSnakeCaseNamingConvention()
 );
+builder.Services.AddSingleton<ReadReplica>();
 builder.Services.AddSingleton(TimeProvider.System);
 IDataProtectionBuilder protection = builder.Services.AddDataProtection().SetApplicationName("remedos");
 if (!Pages.IsGeneratingDocuments)

@@ -21,7 +21,9 @@ public class App : IAsyncLifetime
 {
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
 
-    private readonly string _server = Environment.GetEnvironmentVariable("REMEDOS_TEST_POSTGRES")
+    /// <summary>The database server, without a database.</summary>
+    protected string Server { get; } =
+        Environment.GetEnvironmentVariable("REMEDOS_TEST_POSTGRES")
         ?? throw new InvalidOperationException(
             "REMEDOS_TEST_POSTGRES is not set: run these tests by ./test server, which starts a PostgreSQL for them."
         );
@@ -59,7 +61,7 @@ public class App : IAsyncLifetime
     /// <summary>For clients that bring their own.</summary>
     public HttpMessageHandler Handler() => _host!.Server.CreateHandler();
 
-    public async ValueTask InitializeAsync()
+    public virtual async ValueTask InitializeAsync()
     {
         await AdminAsync($"CREATE DATABASE {Database}");
         await StartAsync();
@@ -73,9 +75,15 @@ public class App : IAsyncLifetime
             await _host.DisposeAsync();
         }
 
-        _host = new WebApplicationFactory<Program>().WithWebHostBuilder(host =>
+        _host = Host();
+        Client = await ClientAsync(null);
+    }
+
+    /// <summary>A server on this database and these files.</summary>
+    protected WebApplicationFactory<Program> Host() =>
+        new WebApplicationFactory<Program>().WithWebHostBuilder(host =>
         {
-            host.UseSetting("ConnectionStrings:Remedos", $"{_server};Database={Database};Maximum Pool Size=20");
+            host.UseSetting("ConnectionStrings:Remedos", $"{Server};Database={Database};Maximum Pool Size=20");
             host.UseSetting("FileStore", _files.FullName);
             host.UseSetting("LeadLinkFile", LeadLink);
             host.UseSetting("SignInTries", "100000");
@@ -94,8 +102,6 @@ public class App : IAsyncLifetime
                 host.UseSetting(key, value);
             }
         });
-        Client = await ClientAsync(null);
-    }
 
     /// <summary>What everybody's password is in these tests; one that the product takes.</summary>
     public const string Password = "slow tide under nine lanterns";
@@ -214,7 +220,7 @@ public class App : IAsyncLifetime
         return await ClientAsync(person.Id);
     }
 
-    public async ValueTask DisposeAsync()
+    public virtual async ValueTask DisposeAsync()
     {
         await _host!.DisposeAsync();
         NpgsqlConnection.ClearAllPools();
@@ -226,7 +232,7 @@ public class App : IAsyncLifetime
 
     public async Task AdminAsync(string sql)
     {
-        await using NpgsqlConnection connection = new($"{_server};Database=postgres;Pooling=false");
+        await using NpgsqlConnection connection = new($"{Server};Database=postgres;Pooling=false");
         await connection.OpenAsync();
         await using NpgsqlCommand command = new(sql, connection);
         await command.ExecuteNonQueryAsync();

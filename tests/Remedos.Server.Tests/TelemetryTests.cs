@@ -32,7 +32,8 @@ public sealed class TelemetryTests(App app) : IClassFixture<App>
             Assert.Contains(figure, figures, StringComparison.Ordinal);
         }
 
-        Assert.Matches("remedos_imports_total\\{[^\n]*outcome=\"done\"[^\n]*\\} 1\\b", figures);
+        // Figures are of the process, and other tests import in it too.
+        Assert.Matches("remedos_imports_total\\{[^\n]*outcome=\"done\"[^\n]*\\} [1-9]", figures);
         Assert.DoesNotContain("remedos_", await (await FromAsync("10.0.0.9", "/metrics")).Content.ReadAsStringAsync());
     }
 

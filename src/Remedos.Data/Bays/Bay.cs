@@ -43,6 +43,9 @@ public sealed class Bay : IOfWorkshop
     /// <summary>The run that goes on or ended last; null before the first.</summary>
     public BayRun? Run { get; set; }
 
+    /// <summary>Counts the changes, so that news of them can be put in order wherever they were made.</summary>
+    public long Revision { get; set; }
+
     public uint Version { get; init; }
 }
 

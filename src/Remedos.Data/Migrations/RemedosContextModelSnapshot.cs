@@ -19,6 +19,7 @@ namespace Remedos.Data.Migrations
             modelBuilder
                 .HasAnnotation("ProductVersion", "10.0.15")
                 .HasAnnotation("Relational:MaxIdentifierLength", 63);
+
             NpgsqlModelBuilderExtensions.HasPostgresExtension(modelBuilder, "pg_trgm");
             NpgsqlModelBuilderExtensions.UseIdentityByDefaultColumns(modelBuilder);
 
@@ -185,6 +186,10 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("bigint")
                         .HasColumnName("recording");
 
+                    b.Property<long>("Revision")
+                        .HasColumnType("bigint")
+                        .HasColumnName("revision");
+
                     b.Property<string>("Run")
                         .HasColumnType("jsonb")
                         .HasColumnName("run");
@@ -218,9 +223,9 @@ namespace Remedos.Data.Migrations
                     b.HasKey("WorkshopId", "Id")
                         .HasName("pk_bays");
 
-                    b.HasIndex("TokenSha256")
+                    b.HasIndex("TokenSha256", "WorkshopId")
                         .IsUnique()
-                        .HasDatabaseName("ix_bays_token_sha256");
+                        .HasDatabaseName("ix_bays_token_sha256_workshop_id");
 
                     b.HasIndex("WorkshopId", "Number")
                         .IsUnique()
@@ -1365,9 +1370,9 @@ namespace Remedos.Data.Migrations
                     b.HasKey("WorkshopId", "Id")
                         .HasName("pk_invitations");
 
-                    b.HasIndex("TokenSha256")
+                    b.HasIndex("TokenSha256", "WorkshopId")
                         .IsUnique()
-                        .HasDatabaseName("ix_invitations_token_sha256");
+                        .HasDatabaseName("ix_invitations_token_sha256_workshop_id");
 
                     b.HasIndex("WorkshopId", "PersonId")
                         .HasDatabaseName("ix_invitations_workshop_id_person_id");
@@ -1508,7 +1513,6 @@ namespace Remedos.Data.Migrations
                         .HasDatabaseName("ix_people_account_id");
 
                     b.HasIndex("Id")
-                        .IsUnique()
                         .HasDatabaseName("ix_people_id");
 
                     b.HasIndex("WorkshopId", "AccountId")
@@ -2917,13 +2921,6 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_sign_ins_accounts_account_id");
-
-                    b.HasOne("Remedos.Data.Person", null)
-                        .WithMany()
-                        .HasForeignKey("WorkshopId", "PersonId")
-                        .OnDelete(DeleteBehavior.Restrict)
-                        .IsRequired()
-                        .HasConstraintName("fk_sign_ins_people_workshop_id_person_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Person", b =>

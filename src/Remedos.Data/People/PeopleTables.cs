@@ -56,7 +56,7 @@ internal static class PeopleTables
             .HasMaxLength(20);
         person.HasOne<Workshop>().WithMany().HasForeignKey(p => p.WorkshopId);
         person.HasOne<Account>().WithMany().HasForeignKey(p => p.AccountId);
-        person.HasIndex(p => p.Id).IsUnique();
+        person.HasIndex(p => p.Id);
         person.HasIndex(p => new { p.WorkshopId, p.AccountId }).IsUnique();
         person.ToTable(table => table.HasCheckConstraint("ck_people_role", "role IN ('reader', 'technician', 'lead')"));
     }
@@ -72,14 +72,14 @@ internal static class PeopleTables
         signIn.HasIndex(s => s.AccountId);
         signIn.HasIndex(s => new { s.WorkshopId, s.PersonId });
         signIn.HasOne<Account>().WithMany().HasForeignKey(s => s.AccountId);
-        signIn.HasOne<Person>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.PersonId });
+        // No foreign key to people: those are spread by workshop, and a sign-in may change its workshop. It is joined to them when it is used.
     }
 
     private static void Configure(EntityTypeBuilder<Invitation> invitation)
     {
         invitation.HasKey(i => new { i.WorkshopId, i.Id });
         invitation.Property(i => i.TokenSha256).HasMaxLength(Sha256Letters);
-        invitation.HasIndex(i => i.TokenSha256).IsUnique();
+        invitation.HasIndex(i => new { i.TokenSha256, i.WorkshopId }).IsUnique();
         invitation.HasOne<Person>().WithMany().HasForeignKey(i => new { i.WorkshopId, i.PersonId });
     }
 

@@ -21,10 +21,12 @@ public sealed record IngestAnswer(
 
 /// <summary>A bay as the page shows it.</summary>
 /// <param name="Online">Whether readings came within the last seconds.</param>
+/// <param name="Revision">Counts its changes: what has more is newer.</param>
 /// <param name="Note">The last thing that the sender noted.</param>
 public sealed record BayAnswer(
     Guid Id,
     int Number,
+    long Revision,
     bool Online,
     DateTimeOffset? LastSeenAt,
     string? Stream,
@@ -41,6 +43,7 @@ public sealed record BayAnswer(
         new(
             bay.Id,
             bay.Number,
+            bay.Revision,
             now - bay.LastSeenAt < OnlineFor,
             bay.LastSeenAt,
             bay.Stream,

@@ -26,10 +26,13 @@ internal static class BayEndpoints
         services.AddSingleton<IWorkHandler, LandRun>();
         services.AddSingleton<IWorkHandler, WatchSilence>();
         services.AddSingleton<BayLogs>();
+        services.AddSingleton<NewsLine>();
         services.AddSingleton<LiveBays>();
         services.AddHostedService(provider => provider.GetRequiredService<LiveBays>());
         services.AddScoped<BayDoor>();
         services.AddRateLimiter(Flood.Limit);
+        services.AddHostedService(provider => provider.GetRequiredService<NewsLine>());
+        services.AddHostedService<LookAtBays>();
         services.AddHostedService<EndedSignIns>();
         services.AddSingleton<RefusedTokens>();
     }

@@ -6,9 +6,8 @@ using Remedos.Data.Bays;
 namespace Remedos.Server.Bays;
 
 /// <summary>
-/// The readings of runs that go on, so that each batch adds to them and none is read again. Only a shortcut: whatever is not here, or has
-/// been added to by another
-/// server, is read from the database.
+/// The readings of runs that go on, so that each batch adds to them and none is read again. Only a shortcut: whatever is not here is read
+/// from the database, and what another server was sent meanwhile is too.
 /// </summary>
 internal sealed class BayLogs
 {
@@ -26,15 +25,30 @@ internal sealed class BayLogs
         CancellationToken cancellation
     )
     {
-        BayLog log =
+        Task<IReadOnlyList<BayReading>> ReadAsync(long from, long? to) =>
+            BayReadings.ReadAsync(context, bay.WorkshopId, bay.Id, run.Recording, from, to, cancellation);
+        BayLog log;
+        if (
             _logs.TryGetValue(bay.Id, out var known)
             && known.Recording == run.Recording
             && known.From == run.FromSequence
-            && known.Log.LastSequence == fresh[0].Sequence - 1
-                ? known.Log
-                : BayLog.Of(
-                    await BayReadings.ReadAsync(context, bay.WorkshopId, bay.Id, run.Recording, run.FromSequence, null, cancellation)
-                );
+            && known.Log.LastSequence < fresh[0].Sequence
+        )
+        {
+            log = known.Log;
+            if (log.LastSequence + 1 < fresh[0].Sequence)
+            {
+                foreach (BayReading missed in await ReadAsync(log.LastSequence + 1, fresh[0].Sequence - 1))
+                {
+                    log.Add(missed);
+                }
+            }
+        }
+        else
+        {
+            log = BayLog.Of(await ReadAsync(run.FromSequence, null));
+        }
+
         foreach (BayReading reading in fresh)
         {
             log.Add(reading);

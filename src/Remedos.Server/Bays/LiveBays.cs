@@ -11,40 +11,19 @@ using Remedos.Server.Session;
 namespace Remedos.Server.Bays;
 
 /// <summary>
-/// Pages that follow the bays of their own workshop: of every bay how it stands, and of those that a page shows the readings as well.
-/// </summary>
-internal sealed class LiveHub(LiveBays live) : Hub
-{
-    public const string Path = "/live";
-
-    private const int MostWatched = 500;
-
-    public override async Task OnConnectedAsync()
-    {
-        live.Join(Context);
-        await base.OnConnectedAsync();
-    }
-
-    public override Task OnDisconnectedAsync(Exception? exception)
-    {
-        live.Leave(Context.ConnectionId);
-        return base.OnDisconnectedAsync(exception);
-    }
-
-    /// <summary>Which bays the page shows.</summary>
-    public void Watch(Guid[] bays) => live.Watch(Context.ConnectionId, [.. bays.Take(MostWatched)]);
-}
-
-/// <summary>
 /// Tells pages what has changed in the bays, without keeping any sender waiting: what happens within a moment goes out together, so that a
 /// page hears some ten times a
 /// second of all bays, however many there are. Each page is sent to by itself, one message at a time: one that does not read keeps nobody
 /// else waiting, and is told what it
-/// has missed as a gap, which it asks for.
+/// has missed as a gap, which it asks for. What other servers are sent comes by the line between them.
 /// </summary>
-internal sealed class LiveBays(IHubContext<LiveHub> hub, Telemetry telemetry, TimeProvider clock, ILogger<LiveBays> log) : BackgroundService
+internal sealed class LiveBays(IHubContext<LiveHub> hub, NewsLine line, Telemetry telemetry, TimeProvider clock, ILogger<LiveBays> log)
+    : BackgroundService
 {
     private static readonly TimeSpan Together = TimeSpan.FromMilliseconds(80);
+
+    /// <summary>Of one bay, for a page that does not take its messages.</summary>
+    private const int MostOwed = 50;
 
     /// <summary>What the pictures of a bay show; whoever wants more asks for the readings.</summary>
     private static readonly HashSet<ChannelRole> Shown =
@@ -72,7 +51,12 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, Telemetry telemetry, Ti
         _ => telemetry.Dropped()
     );
 
-    private sealed record BayEvent(Guid Workshop, BayAnswer Bay, IReadOnlyList<BayReading> Fresh);
+    private readonly ConcurrentDictionary<Guid, ToldOfBay> _told = new();
+
+    /// <summary>Something that happened in a bay.</summary>
+    /// <param name="Fresh">Readings that came here, yet to be put together.</param>
+    /// <param name="Heard">Readings as another server has put them together; null for what came here.</param>
+    private sealed record BayEvent(Guid Workshop, BayAnswer Bay, IReadOnlyList<BayReading> Fresh, BayTrace? Heard, bool IsOurs);
 
     /// <summary>A page that is open.</summary>
     private sealed class Page(Guid workshop, Guid signIn, HubCallerContext connection)
@@ -88,8 +72,28 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, Telemetry telemetry, Ti
         /// <summary>The message on its way.</summary>
         public Task Sending { get; set; } = Task.CompletedTask;
 
-        /// <summary>How each bay stands whose news could not be sent, until it can.</summary>
-        public Dictionary<Guid, BayAnswer> Owed { get; } = [];
+        /// <summary>News that could not be sent yet, by their bays.</summary>
+        public Dictionary<Guid, List<BayNews>> Owed { get; } = [];
+
+        /// <summary>Adds to what is owed; of too much of a bay how it stands remains, and a gap that the page asks for.</summary>
+        public void Owe(BayNews one)
+        {
+            if (!Owed.TryGetValue(one.Bay.Id, out List<BayNews>? its))
+            {
+                Owed[one.Bay.Id] = its = [];
+            }
+
+            if (its is [.., { Fresh: null }])
+            {
+                its.RemoveAt(its.Count - 1);
+            }
+            else if (its.Count >= MostOwed)
+            {
+                its.Clear();
+            }
+
+            its.Add(one);
+        }
     }
 
     /// <summary>A page of whoever the connection was opened by: it has no request of its own to ask.</summary>
@@ -121,13 +125,49 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, Telemetry telemetry, Ti
         }
     }
 
+    /// <summary>Which workshops have pages open here, and which bays these show.</summary>
+    public ILookup<Guid, Guid> Followed =>
+        _pages
+            .Values.SelectMany(page => page.Watched.Append(Guid.Empty).Select(bay => (page.Workshop, Bay: bay)))
+            .Distinct()
+            .ToLookup(one => one.Workshop, one => one.Bay);
+
+    /// <summary>How far the pages here have been told of a bay; null for never.</summary>
+    public ToldOfBay? ToldOf(Guid bay) => _told.GetValueOrDefault(bay);
+
+    /// <summary>Tells of a bay that has changed here.</summary>
     public void Tell(Bay bay, IReadOnlyList<BayReading> fresh) =>
-        _news.Writer.TryWrite(new BayEvent(bay.WorkshopId, BayAnswer.Of(bay, clock.GetUtcNow()), fresh));
+        Put(new BayEvent(bay.WorkshopId, BayAnswer.Of(bay, clock.GetUtcNow()), fresh, null, IsOurs: true));
+
+    /// <summary>Tells the pages here alone of a bay whose news have not come.</summary>
+    public void TellHere(Bay bay, IReadOnlyList<BayReading> fresh) =>
+        Put(new BayEvent(bay.WorkshopId, BayAnswer.Of(bay, clock.GetUtcNow()), fresh, null, IsOurs: false));
+
+    private void Put(BayEvent one)
+    {
+        ToldOfBay now = new(one.Bay.Revision, one.Bay.Stream, one.Bay.Acknowledged);
+        _told.AddOrUpdate(one.Bay.Id, now, (_, before) => now.Revision > before.Revision ? now : before);
+        _news.Writer.TryWrite(one);
+    }
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        while (await _news.Reader.WaitToReadAsync(stoppingToken))
+        line.Heard = news =>
         {
+            foreach (BayNews one in news.Bays)
+            {
+                Put(new BayEvent(news.Workshop, one.Bay, [], one.Fresh, IsOurs: false));
+            }
+        };
+        Task<bool> more = _news.Reader.WaitToReadAsync(stoppingToken).AsTask();
+        while (!stoppingToken.IsCancellationRequested)
+        {
+            // What is owed is tried again also when nothing new happens.
+            if (_pages.Values.All(page => page.Owed.Count == 0))
+            {
+                await more;
+            }
+
             await Task.Delay(Together, clock, stoppingToken);
             List<BayEvent> all = [];
             while (_news.Reader.TryRead(out BayEvent? one))
@@ -135,15 +175,35 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, Telemetry telemetry, Ti
                 all.Add(one);
             }
 
+            if (more.IsCompleted)
+            {
+                more = _news.Reader.WaitToReadAsync(stoppingToken).AsTask();
+            }
+
             try
             {
                 foreach (IGrouping<Guid, BayEvent> workshop in all.GroupBy(one => one.Workshop))
                 {
-                    BayNews[] news = [.. workshop.GroupBy(one => one.Bay.Id).Select(NewsOf)];
-                    foreach ((string connection, Page page) in _pages.Where(page => page.Value.Workshop == workshop.Key))
+                    if (workshop.Any(one => one.IsOurs))
                     {
-                        Send(connection, page, news, stoppingToken);
+                        line.Tell(workshop.Key, Merged(workshop.Where(one => one.IsOurs)));
                     }
+
+                    BayNews[] news = Merged(workshop);
+
+                    foreach (Page page in _pages.Values.Where(page => page.Workshop == workshop.Key))
+                    {
+                        HashSet<Guid> watched = page.Watched;
+                        foreach (BayNews one in news)
+                        {
+                            page.Owe(watched.Contains(one.Bay.Id) ? one : one with { Fresh = null });
+                        }
+                    }
+                }
+
+                foreach ((string connection, Page page) in _pages)
+                {
+                    Send(connection, page, stoppingToken);
                 }
             }
             catch (Exception failure)
@@ -153,32 +213,15 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, Telemetry telemetry, Ti
         }
     }
 
-    private void Send(string connection, Page page, BayNews[] news, CancellationToken stopping)
+    /// <summary>Sends what is owed, where the last message has been taken.</summary>
+    private void Send(string connection, Page page, CancellationToken stopping)
     {
-        if (!page.Sending.IsCompleted)
+        if (page.Owed.Count > 0 && page.Sending.IsCompleted)
         {
-            // It has not taken the last message yet: how the bays stand is owed to it, and the readings it will ask for.
-            foreach (BayNews one in news)
-            {
-                page.Owed[one.Bay.Id] = one.Bay;
-            }
-
-            return;
+            BayNews[] its = [.. page.Owed.Values.SelectMany(news => news)];
+            page.Owed.Clear();
+            page.Sending = SendAsync(connection, its, stopping);
         }
-
-        HashSet<Guid> watched = page.Watched;
-        foreach (BayNews one in news)
-        {
-            page.Owed.Remove(one.Bay.Id);
-        }
-
-        BayNews[] its =
-        [
-            .. page.Owed.Values.Select(bay => new BayNews(bay, null)),
-            .. news.Select(one => watched.Contains(one.Bay.Id) ? one : one with { Fresh = null }),
-        ];
-        page.Owed.Clear();
-        page.Sending = SendAsync(connection, its, stopping);
     }
 
     private async Task SendAsync(string connection, BayNews[] news, CancellationToken stopping)
@@ -194,17 +237,37 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, Telemetry telemetry, Ti
         }
     }
 
-    /// <summary>A bay's newest word, and of its last recording all that is new.</summary>
-    private static BayNews NewsOf(IGrouping<Guid, BayEvent> bay)
-    {
-        BayAnswer last = bay.Last().Bay;
-        return new BayNews(
-            last,
-            FreshOf([.. bay.Where(one => one.Bay.Stream == last.Stream).SelectMany(one => one.Fresh).OrderBy(reading => reading.Sequence)])
-        );
-    }
+    /// <summary>Of each bay its newest word, with every stretch of its readings that has no gap: of one bay another server may have had others.</summary>
+    private static BayNews[] Merged(IEnumerable<BayEvent> all) =>
+        [
+            .. all.GroupBy(one => one.Bay.Id)
+                .SelectMany(bay =>
+                {
+                    BayAnswer last = bay.MaxBy(one => one.Bay.Revision)!.Bay;
+                    BayEvent[] current = [.. bay.Where(one => one.Bay.Stream == last.Stream)];
+                    BayTrace[] fresh =
+                    [
+                        .. Stretches(current.SelectMany(one => one.Fresh))
+                            .Concat(current.Select(one => one.Heard).OfType<BayTrace>())
+                            .OrderBy(trace => trace.FromSequence),
+                    ];
+                    return fresh.Length == 0 ? [new BayNews(last, null)] : fresh.Select(trace => new BayNews(last, trace));
+                }),
+        ];
 
-    private static BayTrace? FreshOf(BayReading[] readings) => readings.Length == 0 ? null : BayTrace.Of([.. readings.Select(Slim)], 0);
+    private static IEnumerable<BayTrace> Stretches(IEnumerable<BayReading> readings)
+    {
+        BayReading[] ordered = [.. readings.OrderBy(reading => reading.Sequence)];
+        for (int from = 0, to; from < ordered.Length; from = to)
+        {
+            for (to = from + 1; to < ordered.Length && ordered[to].Sequence == ordered[to - 1].Sequence + 1; )
+            {
+                to++;
+            }
+
+            yield return BayTrace.Of([.. ordered[from..to].Select(Slim)], 0);
+        }
+    }
 
     /// <summary>A reading as the pictures show it: of the cores' temperatures none where the chip has one.</summary>
     private static BayReading Slim(BayReading reading) =>
@@ -217,3 +280,6 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, Telemetry telemetry, Ti
                 .ToDictionary(),
         };
 }
+
+/// <summary>How far pages have been told of a bay.</summary>
+internal sealed record ToldOfBay(long Revision, string? Stream, long Acknowledged);

@@ -169,9 +169,12 @@ internal sealed class BundleWriter(IFileStore files, RunReader reader, TimeProvi
     )
     {
         List<string> headers = [];
-        foreach (string sha256 in logs.Select(log => log.Sha256).Distinct().Where(files.Has))
+        foreach (string sha256 in logs.Select(log => log.Sha256).Distinct())
         {
-            if ((await reader.ColumnsAsync(context, workshop, sha256, cancellation))?.HeaderFingerprint is { } header)
+            if (
+                await files.HasAsync(sha256, cancellation)
+                && (await reader.ColumnsAsync(context, workshop, sha256, cancellation))?.HeaderFingerprint is { } header
+            )
             {
                 headers.Add(header);
             }
@@ -205,12 +208,12 @@ internal sealed class BundleWriter(IFileStore files, RunReader reader, TimeProvi
     /// <summary>Copies a file; null where it is not in the store, or is not what it was.</summary>
     private async Task<FileRecord?> CopyAsync(ZipArchive zip, string folder, string path, string sha256, CancellationToken cancellation)
     {
-        if (!files.Has(sha256))
+        if (!await files.HasAsync(sha256, cancellation))
         {
             return null;
         }
 
-        await using Stream content = files.Open(sha256);
+        await using Stream content = await files.OpenAsync(sha256, cancellation);
         using IncrementalHash hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         long bytes = 0;
         // Pictures and documents are packed already.

@@ -146,8 +146,13 @@ internal sealed class BundleZip : IAsyncDisposable
     /// <summary>Keeps the files of a folder, which were looked at.</summary>
     public async Task KeepAsync(string folder, Manifest manifest, IFileStore files, CancellationToken cancellation)
     {
-        foreach (FileRecord file in manifest.Files.Where(file => !files.Has(file.Sha256)))
+        foreach (FileRecord file in manifest.Files)
         {
+            if (await files.HasAsync(file.Sha256, cancellation))
+            {
+                continue;
+            }
+
             await using Stream content = await OpenAsync(folder + file.Path, file.Bytes, cancellation);
             if ((await files.SaveAsync(content, file.Bytes, cancellation)).Sha256 != file.Sha256)
             {

@@ -1,5 +1,4 @@
 using System.Runtime.InteropServices;
-using System.Security.Cryptography;
 
 namespace Remedos.Server.Files;
 
@@ -10,83 +9,46 @@ namespace Remedos.Server.Files;
 /// </summary>
 public sealed partial class FolderStore : IFileStore
 {
-    /// <summary>Room that is left to the rest of the machine.</summary>
-    private const long KeptFree = 200L << 20;
-
     private const string MarkerName = "store-id";
 
-    private static readonly TimeSpan LeftOver = TimeSpan.FromHours(6);
-
-    private const UnixFileMode OwnFolder = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
-    private const UnixFileMode OwnFile = UnixFileMode.UserRead | UnixFileMode.UserWrite;
-
     private readonly string _folder;
-    private readonly string _incoming;
+    private readonly Scratch _incoming;
 
     public FolderStore(string folder)
     {
         _folder = folder;
-        _incoming = Path.Combine(folder, "incoming");
-        Directory.CreateDirectory(folder, OwnFolder);
-        Directory.CreateDirectory(_incoming, OwnFolder);
-        File.SetUnixFileMode(folder, OwnFolder);
-        foreach (
-            FileInfo left in new DirectoryInfo(_incoming).EnumerateFiles().Where(file => DateTime.UtcNow - file.LastWriteTimeUtc > LeftOver)
-        )
-        {
-            // A crash in the middle of an upload left it; what is being written by another server is younger.
-            left.Delete();
-        }
+        Directory.CreateDirectory(folder, Scratch.OwnFolder);
+        File.SetUnixFileMode(folder, Scratch.OwnFolder);
+        _incoming = new Scratch(Path.Combine(folder, "incoming"));
     }
 
-    public Guid? Identity
-    {
-        get => File.Exists(Marker) && Guid.TryParse(File.ReadAllText(Marker), out Guid id) ? id : null;
-        set => File.WriteAllText(Marker, $"{value}\n");
-    }
+    /// <inheritdoc/>
+    public async Task<Guid?> IdentityAsync(CancellationToken cancellation) =>
+        File.Exists(Marker) && Guid.TryParse(await File.ReadAllTextAsync(Marker, cancellation), out Guid id) ? id : null;
+
+    /// <inheritdoc/>
+    public Task NameAsync(Guid identity, CancellationToken cancellation) => File.WriteAllTextAsync(Marker, $"{identity}\n", cancellation);
 
     private string Marker => Path.Combine(_folder, MarkerName);
 
     /// <inheritdoc/>
     public async Task<(string Sha256, long Bytes)> SaveAsync(Stream content, long? expectedBytes, CancellationToken cancellation)
     {
-        MakeSure(expectedBytes ?? 0);
-        string temporary = Path.Combine(_incoming, Guid.NewGuid().ToString("N"));
+        _incoming.MakeSure(expectedBytes ?? 0);
+        string temporary = _incoming.NewPath();
         try
         {
-            using IncrementalHash hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-            long bytes = 0;
-            FileStreamOptions options = new()
+            (string Sha256, long Bytes) taken;
+            await using (FileStream file = Scratch.Open(temporary, FileAccess.Write))
             {
-                Mode = FileMode.CreateNew,
-                Access = FileAccess.Write,
-                Share = FileShare.None,
-                BufferSize = 1 << 16,
-                Options = FileOptions.Asynchronous,
-                UnixCreateMode = OwnFile,
-            };
-            await using (FileStream file = new(temporary, options))
-            {
-                byte[] buffer = new byte[1 << 16];
-                int read;
-                while ((read = await content.ReadAsync(buffer, cancellation)) > 0)
-                {
-                    hash.AppendData(buffer, 0, read);
-                    await file.WriteAsync(buffer.AsMemory(0, read), cancellation);
-                    if ((bytes += read) >> 24 != (bytes - read) >> 24)
-                    {
-                        MakeSure(0);
-                    }
-                }
-
+                taken = await _incoming.TakeAsync(content, file, cancellation);
                 file.Flush(flushToDisk: true);
             }
 
-            string name = Convert.ToHexStringLower(hash.GetHashAndReset());
-            string place = PathOf(name),
+            string place = PathOf(taken.Sha256),
                 folder = Path.GetDirectoryName(place)!;
             bool isNew = !Directory.Exists(folder);
-            Directory.CreateDirectory(folder, OwnFolder);
+            Directory.CreateDirectory(folder, Scratch.OwnFolder);
             File.Move(temporary, place, overwrite: true);
             FlushFolder(folder);
             if (isNew)
@@ -94,7 +56,7 @@ public sealed partial class FolderStore : IFileStore
                 FlushFolder(_folder);
             }
 
-            return (name, bytes);
+            return taken;
         }
         finally
         {
@@ -103,11 +65,13 @@ public sealed partial class FolderStore : IFileStore
     }
 
     /// <inheritdoc/>
-    public Stream Open(string sha256)
+    public Task<Stream> OpenAsync(string sha256, CancellationToken cancellation)
     {
         try
         {
-            return new FileStream(PathOf(sha256), FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16, FileOptions.SequentialScan);
+            return Task.FromResult<Stream>(
+                new FileStream(PathOf(sha256), FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 16, FileOptions.SequentialScan)
+            );
         }
         catch (Exception missing) when (missing is FileNotFoundException or DirectoryNotFoundException)
         {
@@ -116,45 +80,25 @@ public sealed partial class FolderStore : IFileStore
     }
 
     /// <inheritdoc/>
-    public void Remove(string sha256)
+    public Task RemoveAsync(string sha256, CancellationToken cancellation)
     {
         // Deleting what is not there is no failure; a folder that is not there is.
-        if (Has(sha256))
+        if (File.Exists(PathOf(sha256)))
         {
             File.Delete(PathOf(sha256));
         }
+
+        return Task.CompletedTask;
     }
 
     /// <inheritdoc/>
-    public bool Has(string sha256) => File.Exists(PathOf(sha256));
+    public Task<bool> HasAsync(string sha256, CancellationToken cancellation) => Task.FromResult(File.Exists(PathOf(sha256)));
 
     /// <inheritdoc/>
-    public Stream OpenScratch() =>
-        new FileStream(
-            Path.Combine(_incoming, Guid.NewGuid().ToString("N")),
-            new FileStreamOptions
-            {
-                Mode = FileMode.CreateNew,
-                Access = FileAccess.ReadWrite,
-                Share = FileShare.None,
-                BufferSize = 1 << 16,
-                Options = FileOptions.Asynchronous | FileOptions.DeleteOnClose,
-                UnixCreateMode = OwnFile,
-            }
-        );
+    public Stream OpenScratch() => _incoming.Open();
 
     /// <inheritdoc/>
-    public long Room => Free - KeptFree;
-
-    private long Free => new DriveInfo(_folder).AvailableFreeSpace;
-
-    private void MakeSure(long bytes)
-    {
-        if (bytes > Room)
-        {
-            throw new StoreFullException(Free);
-        }
-    }
+    public long Room => _incoming.Room;
 
     private string PathOf(string sha256) => Path.Combine(_folder, sha256[..2], sha256);
 

@@ -13,24 +13,27 @@ public interface IFileStore
     /// <exception cref="StoreFullException">There is not enough room for it.</exception>
     Task<(string Sha256, long Bytes)> SaveAsync(Stream content, long? expectedBytes, CancellationToken cancellation);
 
-    /// <summary>Opens a file for reading.</summary>
+    /// <summary>Opens a file for reading from its beginning to its end.</summary>
     /// <exception cref="OriginalMissingException">It is not there.</exception>
-    Stream Open(string sha256);
+    Task<Stream> OpenAsync(string sha256, CancellationToken cancellation);
 
     /// <summary>Removes a file for good, where somebody’s data are erased; one that is not there is gone already.</summary>
-    void Remove(string sha256);
+    Task RemoveAsync(string sha256, CancellationToken cancellation);
 
     /// <summary>Whether a file is there.</summary>
-    bool Has(string sha256);
+    Task<bool> HasAsync(string sha256, CancellationToken cancellation);
 
-    /// <summary>An empty file beside the store for what is not to be kept; it is gone once it is closed.</summary>
+    /// <summary>An empty file on this machine for what is not to be kept; it is gone once it is closed.</summary>
     Stream OpenScratch();
 
-    /// <summary>How much there is room for, bytes.</summary>
+    /// <summary>How much there is room for on this machine, bytes.</summary>
     long Room { get; }
 
     /// <summary>Which store this is; null while nobody has said.</summary>
-    Guid? Identity { get; set; }
+    Task<Guid?> IdentityAsync(CancellationToken cancellation);
+
+    /// <summary>Says which store this is.</summary>
+    Task NameAsync(Guid identity, CancellationToken cancellation);
 }
 
 /// <summary>A file that was kept is not in the store any more, or this is another store.</summary>
@@ -41,3 +44,6 @@ public sealed class StoreFullException(long freeBytes) : Exception($"{freeBytes}
 {
     public long FreeBytes => freeBytes;
 }
+
+/// <summary>The store does not answer; it may soon.</summary>
+public sealed class StoreAwayException(string why, Exception? inner = null) : Exception(why, inner);

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Diagnostics.HealthChecks;
 using Remedos.Data;
+using Remedos.Server.Bays;
 using Remedos.Server.Files;
 using Remedos.Server.Queue;
 
@@ -9,7 +10,8 @@ namespace Remedos.Server.Hosting;
 /// <summary>
 /// Healthy while the database answers and the file store is this database's; degraded while work has failed for good or waits for long.
 /// </summary>
-internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileStore files, QueueFigures figures) : IHealthCheck
+internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileStore files, QueueFigures figures, NewsLine line)
+    : IHealthCheck
 {
     private static readonly TimeSpan LongWait = TimeSpan.FromMinutes(10);
 
@@ -21,7 +23,17 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
             return HealthCheckResult.Unhealthy("The database does not answer.");
         }
 
-        if (files.Identity != await database.Installations.Select(one => (Guid?)one.StoreId).SingleOrDefaultAsync(cancellationToken))
+        Guid? store;
+        try
+        {
+            store = await files.IdentityAsync(cancellationToken);
+        }
+        catch (StoreAwayException)
+        {
+            return HealthCheckResult.Unhealthy("The file store does not answer.");
+        }
+
+        if (store != await database.Installations.Select(one => (Guid?)one.StoreId).SingleOrDefaultAsync(cancellationToken))
         {
             return HealthCheckResult.Unhealthy("The file store is not the one that belongs to this database.");
         }
@@ -45,6 +57,8 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
         };
         return queue.SetAside > 0 ? HealthCheckResult.Degraded($"Work has failed for good; the last was {lastError}", data: data)
             : queue.Age > LongWait ? HealthCheckResult.Degraded("Work waits for longer than ten minutes.", data: data)
+            : line is { IsNamed: true, IsUp: false }
+                ? HealthCheckResult.Degraded("Redis does not answer: bays of other servers are shown a second or two late.", data: data)
             : missing > 0 ? HealthCheckResult.Degraded($"{missing} runs have lost their original.", data: data)
             : HealthCheckResult.Healthy(data: data);
     }

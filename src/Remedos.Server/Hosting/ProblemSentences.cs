@@ -31,6 +31,9 @@ internal static class ProblemSentences
         app.UseStatusCodePages();
     }
 
+    /// <summary>Whether a failure means that the database or the file store is away.</summary>
+    public static bool IsAway(Exception failure) => failure is StoreAwayException || IsDatabaseAway(failure);
+
     /// <summary>Whether a failure means that the database is away, in which case the same call may work soon.</summary>
     public static bool IsDatabaseAway(Exception failure) =>
         failure switch
@@ -109,6 +112,10 @@ internal static class ProblemSentences
                     503,
                     $"The database does not answer, so {became}. What you typed stays here and is tried again."
                 ),
+                StoreAwayException => (
+                    503,
+                    $"The file store does not answer, so {became}. What you sent is tried again, or send it once more."
+                ),
                 IOException => (507, "The file could not be kept: the disk may be full or may not be written to."),
                 _ => (
                     500,
@@ -118,7 +125,7 @@ internal static class ProblemSentences
             if (status >= 500)
             {
                 log.LogError(
-                    IsDatabaseAway(exception) ? null : exception,
+                    IsAway(exception) ? null : exception,
                     "Request {Method} {Path} failed ({Trace}): {Why}",
                     httpContext.Request.Method,
                     httpContext.Request.Path,

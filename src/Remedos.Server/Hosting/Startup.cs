@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.DataProtection;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.Samples;
@@ -18,7 +19,7 @@ public sealed class StartupException(string sentence) : Exception(sentence);
 internal static class Startup
 {
     /// <summary>Any number, the same for all servers: whoever holds it prepares the database, and the others wait.</summary>
-    private const long PreparingLock = 7_304_121;
+    public const long PreparingLock = 7_304_121;
 
     public static async Task PrepareAsync(IServiceProvider services, bool demo, CancellationToken cancellation)
     {
@@ -27,10 +28,16 @@ internal static class Startup
             .CreateDbContextAsync(cancellation);
         IFileStore files = services.GetRequiredService<IFileStore>();
         await context.Database.OpenConnectionAsync(cancellation);
+        // However long it takes: another server may be changing the tables, or filling a demo.
+        int? usual = context.Database.GetCommandTimeout();
+        context.Database.SetCommandTimeout(0);
         await context.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock({PreparingLock})", cancellation);
+        context.Database.SetCommandTimeout(usual);
         try
         {
             await MigrateAsync(context, cancellation);
+            // The keys are made by one as well: two that begin at once would each sign what the other does not know yet.
+            _ = services.GetRequiredService<IDataProtectionProvider>().CreateProtector("startup").Protect([]);
             await RecogniseAsync(context, files, cancellation);
             if (!await context.Workshops.AnyAsync(cancellation))
             {
@@ -79,21 +86,32 @@ internal static class Startup
     /// </summary>
     private static async Task RecogniseAsync(RemedosContext context, IFileStore files, CancellationToken cancellation)
     {
+        Guid? store;
+        try
+        {
+            store = await files.IdentityAsync(cancellation);
+        }
+        catch (StoreAwayException away)
+        {
+            throw new StartupException($"{away.Message} (FileStore, docs/operating.md)");
+        }
+
         Installation? installation = await context.Installations.SingleOrDefaultAsync(cancellation);
-        if (installation is null && files.Identity is null)
+        if (installation is null && store is null)
         {
             installation = new Installation { StoreId = Guid.NewGuid() };
-            files.Identity = installation.StoreId;
+            await files.NameAsync(installation.StoreId, cancellation);
+            store = installation.StoreId;
             context.Add(installation);
             await context.SaveChangesAsync(cancellation);
         }
 
-        if (installation?.StoreId != files.Identity)
+        if (installation?.StoreId != store)
         {
             throw new StartupException(
                 installation is null
                     ? "the file store belongs to another database; a new workshop begins with an empty one (FileStore, docs/operating.md)."
-                : files.Identity is null
+                : store is null
                     ? "the file store is empty or is not the one that belongs to this database: its disk may not be there, or FileStore "
                         + "may name another folder (docs/operating.md)."
                 : "the file store belongs to another database (FileStore, docs/operating.md)."

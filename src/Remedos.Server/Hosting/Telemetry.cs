@@ -64,12 +64,12 @@ internal sealed class Telemetry
         builder.Services.AddHostedService(provider => provider.GetRequiredService<QueueFigures>());
         // Also by the name that every collector's own documents use.
         string? collector = builder.Configuration["Otlp"] ?? builder.Configuration["OTEL_EXPORTER_OTLP_ENDPOINT"];
+        // Several servers may run on one machine.
+        string instance = $"{Environment.MachineName}:{builder.Configuration.GetValue("Port", 5080)}";
         Uri? otlp = string.IsNullOrWhiteSpace(collector) ? null : new Uri(collector, UriKind.Absolute);
         var told = builder
             .Services.AddOpenTelemetry()
-            .ConfigureResource(resource =>
-                resource.AddService("remedos", serviceVersion: Build.Version, serviceInstanceId: Environment.MachineName)
-            )
+            .ConfigureResource(resource => resource.AddService("remedos", serviceVersion: Build.Version, serviceInstanceId: instance))
             .WithMetrics(metrics =>
             {
                 metrics

@@ -93,7 +93,7 @@ internal static class OwnerErasure
                 || await every.ReportLinks.AnyAsync(one => one.PdfSha256 == hash && one.WithdrawnAt == null, cancellation);
             if (!used)
             {
-                files.Remove(hash);
+                await files.RemoveAsync(hash, cancellation);
             }
         }
     }

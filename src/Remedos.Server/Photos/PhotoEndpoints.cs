@@ -134,7 +134,10 @@ internal static class PhotoEndpoints
 
         // It never changes under its id, but it can be taken off: it is asked for again each day.
         response.Headers.CacheControl = "private, max-age=86400";
-        return TypedResults.File(files.Open(small == true ? known.ThumbnailSha256 : known.Sha256), known.MediaType);
+        return TypedResults.File(
+            await files.OpenAsync(small == true ? known.ThumbnailSha256 : known.Sha256, cancellation),
+            known.MediaType
+        );
     }
 
     private static async Task<Results<Ok<JobSheet>, ProblemHttpResult>> SetKindAsync(

@@ -91,11 +91,7 @@ internal sealed class QueueWorker(
         catch (Exception failure)
         {
             // A database that is away is told in one line: it is tried again every second.
-            log.LogWarning(
-                ProblemSentences.IsDatabaseAway(failure) ? null : failure,
-                "The queue stumbled and goes on: {Why}",
-                failure.Message
-            );
+            log.LogWarning(ProblemSentences.IsAway(failure) ? null : failure, "The queue stumbled and goes on: {Why}", failure.Message);
             await Task.Delay(Idle, clock, CancellationToken.None);
             return false;
         }
@@ -149,7 +145,7 @@ internal sealed class QueueWorker(
         {
             await GiveBackAsync(item, owner);
         }
-        catch (Exception failure) when (ProblemSentences.IsDatabaseAway(failure))
+        catch (Exception failure) when (ProblemSentences.IsAway(failure))
         {
             await GiveBackAsync(item, owner);
             throw;
@@ -231,7 +227,7 @@ internal sealed class QueueWorker(
                     CancellationToken.None
                 );
         }
-        catch (Exception failure) when (ProblemSentences.IsDatabaseAway(failure))
+        catch (Exception failure) when (ProblemSentences.IsAway(failure))
         {
             // The lease runs out by itself.
         }
@@ -257,7 +253,7 @@ internal sealed class QueueWorker(
             {
                 return;
             }
-            catch (Exception failure) when (ProblemSentences.IsDatabaseAway(failure))
+            catch (Exception failure) when (ProblemSentences.IsAway(failure))
             {
                 // Whoever takes it up meanwhile ends this one's transaction by itself.
             }

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Data;
+using Remedos.Server.Hosting;
 using Remedos.Server.Jobs;
 using Remedos.Server.Rechecks;
 using Remedos.Server.Session;
@@ -61,10 +62,10 @@ internal static class RecordsEndpoints
         records.MapGet("/league.csv", LeagueCsvAsync).WithName("getLeagueCsv").Produces(200, contentType: CsvTable.MediaType);
     }
 
-    private static async Task<Ok<RecordsAnswer>> GetAsync(Caller caller, CancellationToken cancellation)
+    private static async Task<Ok<RecordsAnswer>> GetAsync(Caller caller, ReadReplica replica, CancellationToken cancellation)
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
-        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
         Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, but: null, cancellation);
         return TypedResults.Ok(
             new RecordsAnswer(
@@ -100,10 +101,15 @@ internal static class RecordsEndpoints
                 )),
         ];
 
-    private static async Task<Ok<SeriesBehind>> BehindAsync(string series, Caller caller, CancellationToken cancellation)
+    private static async Task<Ok<SeriesBehind>> BehindAsync(
+        string series,
+        Caller caller,
+        ReadReplica replica,
+        CancellationToken cancellation
+    )
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
-        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
         string key = RecordKey.Of(series);
         SeriesSeen? seen = SeriesLives.Of(
             await context
@@ -128,10 +134,15 @@ internal static class RecordsEndpoints
         );
     }
 
-    private static async Task<Ok<IReadOnlyList<MachineOfCooler>>> CoolerAsync(string name, Caller caller, CancellationToken cancellation)
+    private static async Task<Ok<IReadOnlyList<MachineOfCooler>>> CoolerAsync(
+        string name,
+        Caller caller,
+        ReadReplica replica,
+        CancellationToken cancellation
+    )
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
-        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
         return TypedResults.Ok(await LeagueRecords.BehindAsync(context, workshop, name, cancellation));
     }
 
@@ -161,10 +172,10 @@ internal static class RecordsEndpoints
             + $"(standard deviations{(own ? "" : ", as an average bench: nothing was repeated here yet")}).";
     }
 
-    private static async Task<FileContentHttpResult> SeriesCsvAsync(Caller caller, CancellationToken cancellation)
+    private static async Task<FileContentHttpResult> SeriesCsvAsync(Caller caller, ReadReplica replica, CancellationToken cancellation)
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
-        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
         IEnumerable<SeriesSeen> all = (
             await context.SeriesShares.AsNoTracking().Where(share => share.WorkshopId == workshop.Id).ToListAsync(cancellation)
         )
@@ -183,10 +194,10 @@ internal static class RecordsEndpoints
         return CsvTable.Of(columns, all.SelectMany(series => series.Machines.Select(machine => (series, machine))), "series.csv");
     }
 
-    private static async Task<FileContentHttpResult> LeagueCsvAsync(Caller caller, CancellationToken cancellation)
+    private static async Task<FileContentHttpResult> LeagueCsvAsync(Caller caller, ReadReplica replica, CancellationToken cancellation)
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
-        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
         CsvColumn<CoolerOfRecord>[] columns =
         [
             new("cooler", "", row => row.Name),

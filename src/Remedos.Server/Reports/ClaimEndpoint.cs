@@ -79,7 +79,9 @@ internal static class ClaimEndpoint
                     sheet.Pair.Subject == Subject.Graphics.Name(),
                     cancellation
                 ),
-            proof is not null && store.Has(proof.Sha256) ? await BytesAsync(store, proof.Sha256, cancellation) : null
+            proof is not null && await store.HasAsync(proof.Sha256, cancellation)
+                ? await BytesAsync(store, proof.Sha256, cancellation)
+                : null
         );
         return TypedResults.File(ClaimPdf.Of(claim, paper ?? workshop.PaperSize), ReportEndpoints.Pdf, $"{sheet.Tag} warranty claim.pdf");
     }
@@ -131,7 +133,7 @@ internal static class ClaimEndpoint
 
     private static async Task<byte[]> BytesAsync(IFileStore store, string sha256, CancellationToken cancellation)
     {
-        await using Stream stream = store.Open(sha256);
+        await using Stream stream = await store.OpenAsync(sha256, cancellation);
         using MemoryStream whole = new();
         await stream.CopyToAsync(whole, cancellation);
         return whole.ToArray();

@@ -93,8 +93,10 @@ internal static class SharedPage
     {
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         Close(http);
-        return await FindAsync(context, token, clock.GetUtcNow(), cancellation) is { Link: var link } && store.Has(link.PdfSha256)
-            ? TypedResults.File(store.Open(link.PdfSha256), ReportEndpoints.Pdf)
+        return
+            await FindAsync(context, token, clock.GetUtcNow(), cancellation) is { Link: var link }
+            && await store.HasAsync(link.PdfSha256, cancellation)
+            ? TypedResults.File(await store.OpenAsync(link.PdfSha256, cancellation), ReportEndpoints.Pdf)
             : TypedResults.NotFound();
     }
 

@@ -119,7 +119,7 @@ internal static class RunEndpoints
     {
         await using RemedosContext context = await caller.OpenAsync(cancellation);
         return await WithFileAsync(context, id, cancellation) is var (_, file)
-            ? TypedResults.File(files.Open(file.Sha256), "application/octet-stream", file.Name)
+            ? TypedResults.File(await files.OpenAsync(file.Sha256, cancellation), "application/octet-stream", file.Name)
             : NoSuchRun();
     }
 

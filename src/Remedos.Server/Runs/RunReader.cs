@@ -45,9 +45,9 @@ public sealed class RunReader(IFileStore files) : IDisposable
         }
 
         return await InTurnAsync(
-            () =>
+            async () =>
             {
-                using Stream stream = files.Open(sha256);
+                await using Stream stream = await files.OpenAsync(sha256, cancellation);
                 return LogReader.Read(stream, progress, found => found == fingerprint ? roles : null, cancellation);
             },
             cancellation
@@ -61,7 +61,7 @@ public sealed class RunReader(IFileStore files) : IDisposable
         Dictionary<int, ChannelRole>? roles = fingerprint is null
             ? null
             : await ColumnRoles.OfAsync(context, workshopId, fingerprint, cancellation);
-        using Stream stream = files.Open(sha256);
+        await using Stream stream = await files.OpenAsync(sha256, cancellation);
         return LogReader.Columns(stream, found => found == fingerprint ? roles : null);
     }
 
@@ -101,21 +101,25 @@ public sealed class RunReader(IFileStore files) : IDisposable
     )
     {
         Log log = await ReadAsync(context, run, said, cancellation);
-        return new RunReading(run.Version, log, await InTurnAsync(() => RunAnalyzer.Analyze(log, conditions), cancellation));
+        return new RunReading(
+            run.Version,
+            log,
+            await InTurnAsync(() => Task.FromResult(RunAnalyzer.Analyze(log, conditions)), cancellation)
+        );
     }
 
     /// <summary>What a header is known by; null when it is no table.</summary>
     private async Task<string?> FingerprintAsync(string sha256, CancellationToken cancellation) =>
         await InTurnAsync(
-            () =>
+            async () =>
             {
-                using Stream stream = files.Open(sha256);
+                await using Stream stream = await files.OpenAsync(sha256, cancellation);
                 return LogReader.Columns(stream, _ => null)?.HeaderFingerprint;
             },
             cancellation
         );
 
-    private async Task<T> InTurnAsync<T>(Func<T> read, CancellationToken cancellation)
+    private async Task<T> InTurnAsync<T>(Func<Task<T>> read, CancellationToken cancellation)
     {
         await _turns.WaitAsync(cancellation);
         try

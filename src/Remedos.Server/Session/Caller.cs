@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.People;
+using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Session;
 
@@ -55,6 +56,15 @@ public sealed class Caller(IDbContextFactory<RemedosContext> contexts, IHttpCont
     {
         Who who = await WhoAsync(cancellation);
         RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        context.Workshop = who.Workshop.Id;
+        return context;
+    }
+
+    /// <summary>The same for what is only read and may be a moment old: from the replica, where there is one.</summary>
+    internal async Task<RemedosContext> OpenToReadAsync(ReadReplica replica, CancellationToken cancellation)
+    {
+        Who who = await WhoAsync(cancellation);
+        RemedosContext context = await replica.OpenAsync(cancellation);
         context.Workshop = who.Workshop.Id;
         return context;
     }

@@ -43,14 +43,17 @@ internal sealed record Sender(App App, string Id, int Number, string Token, stri
         return (await App.ReadAsync(answer)).GetProperty("acknowledged").GetInt64();
     }
 
-    public Task<HttpResponseMessage> PostAsync(string body)
+    public Task<HttpResponseMessage> PostAsync(string body) => PostAsync(body, App.Client);
+
+    /// <summary>Sends by way of another server.</summary>
+    public Task<HttpResponseMessage> PostAsync(string body, HttpClient server)
     {
         HttpRequestMessage request = new(HttpMethod.Post, $"/api/bays/{Number}/readings?stream={Stream}")
         {
             Content = new StringContent(body, Encoding.UTF8, "application/x-ndjson"),
         };
         request.Headers.Authorization = new AuthenticationHeaderValue("Bearer", Token);
-        return App.Client.SendAsync(request);
+        return server.SendAsync(request);
     }
 
     /// <summary>Starts a run on the machine as it came in (“before”) or as it is after a change.</summary>

@@ -13,6 +13,8 @@ namespace Remedos.Server.Tests.People;
 /// <summary>What an owner may ask for: everything, and to be forgotten.</summary>
 public sealed class OwnerTests(App app) : IClassFixture<App>
 {
+    private static int _pictures;
+
     private const string Name = "Zebedee Quillfeather",
         Contact = "zq@post.example";
 
@@ -24,7 +26,9 @@ public sealed class OwnerTests(App app) : IClassFixture<App>
         await app.SaveAsync(job, "owner", name, "Mistyped");
         await app.SaveAsync(job, "contact", Contact);
         await app.SaveAsync(job, "machine", "Desk machine");
-        using ByteArrayContent picture = new(IntakeTests.Png);
+        // A picture of its own: one that is on another job too is kept for that.
+        using NetVips.Image drawn = NetVips.Image.Black(20 + Interlocked.Increment(ref _pictures), 20);
+        using ByteArrayContent picture = new(drawn.PngsaveBuffer());
         await app.Client.PostAsync($"/api/jobs/{job}/photos?kind=proof&fileName=receipt.png", picture);
         await app.Client.PostAsJsonAsync(
             $"/api/jobs/{job}/papers",

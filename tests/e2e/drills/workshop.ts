@@ -4,7 +4,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect } from "@playwright/test";
-import { comeIn, enter } from "../../../scripts/door.mjs";
+import { comeIn, enter, storage } from "../../../scripts/door.mjs";
 
 const root = new URL("../../../", import.meta.url).pathname;
 
@@ -28,7 +28,12 @@ export class Workshop {
   private headers?: Record<string, string>;
 
   /** Runs ./start, and waits until it is up; with `until` it waits for other words, with `disk` its data lie on a disk of their own of that size. */
-  async start({ demo = false, until = /Remedos is at/, disk }: { demo?: boolean; until?: RegExp; disk?: string } = {}) {
+  async start({
+    demo = false,
+    until = /Remedos is at/,
+    disk,
+    servers = 1,
+  }: { demo?: boolean; until?: RegExp; disk?: string; servers?: number } = {}) {
     // One that ends by itself still holds the folder for a moment.
     const last = this.child;
     if (last && last.exitCode === null && last.signalCode === null) {
@@ -38,6 +43,9 @@ export class Workshop {
     this.demo = demo;
     this.said = "";
     const words = ["./start", "--port", String(this.port), ...(demo ? [] : ["--no-demo"])];
+    if (servers > 1) {
+      words.push("--servers", String(servers));
+    }
     const own = [
       "unshare",
       "--mount",
@@ -87,6 +95,12 @@ export class Workshop {
     return { ...rest, REMEDOS_DATA: this.data };
   }
 
+  /** The cookies by which a browser is the lead too. */
+  async storage() {
+    const { Cookie: cookie } = await this.door();
+    return storage(this.address, Object.fromEntries(cookie!.split("; ").map((one) => one.split(/=(.*)/s))));
+  }
+
   get address() {
     return `http://127.0.0.1:${this.port}`;
   }
@@ -97,7 +111,7 @@ export class Workshop {
   }
 
   /** The number of a part's process. */
-  part(name: "server" | "rig") {
+  part(name: "server" | "server-2" | "redis" | "front" | "rig") {
     return Number(readFileSync(join(this.data, "running", name), "utf8"));
   }
 
@@ -151,6 +165,17 @@ export class Workshop {
         return 0;
       },
     );
+  }
+
+  /** Tries a change until it is answered, as a page does with what it keeps; the answer's status. */
+  async saveUntilAnswered(job: string, field: string, value: unknown, base: unknown = null) {
+    for (;;) {
+      const status = await this.save(job, field, value, base);
+      if (status !== 0 && status < 500) {
+        return status;
+      }
+      await new Promise((resolve) => setTimeout(resolve, 200));
+    }
   }
 
   async newJob() {

@@ -11,7 +11,7 @@ const stretch = (fromSequence: number, temperatures: (number | null)[], more: Ba
 });
 
 const bay = (number: number, more: Partial<Bay> = {}): Bay =>
-  ({ id: `bay-${number}`, number, stream: "one", acknowledged: 0, run: null, ...more }) as Bay;
+  ({ id: `bay-${number}`, number, revision: 1, stream: "one", acknowledged: 0, run: null, ...more }) as Bay;
 
 describe("joined", () => {
   it("puts what is new behind what is there, once", () => {
@@ -56,6 +56,17 @@ describe("takeIn", () => {
     takeIn(cache, [{ bay: bay(2, { acknowledged: 5, note: "The paste is dry." }), fresh: null }]);
     expect(cache.getQueryData<Bay[]>(baysKey)![1]).toMatchObject({ acknowledged: 5, note: "The paste is dry." });
     expect(cache.getQueryData(traceKey("bay-2", "one"))).toEqual(stretch(1, [40, 41, 42, 43]));
+  });
+
+  it("does not take an older word for a newer one, which other servers may bring late", () => {
+    const cache = new QueryClient();
+    cache.setQueryData(baysKey, [bay(1)]);
+    takeIn(cache, [
+      { bay: bay(1, { revision: 7, note: "newer" }), fresh: null },
+      { bay: bay(1, { revision: 6, note: "older" }), fresh: null },
+    ]);
+    takeIn(cache, [{ bay: bay(1, { revision: 5, note: "older still" }), fresh: null }]);
+    expect(cache.getQueryData<Bay[]>(baysKey)![0]).toMatchObject({ note: "newer" });
   });
 
   it("asks anew where news were missed or a bay is not known yet", () => {

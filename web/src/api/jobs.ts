@@ -8,6 +8,7 @@ import {
 } from "@tanstack/react-query";
 import { call, client, type JobSheet, type JobTag, type RunConditions, type Schemas, type Trace } from "./client";
 import type { FieldName } from "./jobFields";
+import { sendPhoto } from "./upload";
 
 const keys = {
   list: (search: string) => ["jobs", search] as const,
@@ -182,6 +183,7 @@ export function useJobActions(id: string) {
       ),
     takeOver: async (earlier: string) =>
       keep(await call(() => client.POST("/api/jobs/{id}/take-over/{earlier}", { params: { path: { id, earlier } } }))),
+    addPhoto: async (kind: "photo" | "proof", file: File) => keep(await sendPhoto(id, kind, file)),
     setPhotoKind: async (photo: string, kind: "photo" | "proof") =>
       keep(
         await call(() =>

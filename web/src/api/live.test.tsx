@@ -16,6 +16,7 @@ const line = vi.hoisted(() => ({
 
 vi.mock("@microsoft/signalr", () => ({
   LogLevel: { None: 6 },
+  HttpTransportType: { WebSockets: 1 },
   HubConnectionState: { Connected: "Connected" },
   HubConnectionBuilder: class {
     withUrl() {
@@ -113,7 +114,7 @@ describe("useLiveBays", () => {
   it("takes in what it hears", async () => {
     const { cache } = follow();
     await wait(100);
-    const bay = { id: "b", number: 1, stream: "one", acknowledged: 1, run: null } as unknown as Bay;
+    const bay = { id: "b", number: 1, revision: 1, stream: "one", acknowledged: 1, run: null } as unknown as Bay;
     const at = (fromSequence: number, value: number): BayTrace => ({
       fromSequence,
       seconds: [fromSequence],

@@ -1,4 +1,10 @@
-import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from "@microsoft/signalr";
+import {
+  HttpTransportType,
+  HubConnectionBuilder,
+  HubConnectionState,
+  LogLevel,
+  type HubConnection,
+} from "@microsoft/signalr";
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { baysKey, cameMeanwhile, joined, traceKey, type Bay, type BayTrace } from "./bays";
@@ -14,6 +20,7 @@ const tryAgainAfter = 2000;
 const face = (bay: Bay) =>
   JSON.stringify({
     ...bay,
+    revision: 0,
     acknowledged: 0,
     lastSeenAt: null,
     run: bay.run && { ...bay.run, says: "", secondsLeft: null },
@@ -34,12 +41,18 @@ function isNews(before: Bay, now: Bay) {
 
 /** Puts news into what the page knows of the bays; what it cannot join it asks for, once. */
 export function takeIn(cache: QueryClient, news: readonly News[]) {
-  const newest = new Map(news.map((one) => [one.bay.id, one.bay]));
+  const newest = new Map<string, Bay>();
+  for (const { bay } of news) {
+    if (bay.revision >= (newest.get(bay.id)?.revision ?? 0)) {
+      newest.set(bay.id, bay);
+    }
+  }
   const bays = cache.getQueryData<Bay[]>(baysKey);
   if (bays) {
     const now = bays.map((bay) => {
       const told = newest.get(bay.id);
-      return told && isNews(bay, told) ? told : bay;
+      // By way of another server, an older word may come after a newer one.
+      return told && told.revision >= bay.revision && isNews(bay, told) ? told : bay;
     });
     if (now.some((bay, i) => bay !== bays[i])) {
       cache.setQueryData<Bay[]>(baysKey, now);
@@ -102,7 +115,8 @@ export function useLiveBays() {
   const cache = useQueryClient();
   useEffect(() => {
     const live = new HubConnectionBuilder()
-      .withUrl("/live")
+      // At once, without asking first: the answer to that may come from another server than the one that is asked next.
+      .withUrl("/live", { transport: HttpTransportType.WebSockets, skipNegotiation: true })
       .withAutomaticReconnect({ nextRetryDelayInMilliseconds: () => tryAgainAfter })
       .configureLogging(LogLevel.None)
       .build();

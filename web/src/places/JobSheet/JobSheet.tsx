@@ -53,7 +53,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
   const actions = useJobActions(job.id);
   const waitingDrafts = useWaitingDrafts(job, actions);
   const imports = useImports(job.id, actions);
-  const photos = usePhotos(job.id, actions);
+  const photos = usePhotos(actions);
   const diagnosis = useDiagnosis(job);
   const checkRun = useCheckRun(job.id);
   const navigate = useNavigate();

@@ -1,12 +1,11 @@
 import { useState } from "react";
 import { sentenceOf } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
-import { sendPhoto } from "../../api/upload";
 
 export const isPicture = (file: File) => file.type.startsWith("image/");
 
 /** Sends pictures, one after the other; one that is refused says why and holds up none. */
-export function usePhotos(jobId: string, actions: JobActions) {
+export function usePhotos(actions: JobActions) {
   const [sending, setSending] = useState(0);
   const [problem, setProblem] = useState<string>();
   const add = async (files: readonly File[], kind: "photo" | "proof" = "photo") => {
@@ -14,13 +13,12 @@ export function usePhotos(jobId: string, actions: JobActions) {
     setSending((count) => count + files.length);
     for (const file of files) {
       try {
-        await sendPhoto(jobId, kind, file);
+        await actions.addPhoto(kind, file);
       } catch (failure) {
         setProblem(sentenceOf(failure, `“${file.name}” could not be sent.`));
       }
       setSending((count) => count - 1);
     }
-    await actions.refresh();
   };
   return { add, sending, problem };
 }

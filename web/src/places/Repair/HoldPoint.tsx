@@ -4,7 +4,6 @@ import { Link } from "react-router";
 import { sentenceOf, type JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import type { PlanStep, StepMark } from "../../api/repair";
-import { sendPhoto } from "../../api/upload";
 import { Button, buttonLook } from "../../parts/Button";
 import { PrintDrawing } from "../../pictures/StepDrawing";
 import { printWords, prints } from "./prints";
@@ -112,10 +111,10 @@ function Photo({ job, step, actions, onPass }: Props) {
     }
     setState("sending");
     try {
-      await sendPhoto(job.id, "photo", file);
-      const sheet = await actions.refresh();
+      const { photos } = await actions.addPhoto("photo", file);
       const known = new Set(job.photos.map((photo) => photo.id));
-      const added = sheet?.photos.find((photo) => !known.has(photo.id)) ?? sheet?.photos.at(-1);
+      // The same picture sent twice is kept once.
+      const added = photos.find((photo) => !known.has(photo.id)) ?? photos.at(-1);
       setState(undefined);
       if (added) {
         onPass({ photo: added.id });
