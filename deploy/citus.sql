@@ -9,6 +9,7 @@ SELECT create_reference_table('account_tokens');
 SELECT create_reference_table('account_passkeys');
 SELECT create_reference_table('sign_ins');
 SELECT create_distributed_table('workshops', 'id');
+SELECT create_distributed_table('backup_stands', 'workshop_id');
 SELECT create_distributed_table('bays', 'workshop_id');
 SELECT create_distributed_table('jobs', 'workshop_id');
 SELECT create_distributed_table('league_totals', 'workshop_id');

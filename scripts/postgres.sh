@@ -4,11 +4,22 @@
 # loopback only and on no socket, and is made in cluster.new first, so that a half-made one is never taken for a whole one. Its superuser, keeper,
 # makes databases; the server comes as remedos, which owns its databases and is no superuser.
 
+# pg_bin [NAME]: the folder of PostgreSQL's programs: those that made the cluster NAME, where there is one, and the newest otherwise.
 pg_bin() {
-  local newest
-  newest=$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1)
+  local newest made
+  made=$(as_pg cat "$(readlink -f "$data/${1:-no}" 2>/dev/null)/cluster/PG_VERSION" 2>/dev/null) || made=
+  newest=$(ls -d "/usr/lib/postgresql/${made:-*}/bin" 2>/dev/null | sort -V | tail -n 1)
+  newest=${newest:-$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1)}
   [ -x "$newest/postgres" ] || die "PostgreSQL is installed but its programs are not under /usr/lib/postgresql."
   printf '%s' "$newest"
+}
+
+# pg_same_version NAME BIN: a newer PostgreSQL does not read an older one's files, and says so in no words of ours.
+pg_same_version() {
+  local made is
+  made=$(as_pg cat "$1/cluster/PG_VERSION" 2>/dev/null) || return 0
+  is=$("$2/postgres" --version | sed -E 's/.* ([0-9]+)(\.|devel|beta|rc| ).*/\1/')
+  [ "$made" = "$is" ] || die "the database in $1 was made by PostgreSQL $made, and PostgreSQL $is is what is installed; it does not read the other's files. Either install PostgreSQL $made beside it (Debian: postgresql-$made) and start again, or move the data over: docs/operating.md, “Another PostgreSQL”."
 }
 
 as_pg() {
@@ -59,8 +70,9 @@ new_password() {
 # pg_start NAME: makes the cluster if there is none, starts it if it does not run, sets $pg_port, $pg_password and $pg_keeper_password.
 pg_start() {
   local home bin
-  bin=$(pg_bin)
   home=$(pg_home "$1")
+  bin=$(pg_bin "$1")
+  pg_same_version "$home" "$bin"
   if [ ! -d "$home/cluster" ]; then
     as_pg rm -rf "$home/cluster.new"
     new_password "$home/password"
@@ -98,7 +110,7 @@ pg_start() {
 pg_is_running() {
   local home
   home=$(readlink -f "$data/$1")
-  [ -d "$home/cluster" ] && as_pg "$(pg_bin)/pg_ctl" -D "$home/cluster" status >/dev/null 2>&1
+  [ -d "$home/cluster" ] && as_pg "$(pg_bin "$1")/pg_ctl" -D "$home/cluster" status >/dev/null 2>&1
 }
 
 # The server's role: it owns its databases, and is no superuser.
@@ -117,7 +129,7 @@ pg_ready() {
 pg_stop() {
   local home
   home=$(readlink -f "$data/$1" 2>/dev/null) || return 0
-  [ -d "$home/cluster" ] && as_pg "$(pg_bin)/pg_ctl" -D "$home/cluster" -m fast -w -t 20 stop >/dev/null 2>&1 || true
+  [ -d "$home/cluster" ] && as_pg "$(pg_bin "$1")/pg_ctl" -D "$home/cluster" -m fast -w -t 20 stop >/dev/null 2>&1 || true
 }
 
 # pg_tool PROGRAM DATABASE ARGUMENTS…: one of PostgreSQL's programs, as its keeper.

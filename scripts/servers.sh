@@ -1,9 +1,9 @@
 # What several servers on one machine need beside PostgreSQL: Redis between them, and nginx in front that shares requests out; sourced by ./start.
 
-# as_user USER: sets $as to the words that run a command as an ordinary user, where ./start is root.
+# as_user USER: sets $as to the words that a command becomes an ordinary user by, where ./start is root; the process stays the same.
 as_user() {
   as=()
-  [ "$(id -u)" -ne 0 ] || as=(runuser -u "$1" --)
+  [ "$(id -u)" -ne 0 ] || as=(setpriv --reuid "$1" --regid "$1" --init-groups)
 }
 
 # Redis keeps nothing on disk: what it carries is old within a second. Its settings come by standard input, the password with them.

@@ -12,10 +12,11 @@ start_server() {
   mkdir -p "$own"
   chmod 700 "$logs"
   keep_small "$logs/$name.out"
+  [ -n "${BackupFolder:-}" ] || (umask 077; mkdir -p "$data/backups")
   # Only one fills a workshop.
   local more=("${reach[@]}")
   [ "$i" -gt 0 ] || more+=("${filling[@]}")
-  (umask 077; exec setsid dotnet Remedos.Server.dll --Port "${server_ports[$i]}" --FileStore "${FileStore:-$data/files/$database}" --LogFolder "$own" --LeadLinkFile "$data/lead-link" --KeyFile "$data/keys.pfx" --Demo "$demo" "${more[@]}" >>"$logs/$name.out" 2>&1 9>&-) &
+  (umask 077; exec setsid dotnet Remedos.Server.dll --Port "${server_ports[$i]}" --FileStore "${FileStore:-$data/files/$database}" --LogFolder "$own" --LeadLinkFile "$data/lead-link" --KeyFile "$data/keys.pfx" --BackupFolder "${BackupFolder:-$data/backups}" --Demo "$demo" "${more[@]}" >>"$logs/$name.out" 2>&1 9>&-) &
   server_pids[$i]=$!
   remember "$name" "$!"
 }

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Metadata;
+using Remedos.Data.Backups;
 using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
@@ -105,6 +106,8 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
     public DbSet<BayBatch> BayBatches => Set<BayBatch>();
 
     public DbSet<WorkItem> WorkItems => Set<WorkItem>();
+
+    public DbSet<BackupStand> BackupStands => Set<BackupStand>();
 
     public DbSet<Installation> Installations => Set<Installation>();
 

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
 using Remedos.Core.Jobs;
+using Remedos.Data.Backups;
 using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
@@ -45,6 +46,13 @@ internal static class Tables
         model.Entity<Bay>(Configure);
         model.Entity<BayBatch>(Configure);
         model.Entity<WorkItem>(Configure);
+        model.Entity<BackupStand>(stand =>
+        {
+            stand.HasKey(s => s.WorkshopId);
+            stand.Property(s => s.FileName).HasMaxLength(255);
+            stand.Property(s => s.Problem).HasMaxLength(500);
+            stand.HasOne<Workshop>().WithMany().HasForeignKey(s => s.WorkshopId);
+        });
         model.Entity<SampleChunk>(chunk =>
         {
             chunk.HasKey(c => new
@@ -78,6 +86,8 @@ internal static class Tables
         workshop.Property(w => w.Currency).HasMaxLength(3);
         workshop.Property(w => w.TimeZone).HasMaxLength(60);
         AsJson(workshop.Property(w => w.Weights));
+        AsJson(workshop.Property(w => w.Open));
+        workshop.Property(w => w.LogoSha256).HasMaxLength(64).IsFixedLength();
     }
 
     private static void Configure(EntityTypeBuilder<WorkshopEvent> change)

@@ -1,4 +1,5 @@
 using Remedos.Core.Matching;
+using Remedos.Core.Planning;
 using Remedos.Data.People;
 
 namespace Remedos.Data;
@@ -51,6 +52,18 @@ public sealed class Workshop
 
     /// <summary>How long it is kept who came and went.</summary>
     public int KeepAccessMonths { get; set; } = 12;
+
+    /// <summary>At which time of its day the server makes a backup; null for never by itself.</summary>
+    public TimeOnly? BackupAt { get; set; }
+
+    /// <summary>How many of those are kept.</summary>
+    public int BackupsKept { get; set; } = 14;
+
+    /// <summary>When it is open; null while nobody has said.</summary>
+    public OpeningHours? Open { get; set; }
+
+    /// <summary>The picture at the head of what leaves it; null for none.</summary>
+    public string? LogoSha256 { get; set; }
 
     /// <summary>PostgreSQL's xmin.</summary>
     public uint Version { get; init; }

@@ -81,6 +81,7 @@ public sealed class HouseTests
                     new[]
                     {
                         "Airflow",
+                        "Backups",
                         "Bays",
                         "Bundles",
                         "Coolers",

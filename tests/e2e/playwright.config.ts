@@ -40,7 +40,7 @@ export default defineConfig({
     },
   },
   webServer: {
-    command: `dotnet Remedos.Server.dll --Port ${process.env.REMEDOS_E2E_PORT} --FileStore "${process.env.REMEDOS_E2E_FILES}" --Demo true`,
+    command: `dotnet Remedos.Server.dll --Port ${process.env.REMEDOS_E2E_PORT} --FileStore "${process.env.REMEDOS_E2E_FILES}" --BackupFolder "${tmpdir()}" --Demo true`,
     cwd: app,
     env: { ConnectionStrings__Remedos: process.env.REMEDOS_E2E_CONNECTION ?? "" },
     url: `${address}/health`,

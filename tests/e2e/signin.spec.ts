@@ -78,6 +78,8 @@ test("who looks on reads everything and changes nothing", async ({ browser }) =>
   await expect(page.getByText("Jory looks on here: everything can be read, and nothing is changed.")).toBeVisible();
   await page.getByRole("button", { name: "New machine" }).click();
   await expect(page.getByRole("alert")).toContainText("You may look at everything here and change nothing.");
+  await page.getByRole("link", { name: /^SL-/ }).first().click();
+  await expect(page.getByLabel("Owner", { exact: true })).toBeDisabled();
   await page.goto("/workshop");
   await expect(page.getByLabel("Workshop", { exact: true })).toBeDisabled();
   await context.close();

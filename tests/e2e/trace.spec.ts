@@ -116,11 +116,9 @@ test("repeats in one log become runs that are laid over each other, and over ano
   await trace(page).getByRole("button", { name: "Runs" }).click();
   await page.getByRole("checkbox", { name: /^as it came 1/ }).check();
   await expect(trace(page).getByText("as it came 1", { exact: true })).toBeVisible();
-  await page
-    .getByLabel("Another job’s")
-    .selectOption({
-      label: "SL-0412 Design station, dual-radiator loop, 37 months, closed case under the drawing table",
-    });
+  await page.getByLabel("Another job’s").selectOption({
+    label: "SL-0412 Design station, dual-radiator loop, 37 months, closed case under the drawing table",
+  });
   await page.getByRole("checkbox", { name: /^Corvane Ridge 2 · / }).click();
   await expect(trace(page).getByText("SL-0412 Corvane Ridge 2", { exact: true })).toBeVisible();
 });

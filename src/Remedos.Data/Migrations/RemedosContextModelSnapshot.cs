@@ -151,6 +151,40 @@ namespace Remedos.Data.Migrations
                     b.ToTable("account_tokens", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Backups.BackupStand", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<long>("Bytes")
+                        .HasColumnType("bigint")
+                        .HasColumnName("bytes");
+
+                    b.Property<string>("FileName")
+                        .HasMaxLength(255)
+                        .HasColumnType("character varying(255)")
+                        .HasColumnName("file_name");
+
+                    b.Property<DateTimeOffset?>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<string>("Problem")
+                        .HasMaxLength(500)
+                        .HasColumnType("character varying(500)")
+                        .HasColumnName("problem");
+
+                    b.Property<DateTimeOffset>("TriedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("tried_at");
+
+                    b.HasKey("WorkshopId")
+                        .HasName("pk_backup_stands");
+
+                    b.ToTable("backup_stands", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Bays.Bay", b =>
                 {
                     b.Property<Guid>("WorkshopId")
@@ -2178,6 +2212,14 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("address");
 
+                    b.Property<TimeOnly?>("BackupAt")
+                        .HasColumnType("time without time zone")
+                        .HasColumnName("backup_at");
+
+                    b.Property<int>("BackupsKept")
+                        .HasColumnType("integer")
+                        .HasColumnName("backups_kept");
+
                     b.Property<string>("Currency")
                         .IsRequired()
                         .HasMaxLength(3)
@@ -2200,6 +2242,12 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("bigint")
                         .HasColumnName("labour_minor_per_hour");
 
+                    b.Property<string>("LogoSha256")
+                        .HasMaxLength(64)
+                        .HasColumnType("character(64)")
+                        .HasColumnName("logo_sha256")
+                        .IsFixedLength();
+
                     b.Property<double?>("MostPriceSharePercent")
                         .HasColumnType("double precision")
                         .HasColumnName("most_price_share_percent");
@@ -2221,6 +2269,10 @@ namespace Remedos.Data.Migrations
                     b.Property<int>("NextQuoteNumber")
                         .HasColumnType("integer")
                         .HasColumnName("next_quote_number");
+
+                    b.Property<string>("Open")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("open");
 
                     b.Property<string>("PaperSize")
                         .IsRequired()
@@ -2392,6 +2444,16 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_account_tokens_accounts_user_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Backups.BackupStand", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_backup_stands_workshops_workshop_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Bays.Bay", b =>

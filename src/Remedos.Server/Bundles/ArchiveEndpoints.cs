@@ -1,8 +1,6 @@
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
-using Remedos.Data.Parts;
 using Remedos.Server.Files;
 using Remedos.Server.Queue;
 using Remedos.Server.Session;
@@ -16,8 +14,6 @@ public sealed record ArchiveAnswer(string Workshop, int Jobs, int Runs, int Part
 /// <summary>A whole workshop as one file: written while it is sent, and read into an empty one.</summary>
 internal static class ArchiveEndpoints
 {
-    private const string RecordName = "workshop.json";
-
     public static void MapArchive(this RouteGroupBuilder api)
     {
         RouteGroupBuilder archive = api.MapGroup("/archive").WithTags("bundles");
@@ -39,7 +35,7 @@ internal static class ArchiveEndpoints
     private static async Task<PushStreamHttpResult> WriteAsync(
         HttpContext http,
         Caller caller,
-        BundleWriter writer,
+        WriteArchive writer,
         TimeProvider clock,
         CancellationToken cancellation
     )
@@ -49,75 +45,8 @@ internal static class ArchiveEndpoints
             http,
             caller,
             $"{GivenName.Of(who.Workshop.Name, "workshop")} {who.Today(clock.GetUtcNow()):yyyy-MM-dd}.zip",
-            async (zip, seen) =>
-            {
-                var jobs = await seen
-                    .Jobs.Where(job => job.WorkshopId == who.Workshop.Id)
-                    .OrderBy(job => job.Number)
-                    .Select(job => new { job.Id, job.Number })
-                    .ToListAsync(cancellation);
-                List<string> folders = [];
-                foreach (var job in jobs)
-                {
-                    folders.Add($"jobs/{job.Number:0000}/");
-                    await writer.WriteJobAsync(zip, folders[^1], seen, who.Workshop, job.Id, archive: true, cancellation);
-                }
-
-                WorkshopRecord record = await RecordAsync(seen, who.Workshop.Id, cancellation);
-                await writer.FinishAsync(
-                    zip,
-                    "",
-                    Manifest.Workshop,
-                    who.Workshop,
-                    (RecordName, BundleJson.Write(record)),
-                    [],
-                    [],
-                    folders,
-                    cancellation
-                );
-            },
+            (zip, seen) => writer.WriteAsync(zip, seen, who.Workshop, cancellation),
             cancellation
-        );
-    }
-
-    private static async Task<WorkshopRecord> RecordAsync(RemedosContext context, Guid workshop, CancellationToken cancellation)
-    {
-        List<PartEvent> changes = await context
-            .PartEvents.AsNoTracking()
-            .Where(e => e.WorkshopId == workshop)
-            .OrderBy(e => e.Id)
-            .ToListAsync(cancellation);
-        ILookup<Guid, PartEvent> ofPart = changes.ToLookup(change => change.PartId);
-        return new WorkshopRecord(
-            await context.Workshops.AsNoTracking().SingleAsync(w => w.Id == workshop, cancellation),
-            BundleWriter.PeopleOf(await context.People.AsNoTracking().Where(p => p.WorkshopId == workshop).ToListAsync(cancellation)),
-            [
-                .. (await context.Parts.AsNoTracking().Where(p => p.WorkshopId == workshop).ToListAsync(cancellation))
-                    .OrderBy(part => part.Id)
-                    .Select(part => new PartRecord(
-                        part.Id,
-                        part.Kind,
-                        part.Name,
-                        part.Values,
-                        part.ChangedAt,
-                        part.RetiredAt,
-                        EventRows.Of(ofPart[part.Id])
-                    )),
-            ],
-            [
-                .. (await context.RememberedRoles.AsNoTracking().Where(r => r.WorkshopId == workshop).ToListAsync(cancellation)).OrderBy(
-                    one => one.Fingerprint,
-                    StringComparer.Ordinal
-                ),
-            ],
-            await context.Bays.Where(b => b.WorkshopId == workshop).OrderBy(b => b.Number).Select(b => b.Number).ToListAsync(cancellation),
-            EventRows.Of(
-                await context
-                    .WorkshopEvents.AsNoTracking()
-                    .Where(e => e.WorkshopId == workshop)
-                    .OrderBy(e => e.Id)
-                    .ToListAsync(cancellation)
-            )
         );
     }
 
@@ -182,7 +111,7 @@ internal static class ArchiveEndpoints
     /// <summary>Looks at every job before the first is put in.</summary>
     private static async Task LookAsync(BundleZip zip, Manifest manifest, long room, CancellationToken cancellation)
     {
-        long sum = 0;
+        long sum = await zip.VerifyAsync("", manifest, cancellation);
         HashSet<Guid> ids = [];
         foreach (string folder in manifest.Jobs)
         {

@@ -21,7 +21,7 @@ internal static class BundleEndpoints
     /// <summary>So many times the largest log is what a job may unpack to.</summary>
     private const int LogsOfAJob = 4;
 
-    public static void AddBundles(this IServiceCollection services) => services.AddSingleton<BundleWriter>();
+    public static void AddBundles(this IServiceCollection services) => services.AddSingleton<BundleWriter>().AddSingleton<WriteArchive>();
 
     public static void MapBundles(this RouteGroupBuilder api)
     {

@@ -206,7 +206,7 @@ internal sealed class BundleWriter(IFileStore files, RunReader reader, TimeProvi
     private static string Plain(string name) => string.Concat(name.Select(letter => "<>:\"|?*\\/".Contains(letter) ? '_' : letter));
 
     /// <summary>Copies a file; null where it is not in the store, or is not what it was.</summary>
-    private async Task<FileRecord?> CopyAsync(ZipArchive zip, string folder, string path, string sha256, CancellationToken cancellation)
+    public async Task<FileRecord?> CopyAsync(ZipArchive zip, string folder, string path, string sha256, CancellationToken cancellation)
     {
         if (!await files.HasAsync(sha256, cancellation))
         {

@@ -37,6 +37,8 @@ internal static class RestoreArchive
         RemedosContext context = write.Context;
         Workshop workshop = await write.WorkshopAsync();
         Settle(workshop, record.Workshop);
+        await zip.KeepAsync("", manifest, files, write.Cancellation);
+        workshop.LogoSha256 = manifest.Files.FirstOrDefault(file => file.Sha256 == record.Workshop.LogoSha256)?.Sha256;
         IReadOnlyDictionary<Guid, Guid> people = await BundleReader.AddPeopleAsync(write, record.People, from: null);
         context.AddRange(record.Parts.Select(part => PartOf(part, write.WorkshopId)));
         context.AddRange(

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore.Storage;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
 using Remedos.Core.Logs;
+using Remedos.Core.Planning;
 using Remedos.Core.Repair;
 using Remedos.Core.Runs;
 using Remedos.Core.Simulation;
@@ -24,6 +25,12 @@ internal static class DemoWorkshop
     public const string Name = "Saltmarsh Lane Repairs",
         Address = "Saltmarsh Lane 4\nHarbour side";
     public const int FirstJobNumber = 412;
+
+    public static OpeningHours Hours { get; } =
+        new([
+            .. Enumerable.Range(1, 5).Select(day => new OpenDay(day, new TimeOnly(9, 0), new TimeOnly(17, 30))),
+            new OpenDay(6, new TimeOnly(10, 0), new TimeOnly(14, 0)),
+        ]);
 
     /// <summary>A run of a demo machine.</summary>
     /// <param name="Setup">Which of its job's setups.</param>

@@ -48,6 +48,10 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
                     .FirstAsync(cancellationToken)
                 : null;
         int missing = await database.Runs.CountAsync(run => run.MissingOriginal, cancellationToken);
+        string? backup = await database
+            .BackupStands.Where(one => one.Problem != null && database.Workshops.Any(w => w.Id == one.WorkshopId && w.BackupAt != null))
+            .Select(one => one.Problem)
+            .FirstOrDefaultAsync(cancellationToken);
         Dictionary<string, object> data = new()
         {
             ["workWaiting"] = queue.Waiting,
@@ -59,6 +63,7 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
             : queue.Age > LongWait ? HealthCheckResult.Degraded("Work waits for longer than ten minutes.", data: data)
             : line is { IsNamed: true, IsUp: false }
                 ? HealthCheckResult.Degraded("Redis does not answer: bays of other servers are shown a second or two late.", data: data)
+            : backup is not null ? HealthCheckResult.Degraded($"The last backup was not made. {backup}", data: data)
             : missing > 0 ? HealthCheckResult.Degraded($"{missing} runs have lost their original.", data: data)
             : HealthCheckResult.Healthy(data: data);
     }

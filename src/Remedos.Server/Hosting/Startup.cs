@@ -190,6 +190,7 @@ internal static class Startup
             TagPrefix = demo ? "SL" : "WS",
             Currency = "EUR",
             Address = demo ? DemoWorkshop.Address : null,
+            Open = demo ? DemoWorkshop.Hours : null,
             NextJobNumber = demo ? DemoWorkshop.FirstJobNumber : 1,
             LabourMinorPerHour = 4800,
             TaxPercent = demo ? 20 : 0,

@@ -89,6 +89,7 @@ internal static class OwnerErasure
         {
             bool used =
                 await every.JobPhotos.AnyAsync(one => one.Sha256 == hash || one.ThumbnailSha256 == hash, cancellation)
+                || await every.Workshops.AnyAsync(one => one.LogoSha256 == hash, cancellation)
                 || await every.LogFiles.AnyAsync(one => one.Sha256 == hash, cancellation)
                 || await every.ReportLinks.AnyAsync(one => one.PdfSha256 == hash && one.WithdrawnAt == null, cancellation);
             if (!used)

@@ -20,11 +20,21 @@ public sealed record JoinAnswer(string Name, string Workshop, Role Role, string?
 /// <param name="Login">The name to sign in by.</param>
 public sealed record Joining(string Token, string Login, string Password);
 
+/// <summary>Where somebody works now, too.</summary>
+public sealed record JoinedAnswer(Guid Workshop);
+
 /// <summary>What somebody does who was given a link: choose a name and a password, and be in.</summary>
 internal static class JoinEndpoints
 {
     public static void MapJoin(this RouteGroupBuilder api)
     {
+        api.MapPost("/join/account", JoinAsMyselfAsync)
+            .WithTags("people")
+            .WithName("joinWithAccount")
+            .RequireRateLimiting(SignInLimit.Policy)
+            .OwnAffair()
+            .ProducesProblem(StatusCodes.Status404NotFound)
+            .ProducesProblem(StatusCodes.Status409Conflict);
         RouteGroupBuilder join = api.MapGroup("/join").WithTags("people").AllowAnonymous().RequireRateLimiting(SignInLimit.Policy);
         join.MapPost("/look", LookAsync).WithName("lookAtInvitation").ProducesProblem(StatusCodes.Status404NotFound);
         join.MapPost("/", JoinAsync)
@@ -32,6 +42,65 @@ internal static class JoinEndpoints
             .ProducesProblem(StatusCodes.Status404NotFound)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
+
+    /// <summary>For somebody who works elsewhere already and is signed in: the same account leads into this workshop too.</summary>
+    private static async Task<Results<Ok<JoinedAnswer>, ProblemHttpResult>> JoinAsMyselfAsync(
+        JoinLink link,
+        Caller caller,
+        RemedosContext context,
+        AccessLog log,
+        TimeProvider clock,
+        CancellationToken cancellation
+    )
+    {
+        Who who = await caller.WhoAsync(cancellation);
+        DateTimeOffset now = clock.GetUtcNow();
+        if (!who.IsSelf)
+        {
+            return Refusal.Conflict("Somebody else has signed this device in. Sign out, and in as yourself, then open the link again.");
+        }
+
+        if (await Invitations.FindAsync(context, link.Token, now, cancellation) is not var (invitation, person, workshop))
+        {
+            return NoLink();
+        }
+
+        Guid account = who.SignIn.AccountId;
+        if (
+            person.AccountId is not null
+            || await context.People.AnyAsync(one => one.WorkshopId == workshop.Id && one.AccountId == account, cancellation)
+        )
+        {
+            return Refusal.Conflict(
+                person.AccountId == account || person.AccountId is null
+                    ? $"You work at {workshop.Name} already."
+                    : $"{person.Name} has a way in already, which this link renews: sign out, and open it again."
+            );
+        }
+
+        await using IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(cancellation);
+        if (!await TakeAsync(context, invitation, now, cancellation))
+        {
+            return NoLink();
+        }
+
+        person.AccountId = account;
+        await context.SaveChangesAsync(cancellation);
+        await transaction.CommitAsync(cancellation);
+        await log.WriteAsync(workshop.Id, person.Id, AccessKinds.WayInChanged, "an account of another workshop", cancellation);
+        return TypedResults.Ok(new JoinedAnswer(workshop.Id));
+    }
+
+    /// <summary>Takes a link, which is used by one alone, however many open it at once.</summary>
+    private static async Task<bool> TakeAsync(
+        RemedosContext context,
+        Invitation invitation,
+        DateTimeOffset now,
+        CancellationToken cancellation
+    ) =>
+        await context
+            .Invitations.Where(one => one.WorkshopId == invitation.WorkshopId && one.Id == invitation.Id && one.UsedAt == null)
+            .ExecuteUpdateAsync(set => set.SetProperty(one => one.UsedAt, now), cancellation) == 1;
 
     private static async Task<Results<Ok<JoinAnswer>, ProblemHttpResult>> LookAsync(
         JoinLink link,
@@ -81,11 +150,7 @@ internal static class JoinEndpoints
         }
 
         await using IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(cancellation);
-        // Used by one alone, however many open it at once.
-        int taken = await context
-            .Invitations.Where(one => one.WorkshopId == invitation.WorkshopId && one.Id == invitation.Id && one.UsedAt == null)
-            .ExecuteUpdateAsync(set => set.SetProperty(one => one.UsedAt, now), cancellation);
-        if (taken == 0)
+        if (!await TakeAsync(context, invitation, now, cancellation))
         {
             return NoLink();
         }

@@ -54,8 +54,7 @@ internal static class ClaimEndpoint
         RunAnswer[] came = [.. sheet.Runs.Where(run => run.Setup == 1)];
         RunAnswer? last = came.LastOrDefault();
         Claim claim = new(
-            workshop.Name,
-            workshop.Address,
+            await Letterhead.OfAsync(workshop, store, cancellation),
             sheet.Tag,
             who.Today(clock.GetUtcNow()),
             FactsOf(sheet, workshop, proof is not null),

@@ -1,5 +1,4 @@
 using System.Globalization;
-using PdfSharp.Drawing;
 using Remedos.Core.Runs;
 
 namespace Remedos.Server.Reports;
@@ -11,8 +10,7 @@ namespace Remedos.Server.Reports;
 /// <param name="Conclusion">What it points to; null while that is too early to say.</param>
 /// <param name="Proof">The proof of purchase as a JPEG picture; null where none is kept.</param>
 internal sealed record Claim(
-    string Who,
-    string? Address,
+    Letterhead From,
     string Tag,
     DateOnly Day,
     IReadOnlyList<(string Name, string Value)> Facts,
@@ -37,12 +35,8 @@ internal static class ClaimPdf
     public static byte[] Of(Claim claim, string paper)
     {
         string day = claim.Day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
-        using PdfSheet sheet = new($"{claim.Tag} warranty claim", paper, $"{claim.Who} · {claim.Tag} · {day}");
-        sheet.Edges($"{claim.Who} · {claim.Tag}", day);
-        if (claim.Address is { } address)
-        {
-            sheet.Text(string.Join(" · ", address.Split('\n', StringSplitOptions.RemoveEmptyEntries)), muted: true, size: 9);
-        }
+        using PdfSheet sheet = new($"{claim.Tag} warranty claim", paper, $"{claim.From.Name} · {claim.Tag} · {day}");
+        sheet.Head(claim.From, $"{claim.From.Name} · {claim.Tag}", day);
 
         sheet.Gap(8);
         sheet.Title("Warranty claim");
@@ -89,19 +83,7 @@ internal static class ClaimPdf
         }
 
         sheet.Heading("Proof of purchase");
-        using MemoryStream bytes = new(WithHeader(proof));
-        using XImage picture = XImage.FromStream(bytes);
-        sheet.Figure(ProofHeight, "The proof of purchase.", (graphics, place) =>
-        {
-            double scale = Math.Min(place.Width / picture.PixelWidth, place.Height / picture.PixelHeight);
-            graphics.DrawImage(picture, place.X, place.Y, picture.PixelWidth * scale, picture.PixelHeight * scale);
-        });
+        sheet.Picture(proof, ProofHeight, "The proof of purchase.");
         return sheet.ToBytes();
     }
-
-    /// <summary>The library knows a JPEG by its JFIF header only, and pictures are kept without one.</summary>
-    private static byte[] WithHeader(byte[] jpeg) =>
-        jpeg is [0xff, 0xd8, 0xff, 0xe0 or 0xe1, ..] ? jpeg
-        : jpeg is [0xff, 0xd8, .. var rest] ? [0xff, 0xd8, 0xff, 0xe0, 0, 16, .. "JFIF\0"u8, 1, 1, 0, 0, 1, 0, 1, 0, 0, .. rest]
-        : jpeg;
 }

@@ -127,7 +127,7 @@ internal static class LinkEndpoints
         OwnerReport report;
         await using (RemedosContext context = await caller.OpenAsync(cancellation))
         {
-            report = await OwnerReport.OfAsync(sheet, context, workshop, clock.GetUtcNow(), cancellation);
+            report = await OwnerReport.OfAsync(sheet, context, workshop, store, clock.GetUtcNow(), cancellation);
         }
 
         // What was handed out stays as it was, whatever is done to the job afterwards.

@@ -5,17 +5,16 @@ using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Samples;
+using Remedos.Server.Files;
 using Remedos.Server.Jobs;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Reports;
 
 /// <summary>All that the owner's page shows, whatever it is drawn on.</summary>
-/// <param name="Who">The workshop: its name, and below it where it is.</param>
 /// <param name="Owner">Owner and machine, in a line.</param>
 internal sealed record OwnerReport(
-    string Who,
-    string? Address,
+    Letterhead From,
     string Tag,
     DateOnly Day,
     string Owner,
@@ -39,6 +38,7 @@ internal sealed record OwnerReport(
         JobSheet sheet,
         RemedosContext context,
         Workshop workshop,
+        IFileStore files,
         DateTimeOffset now,
         CancellationToken cancellation
     )
@@ -59,8 +59,7 @@ internal sealed record OwnerReport(
         IReadOnlyDictionary<string, object?> fields = sheet.Fields.Values;
         DateTimeOffset at = fields["handedOverAt"] is DateTimeOffset handed ? handed : now;
         return new OwnerReport(
-            workshop.Name,
-            workshop.Address,
+            await Letterhead.OfAsync(workshop, files, cancellation),
             sheet.Tag,
             DateOnly.FromDateTime(WorkshopClock.At(workshop, at).Date),
             string.Join(" · ", new[] { fields["owner"], fields["machine"] }.OfType<string>()),

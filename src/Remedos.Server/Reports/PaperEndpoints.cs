@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Money;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using Remedos.Server.Files;
 using Remedos.Server.Jobs;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
@@ -286,6 +287,7 @@ internal static class PaperEndpoints
         Guid paper,
         string? size,
         Caller caller,
+        IFileStore files,
         CancellationToken cancellation
     )
     {
@@ -304,7 +306,13 @@ internal static class PaperEndpoints
         return found is null
             ? Refusal.None("quote or bill")
             : TypedResults.File(
-                PaperPdf.Of(found.Paper, JobSheets.Tag(workshop, found.Number), workshop, size ?? workshop.PaperSize),
+                PaperPdf.Of(
+                    found.Paper,
+                    JobSheets.Tag(workshop, found.Number),
+                    workshop,
+                    await Letterhead.OfAsync(workshop, files, cancellation),
+                    size ?? workshop.PaperSize
+                ),
                 ReportEndpoints.Pdf,
                 $"{NameOf(found.Paper)}.pdf"
             );

@@ -19,7 +19,7 @@ internal static class PaperPdf
 
     /// <summary>Draws it.</summary>
     /// <param name="size">Of <see cref="PdfSheet.Papers"/>.</param>
-    public static byte[] Of(Paper paper, string tag, Workshop workshop, string size)
+    public static byte[] Of(Paper paper, string tag, Workshop workshop, Letterhead own, string size)
     {
         string Day(DateTimeOffset at) => WorkshopClock.At(workshop, at).ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
         Statement said = paper.Statement;
@@ -27,11 +27,7 @@ internal static class PaperPdf
         string name = PaperEndpoints.NameOf(paper),
             maker = paper.From ?? workshop.Name;
         using PdfSheet sheet = new($"{name}, {maker}", size, $"{maker} · {name} · {tag}");
-        sheet.Edges(maker, Day(paper.MadeAt));
-        if (paper.From is null && !string.IsNullOrWhiteSpace(workshop.Address))
-        {
-            sheet.Text(workshop.Address, muted: true, size: 9);
-        }
+        sheet.Head(paper.From is null ? own : new Letterhead(maker, null, null, null), maker, Day(paper.MadeAt), inOneLine: false);
 
         sheet.Gap(14);
         if (said.Billed is { } billed)

@@ -101,8 +101,61 @@ internal sealed class PdfSheet : IDisposable
         _y += height + (size * 0.35);
     }
 
+    /// <summary>The head of a document: who writes, what it is and when, and below it where that is.</summary>
+    /// <param name="inOneLine">Whether the address stands in one line.</param>
+    public void Head(Letterhead from, string left, string right, bool inOneLine = true)
+    {
+        const double logoHeight = 42;
+        if (from.Logo is { } logo)
+        {
+            Picture(logo, logoHeight, $"The sign of {from.Name}.");
+        }
+
+        Edges(left, right);
+        string[] lines =
+        [
+            .. (from.Address ?? "").Split('\n', StringSplitOptions.RemoveEmptyEntries),
+            .. from.Open is null ? [] : new[] { from.Open },
+        ];
+        if (lines.Length > 0)
+        {
+            Text(string.Join(inOneLine ? " · " : "\n", lines), muted: true, size: 9);
+        }
+    }
+
+    /// <summary>A JPEG picture as large as fits, at the left; one that cannot be read is left out.</summary>
+    public void Picture(byte[] jpeg, double height, string words)
+    {
+        using MemoryStream bytes = new(WithHeader(jpeg));
+        XImage picture;
+        try
+        {
+            picture = XImage.FromStream(bytes);
+        }
+        catch (Exception failure) when (failure is not OutOfMemoryException)
+        {
+            // Brought in by somebody's archive: the library knows many ways to refuse it.
+            return;
+        }
+
+        using (picture)
+        {
+            Figure(height, words, (graphics, place) =>
+            {
+                double scale = Math.Min(place.Width / picture.PixelWidth, place.Height / picture.PixelHeight);
+                graphics.DrawImage(picture, place.X, place.Y, picture.PixelWidth * scale, picture.PixelHeight * scale);
+            });
+        }
+    }
+
+    /// <summary>The library knows a JPEG by its JFIF header only, and pictures are kept without one.</summary>
+    private static byte[] WithHeader(byte[] jpeg) =>
+        jpeg is [0xff, 0xd8, 0xff, 0xe0 or 0xe1, ..] ? jpeg
+        : jpeg is [0xff, 0xd8, .. var rest] ? [0xff, 0xd8, 0xff, 0xe0, 0, 16, .. "JFIF\0"u8, 1, 1, 0, 0, 1, 0, 1, 0, 0, .. rest]
+        : jpeg;
+
     /// <summary>Two texts on one line, at both edges.</summary>
-    public void Edges(string left, string right)
+    private void Edges(string left, string right)
     {
         Need(16);
         Begin(PdfBlockLevelElementTag.Paragraph);

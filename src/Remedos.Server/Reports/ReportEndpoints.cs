@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Remedos.Data;
+using Remedos.Server.Files;
 using Remedos.Server.Jobs;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
@@ -25,6 +26,7 @@ internal static class ReportEndpoints
         string? paper,
         JobSheets sheets,
         Caller caller,
+        IFileStore files,
         TimeProvider clock,
         CancellationToken cancellation
     )
@@ -41,7 +43,7 @@ internal static class ReportEndpoints
             return JobEndpoints.NoSuchJob();
         }
 
-        OwnerReport report = await OwnerReport.OfAsync(sheet, context, workshop, clock.GetUtcNow(), cancellation);
+        OwnerReport report = await OwnerReport.OfAsync(sheet, context, workshop, files, clock.GetUtcNow(), cancellation);
         return TypedResults.File(ReportPdf.Of(report, paper ?? workshop.PaperSize), Pdf, $"{report.Tag} report.pdf");
     }
 

@@ -19,12 +19,8 @@ internal static class ReportPdf
     public static byte[] Of(OwnerReport report, string paper)
     {
         string day = report.Day.ToString("d MMMM yyyy", CultureInfo.InvariantCulture);
-        using PdfSheet sheet = new($"{report.Tag} {report.Page.Headline}", paper, $"{report.Who} · {report.Tag} · {day}");
-        sheet.Edges($"{report.Who} · {report.Tag}", day);
-        if (!string.IsNullOrWhiteSpace(report.Address))
-        {
-            sheet.Text(string.Join(" · ", report.Address.Split('\n', StringSplitOptions.RemoveEmptyEntries)), muted: true, size: 9);
-        }
+        using PdfSheet sheet = new($"{report.Tag} {report.Page.Headline}", paper, $"{report.From.Name} · {report.Tag} · {day}");
+        sheet.Head(report.From, $"{report.From.Name} · {report.Tag}", day);
 
         sheet.Gap(8);
         sheet.Title(report.Page.Headline);

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Remedos.Core.Matching;
+using Remedos.Core.Planning;
 using Remedos.Data;
 using Remedos.Server.Jobs;
 using Remedos.Server.Session;
@@ -11,6 +12,8 @@ namespace Remedos.Server.Settings;
 /// <summary>What a workshop is called, asks, and how it weighs coolers.</summary>
 /// <param name="Weights">Null while it goes by one of the schools.</param>
 /// <param name="TimeZone">Its IANA name.</param>
+/// <param name="BackupAt">A time of its day such as 12:30; null for no backup by itself.</param>
+/// <param name="Logo">Changes with the picture at the head of what leaves the workshop; null for none.</param>
 public sealed record WorkshopSettings(
     string Name,
     string TagPrefix,
@@ -24,6 +27,10 @@ public sealed record WorkshopSettings(
     int? ForgetOwnersAfterMonths,
     int KeepBillsYears,
     int KeepAccessMonths,
+    string? BackupAt,
+    int BackupsKept,
+    OpeningHours? Open,
+    string? Logo,
     School? Weights
 );
 

@@ -1,6 +1,8 @@
+using System.Globalization;
 using System.Text.Json;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
+using Remedos.Core.Planning;
 using Remedos.Data;
 using Remedos.Server.Coolers;
 using Remedos.Server.Hosting;
@@ -125,6 +127,22 @@ internal static class SettingsFields
                     ? Done(() => w.KeepAccessMonths = months)
                     : "Who came and went is kept for 1 to 120 months."
         ),
+        new(
+            "backupAt",
+            w => Clock(w.BackupAt),
+            (w, json) =>
+                json.ValueKind == JsonValueKind.Null ? Done(() => w.BackupAt = null)
+                : json.ValueKind == JsonValueKind.String
+                && TimeOnly.TryParseExact(json.GetString(), "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out TimeOnly time)
+                    ? Done(() => w.BackupAt = time)
+                : "A backup is made at a time such as 12:30; empty for none by itself."
+        ),
+        new(
+            "backupsKept",
+            w => w.BackupsKept,
+            (w, json) => Whole(json, 1, 1000) is { } kept ? Done(() => w.BackupsKept = kept) : "1 to 1000 backups are kept."
+        ),
+        new("open", w => w.Open, Open),
         new("weights", w => w.Weights, (w, json) => Weights(json, weights => w.Weights = weights)),
     ];
 
@@ -144,8 +162,29 @@ internal static class SettingsFields
             workshop.ForgetOwnersAfterMonths,
             workshop.KeepBillsYears,
             workshop.KeepAccessMonths,
+            Clock(workshop.BackupAt),
+            workshop.BackupsKept,
+            workshop.Open,
+            workshop.LogoSha256?[..12],
             workshop.Weights
         );
+
+    private static string? Clock(TimeOnly? time) => time?.ToString("HH:mm", CultureInfo.InvariantCulture);
+
+    private static string? Open(Workshop workshop, JsonElement json)
+    {
+        OpeningHours? open;
+        try
+        {
+            open = json.Deserialize<OpeningHours>(WireJson.Strict);
+        }
+        catch (JsonException)
+        {
+            return "Opening hours are days, 1 for Monday to 7 for Sunday, with “from” and “to” such as 09:00:00.";
+        }
+
+        return open?.Problem() ?? Done(() => workshop.Open = open);
+    }
 
     private static int? Whole(JsonElement json, int least, int most) =>
         json.ValueKind == JsonValueKind.Number && json.TryGetInt32(out int number) && number >= least && number <= most ? number : null;

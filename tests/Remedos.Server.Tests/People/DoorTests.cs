@@ -33,6 +33,7 @@ public sealed class DoorTests(App app) : IClassFixture<App>
         "takeOverByPin",
         "proveAgain",
         "changeWorkshop",
+        "joinWithAccount",
         "setPassword",
         "setOwnPin",
         "beginCodeApp",
@@ -66,6 +67,10 @@ public sealed class DoorTests(App app) : IClassFixture<App>
         "saveSetting",
         "getArchive",
         "restoreArchive",
+        "getBackups",
+        "makeBackup",
+        "setLogo",
+        "removeLogo",
     ];
 
     private async Task<ApiOperation[]> OperationsAsync() => [.. new ApiDescription(await app.GetAsync("/openapi/v1.json")).Operations];

@@ -284,6 +284,35 @@ public sealed class SignInTests(App app) : IClassFixture<App>
         Assert.Equal(9, (await App.ReadAsync(await client.GetAsync("/api/account"))).GetProperty("recoveryCodes").GetInt32());
     }
 
+    /// <summary>Somebody who works in one workshop takes up the link of another with the account that is there.</summary>
+    [Fact]
+    public async Task An_account_that_is_signed_in_takes_up_the_link_of_a_second_workshop()
+    {
+        using HttpClient lead = await app.OtherWorkshopAsync();
+        JsonElement added = await App.ReadAsync(
+            await lead.PostAsJsonAsync("/api/people", new { name = "Two Places", role = "technician" })
+        );
+        async Task<string> LinkAsync(string id) =>
+            (await App.ReadAsync(await lead.PostAsync($"/api/people/{id}/invitation", null))).Text("address").Split('#')[1];
+        string token = await LinkAsync(added.Text("id"));
+        JsonElement before = (await app.GetAsync("/api/session")).GetProperty("me");
+        Task<HttpResponseMessage> JoinAsync(string link) => app.Client.PostAsJsonAsync("/api/join/account", new { token = link });
+        Assert.Equal(HttpStatusCode.NotFound, (await JoinAsync("nothing")).StatusCode);
+        JsonElement joined = await App.ReadAsync(await JoinAsync(token));
+        JsonElement works = (await app.GetAsync("/api/session")).GetProperty("me").GetProperty("workshops");
+        Assert.Contains(works.EnumerateArray(), one => one.Text("id") == joined.Text("workshop"));
+        Assert.Equal(before.Text("workshopId"), (await app.GetAsync("/api/session")).GetProperty("me").Text("workshopId"));
+        // The link is used, and the same account is no second person there.
+        Assert.Equal(HttpStatusCode.NotFound, (await JoinAsync(token)).StatusCode);
+        JsonElement again = await App.ReadAsync(await lead.PostAsJsonAsync("/api/people", new { name = "Once More", role = "reader" }));
+        HttpResponseMessage twice = await JoinAsync(await LinkAsync(again.Text("id")));
+        Assert.Equal(HttpStatusCode.Conflict, twice.StatusCode);
+        Assert.Contains("already", (await App.ReadAsync(twice)).Text("detail"), StringComparison.Ordinal);
+        using HttpClient nobody = app.Bare();
+        await App.StepInAsync(nobody);
+        Assert.Equal(HttpStatusCode.Unauthorized, (await nobody.PostAsJsonAsync("/api/join/account", new { token })).StatusCode);
+    }
+
     [Fact]
     public async Task A_link_lets_one_person_in_once_and_renews_a_lost_password()
     {

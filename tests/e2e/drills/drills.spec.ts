@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { existsSync, mkdtempSync, readFileSync, renameSync, rmSync } from "node:fs";
+import { existsSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -126,6 +126,21 @@ test("a file store that is not there is told, and not taken for one whose files 
   renameSync(`${files}.away`, files);
   await workshop.start();
   expect((await workshop.get<{ status: string }>("/health")).status).toBe("healthy");
+});
+
+test("a database of another PostgreSQL is told with what to do, and is not touched", async ({ workshop }) => {
+  await workshop.start();
+  const job = await workshop.newJob();
+  await workshop.end();
+  const mark = join(workshop.data, "database", "cluster", "PG_VERSION");
+  const made = readFileSync(mark, "utf8");
+  writeFileSync(mark, "9\n");
+  await workshop.start({ until: /(?!)/ });
+  expect(workshop.said).toMatch(/was made by PostgreSQL 9, and PostgreSQL \d+ is what is installed/);
+  expect(workshop.said).toContain("“Another PostgreSQL”");
+  writeFileSync(mark, made);
+  await workshop.start();
+  expect((await workshop.get<Sheet>(`/api/jobs/${job}`)).id).toBe(job);
 });
 
 test("before a new version changes the tables, what was there is kept", async ({ workshop }) => {

@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, client, type Schemas } from "./client";
-import type { Role } from "./session";
+import { changeWorkshop, type Role } from "./session";
 
 export type Person = Schemas["PersonAnswer"];
 export type Account = Schemas["AccountAnswer"];
@@ -75,6 +75,10 @@ export function useAccountActions() {
 
 /** What a link to sign in is for. */
 export const lookAtLink = (token: string) => call(() => client.POST("/api/join/look", { body: { token } }));
+
+/** Takes a link up with the account that is signed in, and goes to its workshop. */
+export const joinAsMyself = (token: string) =>
+  call(() => client.POST("/api/join/account", { body: { token } })).then(({ workshop }) => changeWorkshop(workshop));
 
 export const join = (token: string, login: string, password: string) =>
   call(() => client.POST("/api/join", { body: { token, login, password } }));

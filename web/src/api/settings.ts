@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, client, getSession, type Schemas } from "./client";
+import { send } from "./upload";
 
 export type Settings = Schemas["WorkshopSettings"];
 
@@ -20,6 +21,16 @@ export function useSaveSetting() {
     );
     await getSession(true);
     await Promise.all(["coolers", "session", "jobs"].map((name) => cache.invalidateQueries({ queryKey: [name] })));
+  };
+}
+
+/** Sets or takes away the picture at the head of what leaves the workshop. */
+export function useLogo() {
+  const cache = useQueryClient();
+  const keep = (settings: Settings) => cache.setQueryData(key, settings);
+  return {
+    set: async (file: File) => keep(await send<Settings>("/api/settings/logo", {}, file)),
+    remove: async () => keep(await call(() => client.DELETE("/api/settings/logo"))),
   };
 }
 

@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import { useCallback, useId, useMemo } from "react";
+import { useMe } from "../api/session";
 import { choicesOf, fieldRow, valueOf, type FieldName } from "../api/jobFields";
 import type { JobActions } from "../api/jobs";
 import type { JobSheet } from "../api/client";
@@ -57,7 +58,8 @@ function useField({ job, actions, name }: FieldProps) {
   };
 }
 
-const box = "w-full min-h-11 rounded-sm border border-hairline bg-card px-3 py-2 text-ink focus:border-teal";
+const box =
+  "w-full min-h-11 rounded-sm border border-hairline bg-card px-3 py-2 text-ink focus:border-teal disabled:resize-none disabled:border-transparent disabled:bg-transparent disabled:px-0";
 
 /** What tells of a field beside its label: its hint, and how it stands. */
 const describedBy = (id: string, hint?: string) => `${hint ? `${id}-hint ` : ""}${id}-state`;
@@ -165,15 +167,27 @@ export function ChoiceField(props: FieldProps) {
   const field = useField(props);
   return (
     <div data-field={props.name}>
-      <Choice
-        label={props.label ?? fieldRow(props.name).label}
-        value={field.text || null}
-        options={choicesOf(props.name)}
-        clearable
-        onChange={(value) => field.change(value ?? "", true)}
-      />
+      <OnlyRead>
+        <Choice
+          label={props.label ?? fieldRow(props.name).label}
+          value={field.text || null}
+          options={choicesOf(props.name)}
+          clearable
+          onChange={(value) => field.change(value ?? "", true)}
+        />
+      </OnlyRead>
       {field.words(`${id}-state`)}
     </div>
+  );
+}
+
+/** Whoever looks on reads a field: nothing of it can be typed or pressed, and it does not look so. */
+function OnlyRead({ children }: { children: React.ReactNode }) {
+  const me = useMe();
+  return (
+    <fieldset disabled={me?.rights === "reader"} className="m-0 min-w-0 border-0 p-0">
+      {children}
+    </fieldset>
   );
 }
 
@@ -190,7 +204,7 @@ function Frame({
       <label htmlFor={id} className="mb-1 block text-muted">
         {label ?? fieldRow(name).label}
       </label>
-      {children}
+      <OnlyRead>{children}</OnlyRead>
       {hint && (
         <p id={`${id}-hint`} className="mt-1 text-muted">
           {hint}

@@ -113,7 +113,7 @@ function Photo({ job, step, actions, onPass }: Props) {
     try {
       const { photos } = await actions.addPhoto("photo", file);
       const known = new Set(job.photos.map((photo) => photo.id));
-      // The same picture sent twice is kept once.
+      // Another look at the sheet may have brought it already.
       const added = photos.find((photo) => !known.has(photo.id)) ?? photos.at(-1);
       setState(undefined);
       if (added) {

@@ -6,9 +6,9 @@ import { amount, digitsOf, minorIn, useCurrency } from "../../parts/useMoney";
 import { useSaver } from "../../parts/useSaver";
 import { readNumber } from "../../parts/words";
 
-type Name = Exclude<keyof Settings, "weights">;
+type Name = Exclude<keyof Settings, "weights" | "open" | "logo">;
 /** An optional number may be left empty. */
-type Kind = "text" | "note" | "number" | "optional" | "money";
+type Kind = "text" | "note" | "number" | "optional" | "money" | "time";
 type Value = string | number | null;
 
 const formats: Record<Kind, (value: Value, currency: string) => string> = {
@@ -17,6 +17,7 @@ const formats: Record<Kind, (value: Value, currency: string) => string> = {
   number: String,
   optional: (value) => (value === null ? "" : String(value)),
   money: (value, currency) => amount(Number(value), digitsOf(currency)),
+  time: (value) => String(value ?? ""),
 };
 
 const number = (text: string, times: number): Parsed<Value> => {
@@ -32,6 +33,7 @@ const parsers: Record<Kind, (text: string, currency: string) => Parsed<Value>> =
   number: (text) => number(text, 1),
   optional: (text) => (text.trim() === "" ? { value: null } : number(text, 1)),
   money: (text, currency) => number(text, minorIn(currency)),
+  time: (text) => ({ value: text || null }),
 };
 
 interface Props {
@@ -75,7 +77,7 @@ function Field({ name, label, kind, suggestions, lines, stored }: Props & { stor
     "aria-describedby": `${id}-state`,
     onChange: (event: { target: { value: string } }) => saver.change(event.target.value),
     onBlur: () => void saver.flush(),
-    className: `min-h-11 rounded-sm border border-hairline bg-card px-2 text-lg ${words ? "w-64" : "w-32 font-mono"}`,
+    className: `min-h-11 rounded-sm border border-hairline bg-card px-2 text-lg ${words ? "w-64" : kind === "time" ? "w-40 font-mono" : "w-32 font-mono"}`,
   };
   return (
     <div>
@@ -84,7 +86,12 @@ function Field({ name, label, kind, suggestions, lines, stored }: Props & { stor
         {lines ? (
           <textarea rows={lines} {...box} />
         ) : (
-          <input inputMode={words ? undefined : "decimal"} list={suggestions && `${id}-list`} {...box} />
+          <input
+            type={kind === "time" ? "time" : undefined}
+            inputMode={words || kind === "time" ? undefined : "decimal"}
+            list={suggestions && `${id}-list`}
+            {...box}
+          />
         )}
       </label>
       {suggestions && (

@@ -8,6 +8,9 @@ import { telling } from "../../parts/told";
 import { useTitle } from "../../parts/useTitle";
 import { Rates } from "../Coolers/Rates";
 import { Archive } from "./Archive";
+import { Backups } from "./Backups";
+import { Logo } from "./Logo";
+import { OpenHours } from "./OpenHours";
 import { Owners } from "./Owners";
 import { People } from "./People";
 import { SettingField } from "./SettingField";
@@ -37,6 +40,10 @@ export function WorkshopPlace() {
           <h2 className="mt-4 text-xl font-bold">What leaves it</h2>
           <SettingField name="address" label="Address, under its name" kind="note" lines={3} />
           <Paper />
+          <div className="mt-4 grid gap-6">
+            <Logo />
+            <OpenHours />
+          </div>
           <div className="mt-4">
             <Rates />
           </div>
@@ -56,6 +63,7 @@ export function WorkshopPlace() {
             )}
           </section>
           {me?.role === "lead" && <Owners />}
+          {me?.role === "lead" && <Backups />}
           {me?.role === "lead" && <Archive />}
           <Server />
         </div>
