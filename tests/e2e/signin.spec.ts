@@ -79,7 +79,8 @@ test("who looks on reads everything and changes nothing", async ({ browser }) =>
   await page.getByRole("button", { name: "New machine" }).click();
   await expect(page.getByRole("alert")).toContainText("You may look at everything here and change nothing.");
   await page.getByRole("link", { name: /^SL-/ }).first().click();
-  await expect(page.getByLabel("Owner", { exact: true })).toBeDisabled();
+  await page.getByRole("button", { name: "Intake, done" }).click();
+  await expect(page.locator("[data-field=owner]")).toBeDisabled();
   await page.goto("/workshop");
   await expect(page.getByLabel("Workshop", { exact: true })).toBeDisabled();
   await context.close();

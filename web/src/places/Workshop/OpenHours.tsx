@@ -1,8 +1,8 @@
-import { useState } from "react";
+import { useMemo } from "react";
 import { useSaveSetting, useSettings, type Settings } from "../../api/settings";
-import { telling } from "../../parts/told";
+import { SaveWords } from "../../parts/SaveWords";
+import { useSaver } from "../../parts/useSaver";
 
-type Open = NonNullable<Settings["open"]>;
 type Day = { from: string; to: string };
 
 const names = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
@@ -15,28 +15,43 @@ const daysOf = (open: Settings["open"]): Day[] =>
     return { from: day ? clock(day.from) : "", to: day ? clock(day.to) : "" };
   });
 
-/** When the workshop is open; saved as soon as a day has both of its times, or neither. */
+const openDay = (day: Day, i: number) =>
+  day.from ? [{ day: i + 1, from: written(day.from), to: written(day.to) }] : [];
+
+const isHalf = (day: Day) => (day.from === "") !== (day.to === "");
+
+const inWords = (days: Day[]) =>
+  days.flatMap((day, i) => (day.from ? [`${names[i]} ${day.from}–${day.to}`] : [])).join(", ");
+
+/** When the workshop is open; saved as soon as each day has both of its times, or neither. */
 export function OpenHours() {
   const settings = useSettings();
+  return settings.data ? (
+    <Week stored={settings.data.open} />
+  ) : (
+    <p role="status" className="m-0 text-muted">
+      {settings.isError ? settings.error.message : "Fetching opening hours …"}
+    </p>
+  );
+}
+
+function Week({ stored }: { stored: Settings["open"] }) {
   const save = useSaveSetting();
-  const stored = settings.data?.open ?? null;
-  const [typed, setTyped] = useState<Day[]>();
-  const days = typed ?? daysOf(stored);
-  const known = days.some((day) => day.from !== "");
-  const half = days.some((day) => (day.from === "") !== (day.to === ""));
-  const change = (next: Day[]) => {
-    setTyped(next);
-    if (next.every((day) => (day.from === "") === (day.to === ""))) {
-      const open: Open | null = next.every((day) => day.from === "")
-        ? null
-        : {
-            days: next.flatMap((day, i) =>
-              day.from ? [{ day: i + 1, from: written(day.from), to: written(day.to) }] : [],
-            ),
-          };
-      telling(save("open", open, stored).then(() => setTyped(undefined)));
-    }
-  };
+  const saving = useMemo(
+    () => ({
+      format: daysOf,
+      parse: (days: Day[]) => {
+        const half = days.findIndex(isHalf);
+        return half >= 0
+          ? { sentence: `${names[half]} wants both of its times, or none.` }
+          : { value: days.some((day) => day.from) ? { days: days.flatMap(openDay) } : null };
+      },
+      save: (open: Settings["open"], base: Settings["open"]) => save("open", open, base),
+    }),
+    [save],
+  );
+  const { draft, state, saver } = useSaver<Day[], Settings["open"]>("settings:open", stored, saving);
+  const known = draft.some((day) => day.from !== "");
   return (
     <fieldset aria-label="Opening hours" className="m-0 min-w-0 border-0 p-0">
       <h2 className="text-xl font-bold">Opening hours</h2>
@@ -48,18 +63,20 @@ export function OpenHours() {
           <Row
             key={name}
             name={name}
-            day={days[i]!}
-            closed={known && days[i]!.from === "" && days[i]!.to === ""}
-            above={i > 0 ? days[i - 1] : undefined}
-            onChange={(day) => change(days.map((one, at) => (at === i ? day : one)))}
+            day={draft[i]!}
+            closed={known && draft[i]!.from === "" && draft[i]!.to === ""}
+            above={i > 0 ? draft[i - 1] : undefined}
+            onChange={(day) => saver.change(draft.map((one, at) => (at === i ? day : one)))}
           />
         ))}
       </div>
-      {half && (
-        <p role="status" className="mt-2 mb-0 text-muted">
-          Saved when each day has both times, or none.
-        </p>
-      )}
+      <SaveWords
+        state={state}
+        mine={inWords(draft)}
+        words={(theirs) => inWords(daysOf(theirs as Settings["open"]))}
+        onMine={() => saver.keepMine()}
+        onTheirs={() => saver.takeTheirs()}
+      />
     </fieldset>
   );
 }
