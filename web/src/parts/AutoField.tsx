@@ -59,7 +59,7 @@ function useField({ job, actions, name }: FieldProps) {
 }
 
 const box =
-  "w-full min-h-11 rounded-sm border border-hairline bg-card px-3 py-2 text-ink focus:border-teal disabled:resize-none disabled:border-transparent disabled:bg-transparent disabled:px-0";
+  "w-full min-h-11 rounded-sm border border-hairline bg-card px-3 py-2 text-ink focus:border-teal disabled:resize-none disabled:border-transparent disabled:bg-transparent disabled:px-0 disabled:placeholder:text-transparent";
 
 /** What tells of a field beside its label: its hint, and how it stands. */
 const describedBy = (id: string, hint?: string) => `${hint ? `${id}-hint ` : ""}${id}-state`;

@@ -38,6 +38,7 @@ export function Backups() {
               )}
               {stand.problem && stand.madeAt && ` The one before is of ${moment(stand.madeAt)}.`}
               {stand.nextAt && ` The next try is ${moment(stand.nextAt)}.`}
+              {time === null && " Set a time, and one is made every day."}
             </p>
             <SettingField name="backupAt" label="Every day at" kind="time" />
             <SettingField name="backupsKept" label="How many are kept" kind="number" />
