@@ -5,7 +5,8 @@ using Remedos.Server.Session;
 namespace Remedos.Server.Bays;
 
 /// <summary>
-/// Closes live pages whose sign-in has ended, whichever server was told so: a connection that is open asks for nothing, and would go on.
+/// Closes live pages whose sign-in has ended or has gone to another workshop, whichever server was told so: a connection that is open asks
+/// for nothing, and would go on.
 /// </summary>
 internal sealed class EndedSignIns(IDbContextFactory<RemedosContext> contexts, LiveBays live, TimeProvider clock, ILogger<EndedSignIns> log)
     : BackgroundService
@@ -27,15 +28,15 @@ internal sealed class EndedSignIns(IDbContextFactory<RemedosContext> contexts, L
             {
                 await using RemedosContext context = await contexts.CreateDbContextAsync(stoppingToken);
                 // A person who has left is out as well: another role is looked up with each request, but a live page makes none.
-                Guid[] hold = await SignInTickets
+                Dictionary<Guid, Guid> hold = await SignInTickets
                     .Valid(context, clock.GetUtcNow())
                     .Where(one => open.Contains(one.Id))
                     .Where(one => context.People.Any(person => person.Id == one.PersonId && person.LeftAt == null))
-                    .Select(one => one.Id)
-                    .ToArrayAsync(stoppingToken);
-                foreach (Guid ended in open.Except(hold))
+                    .ToDictionaryAsync(one => one.Id, one => one.WorkshopId, stoppingToken);
+                foreach (Guid signIn in open)
                 {
-                    live.Drop(ended);
+                    // One that has gone to another workshop follows no bays of the one before.
+                    live.Drop(signIn, but: hold.TryGetValue(signIn, out Guid workshop) ? workshop : null);
                 }
             }
             catch (Exception failure) when (failure is not OperationCanceledException)

@@ -57,7 +57,10 @@ public sealed class TwoServersTests(TwoServersTests.Pair pair) : IClassFixture<T
     public async Task Servers_that_begin_at_once_make_one_workshop_and_believe_each_other()
     {
         await using RemedosContext context = await pair.ContextAsync();
-        Assert.Equal((1, 1), (await context.Workshops.CountAsync(), await context.Installations.CountAsync()));
+        Assert.Equal(
+            (1, 1),
+            (await context.Workshops.CountAsync(one => one.Name == "My workshop"), await context.Installations.CountAsync())
+        );
         Assert.Equal(1, await context.DataProtectionKeys.CountAsync());
         // The token and the cookie are the first server's.
         string job = (await App.ReadAsync(await pair.Other.PostAsync("/api/jobs", null))).Text("id");
@@ -240,6 +243,34 @@ public sealed class TwoServersTests(TwoServersTests.Pair pair) : IClassFixture<T
         );
     }
 
+    /// <summary>A page of one server is closed when its sign-in goes to another workshop by way of the other.</summary>
+    [Fact]
+    public async Task A_page_does_not_follow_the_workshop_that_its_sign_in_has_left()
+    {
+        using HttpClient lead = await pair.OtherWorkshopAsync();
+        JsonElement added = await App.ReadAsync(await lead.PostAsJsonAsync("/api/people", new { name = "Elsewhere", role = "technician" }));
+        string link = (await App.ReadAsync(await lead.PostAsync($"/api/people/{added.Text("id")}/invitation", null))).Text("address");
+        Guid home = (await pair.GetAsync("/api/session")).GetProperty("me").GetProperty("workshopId").GetGuid();
+        JsonElement joined = await App.ReadAsync(
+            await pair.Client.PostAsJsonAsync("/api/join/account", new { token = link.Split('#')[1] })
+        );
+        Sender sender = await Sender.ConnectAsync(pair);
+        await using Page page = await Page.OpenAsync(pair, sender.Id);
+        try
+        {
+            HttpResponseMessage changed = await pair.Client.PostAsJsonAsync(
+                "/api/session/workshop",
+                new { workshop = joined.Text("workshop") }
+            );
+            Assert.True(changed.IsSuccessStatusCode, await changed.Content.ReadAsStringAsync());
+            await UntilAsync(() => Task.FromResult(!page.IsOpen));
+        }
+        finally
+        {
+            await pair.Client.PostAsJsonAsync("/api/session/workshop", new { workshop = home });
+        }
+    }
+
     private static async Task UntilAsync(Func<Task<bool>> holds)
     {
         using CancellationTokenSource limit = new(TimeSpan.FromMinutes(1));
@@ -313,6 +344,8 @@ public sealed class TwoServersTests(TwoServersTests.Pair pair) : IClassFixture<T
                 Assert.Superset(readings.ToHashSet(), _heard.ToHashSet());
             }
         }
+
+        public bool IsOpen => _live.State == HubConnectionState.Connected;
 
         /// <summary>Whether it has heard all these by news alone.</summary>
         public bool Heard(IEnumerable<int> readings)

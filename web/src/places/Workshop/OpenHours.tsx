@@ -58,7 +58,7 @@ function Week({ stored }: { stored: Settings["open"] }) {
       <p className="mt-0 mb-2 text-muted">
         They stand on what leaves the workshop, once a day is set. Leave a day empty when it is closed.
       </p>
-      <div className="grid grid-cols-[1fr_auto_auto_auto] items-center gap-x-3 gap-y-1">
+      <div className="grid grid-cols-2 items-center gap-x-3 gap-y-1 md:grid-cols-[1fr_auto_auto_auto]">
         {names.map((name, i) => (
           <Row
             key={name}
@@ -82,7 +82,7 @@ function Week({ stored }: { stored: Settings["open"] }) {
 }
 
 const box =
-  "min-h-11 w-40 rounded-sm border border-hairline bg-card px-2 font-mono text-lg disabled:border-transparent disabled:bg-transparent";
+  "min-h-11 w-full min-w-0 rounded-sm border border-hairline bg-card px-2 font-mono text-lg md:w-40 disabled:border-transparent disabled:bg-transparent";
 
 function Row({
   name,
@@ -99,7 +99,7 @@ function Row({
 }) {
   return (
     <>
-      <span>{name}</span>
+      <span className="col-span-2 md:col-span-1">{name}</span>
       <input
         type="time"
         aria-label={`${name}, from`}
@@ -118,12 +118,14 @@ function Row({
         <button
           type="button"
           onClick={() => onChange(above)}
-          className="min-h-11 border-0 bg-transparent px-2 text-teal underline underline-offset-4"
+          className="col-span-2 min-h-11 justify-self-start border-0 bg-transparent px-2 text-teal underline underline-offset-4 md:col-span-1"
         >
           as above
         </button>
       ) : (
-        <span className="px-2 text-muted">{closed && "closed"}</span>
+        <span className={closed ? "col-span-2 px-2 text-muted md:col-span-1" : "hidden md:block"}>
+          {closed && "closed"}
+        </span>
       )}
     </>
   );
