@@ -22,8 +22,8 @@ public sealed class OwnerTests(App app) : IClassFixture<App>
     private async Task<string> JobAsync(string name = Name)
     {
         string job = (await app.NewJobAsync()).Text("id");
-        await app.SaveAsync(job, "owner", "Mistyped");
-        await app.SaveAsync(job, "owner", name, "Mistyped");
+        await app.SaveAsync(job, "owner", $"Mistyped {name}");
+        await app.SaveAsync(job, "owner", name, $"Mistyped {name}");
         await app.SaveAsync(job, "contact", Contact);
         await app.SaveAsync(job, "machine", "Desk machine");
         // A picture of its own: one that is on another job too is kept for that.
@@ -118,7 +118,7 @@ public sealed class OwnerTests(App app) : IClassFixture<App>
             ["papers"],
             [.. dump.Split('\n').Where(row => row.Contains("Quillfeather", StringComparison.Ordinal)).Select(row => row.Split(' ')[0])]
         );
-        Assert.DoesNotContain("Mistyped", dump, StringComparison.Ordinal);
+        Assert.DoesNotContain($"Mistyped {Name}", dump, StringComparison.Ordinal);
         Assert.Empty((await app.GetAsync("/api/owners?q=quillf")).EnumerateArray());
         JsonElement sheet = await app.GetAsync($"/api/jobs/{job}");
         Assert.Equal("Desk machine", sheet.GetProperty("fields").Text("machine"));
