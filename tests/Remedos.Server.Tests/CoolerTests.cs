@@ -30,6 +30,30 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
         Assert.True(answer.IsSuccessStatusCode || answer.StatusCode == HttpStatusCode.Conflict, await answer.Content.ReadAsStringAsync());
     }
 
+    /// <summary>A tower that fits the machine.</summary>
+    private Task TowerAsync(string name) =>
+        KeepAsync(
+            "cooler",
+            name,
+            new
+            {
+                cooler = new
+                {
+                    id = "",
+                    name = "",
+                    kind = "tower",
+                    sockets = new[] { "Q4" },
+                    heightMm = 155,
+                    reachTowardMemoryMm = 55,
+                    clearanceUnderFanMm = 40,
+                    fanCanRiseMm = 0,
+                    fans = new[] { Fan },
+                    performance = new[] { new { rpm = 1600, resistanceCPerW = 0.22 } },
+                    priceMinor = 4900,
+                },
+            }
+        );
+
     private async Task<string> MachineAsync()
     {
         await KeepAsync(
@@ -112,27 +136,7 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
                 },
             }
         );
-        await KeepAsync(
-            "cooler",
-            "Tower Test",
-            new
-            {
-                cooler = new
-                {
-                    id = "",
-                    name = "",
-                    kind = "tower",
-                    sockets = new[] { "Q4" },
-                    heightMm = 155,
-                    reachTowardMemoryMm = 55,
-                    clearanceUnderFanMm = 40,
-                    fanCanRiseMm = 0,
-                    fans = new[] { Fan },
-                    performance = new[] { new { rpm = 1600, resistanceCPerW = 0.22 } },
-                    priceMinor = 4900,
-                },
-            }
-        );
+        await TowerAsync("Tower Test");
         string job = (await app.NewJobAsync()).Text("id");
         foreach (
             (string field, object value) in new (string, object)[]
@@ -388,20 +392,22 @@ public sealed class CoolerTests(App app) : IClassFixture<App>
     public async Task A_run_after_the_repair_teaches_the_bench()
     {
         string job = await MachineAsync();
-        await app.SaveAsync(job, "repairCooler", "Tower Test");
-        JsonElement before = Named(await MatchAsync(job), "Tower Test");
+        // A cooler of its own: what others have taught the bench is known of theirs.
+        await TowerAsync("Heron Test");
+        await app.SaveAsync(job, "repairCooler", "Heron Test");
+        JsonElement before = Named(await MatchAsync(job), "Heron Test");
         Assert.Equal((false, 0), (before.GetProperty("measured").GetBoolean(), before.Count("notes")));
         // What was chosen is what goes on, unless something else is said.
         JsonElement sheet = await app.AddSetupAsync(job, "other-cooler");
-        Assert.Equal("Setup 2 Tower Test", sheet.GetProperty("setups")[1].Text("name"));
+        Assert.Equal("Setup 2 Heron Test", sheet.GetProperty("setups")[1].Text("name"));
         await app.AddLogAsync(job, "after", "after.csv", App.Example("03-paste-after.csv"));
         await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
-        JsonElement after = Named(await MatchAsync(job), "Tower Test");
+        JsonElement after = Named(await MatchAsync(job), "Heron Test");
         Assert.True(after.GetProperty("measured").GetBoolean());
         Assert.StartsWith("Measured on this bench in one machine: ", after.GetProperty("notes")[0].GetString(), StringComparison.Ordinal);
-        JsonElement part = (await app.GetAsync("/api/parts")).EnumerateArray().Single(one => one.Text("name") == "Tower Test");
+        JsonElement part = (await app.GetAsync("/api/parts")).EnumerateArray().Single(one => one.Text("name") == "Heron Test");
         Assert.Equal(after.GetProperty("notes")[0].GetString(), part.Text("learnt"));
-        await app.SaveAsync(job, "setup.2.cooler", "Some other", "Tower Test");
-        Assert.False(Named(await MatchAsync(job), "Tower Test").GetProperty("measured").GetBoolean());
+        await app.SaveAsync(job, "setup.2.cooler", "Some other", "Heron Test");
+        Assert.False(Named(await MatchAsync(job), "Heron Test").GetProperty("measured").GetBoolean());
     }
 }

@@ -72,7 +72,8 @@ internal static class PeopleTables
         signIn.HasIndex(s => s.AccountId);
         signIn.HasIndex(s => new { s.WorkshopId, s.PersonId });
         signIn.HasOne<Account>().WithMany().HasForeignKey(s => s.AccountId);
-        // No foreign key to people: those are spread by workshop, and a sign-in may change its workshop. It is joined to them when it is used.
+        // No foreign key to people: those are spread by workshop, and a sign-in may change its workshop. It is joined to them when it is
+        // used.
     }
 
     private static void Configure(EntityTypeBuilder<Invitation> invitation)

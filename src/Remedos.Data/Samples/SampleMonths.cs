@@ -5,7 +5,8 @@ namespace Remedos.Data.Samples;
 
 /// <summary>
 /// Samples lie by the month of their run. A run's id begins with its moment (UUID version 7, RFC 9562), so that a range of ids is a month
-/// and every query that names its run reads one part. Runs with other ids, and months that nobody has made a part for, lie in the part for the
+/// and every query that names its run reads one part. Runs with other ids, and months that nobody has made a part for, lie in the part for
+/// the
 /// rest.
 /// </summary>
 public static class SampleMonths

@@ -79,7 +79,7 @@ internal sealed class MakeBackup(
                 File.Delete(Path.Combine(folder, over));
             }
         }
-        catch (Exception failure) when (failure is not OperationCanceledException)
+        catch (Exception failure) when (!cancellation.IsCancellationRequested)
         {
             log.LogError(failure, "The backup {Name} could not be made", name);
             stand.Problem = failure switch

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.Backups;
+using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Backups;
 
@@ -10,30 +11,17 @@ internal sealed class ScheduledBackups(
     MakeBackup backup,
     TimeProvider clock,
     ILogger<ScheduledBackups> log
-) : BackgroundService
+) : Recurring(TimeSpan.FromMinutes(1), clock, log)
 {
-    private static readonly TimeSpan Every = TimeSpan.FromMinutes(1);
+    private readonly TimeProvider _clock = clock;
+    private readonly ILogger<ScheduledBackups> _log = log;
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        using PeriodicTimer timer = new(Every, clock);
-        while (await timer.WaitForNextTickAsync(stoppingToken))
-        {
-            try
-            {
-                await RunAsync(stoppingToken);
-            }
-            catch (Exception failure) when (failure is not OperationCanceledException)
-            {
-                log.LogWarning("Whether a backup is due could not be asked: {Why}", failure.Message);
-            }
-        }
-    }
+    protected override string WhatFails => "Whether a backup is due could not be asked";
 
     /// <summary>Makes what is due.</summary>
-    public async Task RunAsync(CancellationToken cancellation)
+    public override async Task RunAsync(CancellationToken cancellation)
     {
-        DateTimeOffset now = clock.GetUtcNow();
+        DateTimeOffset now = _clock.GetUtcNow();
         await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
         var wanted = await context
             .Workshops.AsNoTracking()
@@ -57,7 +45,7 @@ internal sealed class ScheduledBackups(
             else if (BackupPlan.Next(one.Workshop, one.Stand) <= now)
             {
                 BackupStand stand = await backup.RunAsync(one.Workshop.Id, ifDue: true, cancellation);
-                log.LogInformation("Backup {Name}: {How}", stand.FileName, stand.Problem ?? "made");
+                _log.LogInformation("Backup {Name}: {How}", stand.FileName, stand.Problem ?? "made");
             }
         }
     }

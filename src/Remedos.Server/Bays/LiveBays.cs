@@ -237,7 +237,9 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, NewsLine line, Telemetr
         }
     }
 
-    /// <summary>Of each bay its newest word, with every stretch of its readings that has no gap: of one bay another server may have had others.</summary>
+    /// <summary>
+    /// Of each bay its newest word, with every stretch of its readings that has no gap: of one bay another server may have had others.
+    /// </summary>
     private static BayNews[] Merged(IEnumerable<BayEvent> all) =>
         [
             .. all.GroupBy(one => one.Bay.Id)

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Bays;
 using Remedos.Data;
 using Remedos.Data.Bays;
+using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Bays;
 
@@ -9,33 +10,22 @@ namespace Remedos.Server.Bays;
 /// Looks once a second for bays that have changed without any news of it: another server was told, and the line between them is away.
 /// </summary>
 internal sealed class LookAtBays(IDbContextFactory<RemedosContext> contexts, LiveBays live, TimeProvider clock, ILogger<LookAtBays> log)
-    : BackgroundService
+    : Recurring(TimeSpan.FromSeconds(1), clock, log)
 {
-    private static readonly TimeSpan Every = TimeSpan.FromSeconds(1);
-
     /// <summary>A page that has missed more asks for it.</summary>
     private const int MostReadings = 600;
 
     /// <summary>Bays that were ahead of their news when they were looked at last: those may have been on their way.</summary>
     private Dictionary<Guid, long> _ahead = [];
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    protected override string WhatFails => "The bays could not be looked at";
+
+    public override async Task RunAsync(CancellationToken cancellation)
     {
-        using PeriodicTimer timer = new(Every, clock);
-        while (await timer.WaitForNextTickAsync(stoppingToken))
+        ILookup<Guid, Guid> followed = live.Followed;
+        if (followed.Count > 0)
         {
-            try
-            {
-                ILookup<Guid, Guid> followed = live.Followed;
-                if (followed.Count > 0)
-                {
-                    await LookAsync(followed, stoppingToken);
-                }
-            }
-            catch (Exception failure) when (failure is not OperationCanceledException)
-            {
-                log.LogWarning("The bays could not be looked at: {Why}", failure.Message);
-            }
+            await LookAsync(followed, cancellation);
         }
     }
 

@@ -216,7 +216,8 @@ internal static class FillWorkshop
         );
         string source =
             copy.Table == "log_files"
-                ? "(SELECT DISTINCT l.*, u.job_id AS job FROM log_files l JOIN runs u ON u.workshop_id = l.workshop_id AND u.log_file_id = l.id "
+                ? "(SELECT DISTINCT l.*, u.job_id AS job FROM log_files l JOIN runs u "
+                    + "ON u.workshop_id = l.workshop_id AND u.log_file_id = l.id "
                     + "WHERE u.workshop_id = {0} AND u.job_id IN (SELECT model FROM fill))"
                 : copy.Table;
         return $$"""

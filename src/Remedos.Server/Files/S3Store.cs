@@ -29,33 +29,38 @@ internal sealed class S3Store(StoreAddress at, Scratch scratch) : IFileStore, ID
 
     /// <inheritdoc/>
     public Task<Guid?> IdentityAsync(CancellationToken cancellation) =>
-        AskAsync(async () =>
-        {
-            try
+        AskAsync(
+            async () =>
             {
-                using GetObjectResponse answer = await _client.GetObjectAsync(at.Bucket, at.Prefix + MarkerName, cancellation);
-                using StreamReader text = new(answer.ResponseStream);
-                return Guid.TryParse(await text.ReadToEndAsync(cancellation), out Guid id) ? id : (Guid?)null;
-            }
-            catch (AmazonS3Exception missing) when (missing.StatusCode == HttpStatusCode.NotFound)
-            {
-                return null;
-            }
-        });
+                try
+                {
+                    using GetObjectResponse answer = await _client.GetObjectAsync(at.Bucket, at.Prefix + MarkerName, cancellation);
+                    using StreamReader text = new(answer.ResponseStream);
+                    return Guid.TryParse(await text.ReadToEndAsync(cancellation), out Guid id) ? id : (Guid?)null;
+                }
+                catch (AmazonS3Exception missing) when (missing.StatusCode == HttpStatusCode.NotFound)
+                {
+                    return null;
+                }
+            },
+            cancellation
+        );
 
     /// <inheritdoc/>
     public Task NameAsync(Guid identity, CancellationToken cancellation) =>
-        AskAsync(() =>
-            _client.PutObjectAsync(
-                new PutObjectRequest
-                {
-                    BucketName = at.Bucket,
-                    Key = at.Prefix + MarkerName,
-                    ContentBody = $"{identity}\n",
-                    UseChunkEncoding = false,
-                },
-                cancellation
-            )
+        AskAsync(
+            () =>
+                _client.PutObjectAsync(
+                    new PutObjectRequest
+                    {
+                        BucketName = at.Bucket,
+                        Key = at.Prefix + MarkerName,
+                        ContentBody = $"{identity}\n",
+                        UseChunkEncoding = false,
+                    },
+                    cancellation
+                ),
+            cancellation
         );
 
     /// <inheritdoc/>
@@ -67,20 +72,22 @@ internal sealed class S3Store(StoreAddress at, Scratch scratch) : IFileStore, ID
         if (!await HasAsync(taken.Sha256, cancellation))
         {
             file.Position = 0;
-            await AskAsync(() =>
-                _client.PutObjectAsync(
-                    new PutObjectRequest
-                    {
-                        BucketName = at.Bucket,
-                        Key = KeyOf(taken.Sha256),
-                        InputStream = file,
-                        AutoCloseStream = false,
-                        // The whole is signed by its hash: what arrives is what was sent.
-                        UseChunkEncoding = false,
-                        ContentType = "application/octet-stream",
-                    },
-                    cancellation
-                )
+            await AskAsync(
+                () =>
+                    _client.PutObjectAsync(
+                        new PutObjectRequest
+                        {
+                            BucketName = at.Bucket,
+                            Key = KeyOf(taken.Sha256),
+                            InputStream = file,
+                            AutoCloseStream = false,
+                            // The whole is signed by its hash: what arrives is what was sent.
+                            UseChunkEncoding = false,
+                            ContentType = "application/octet-stream",
+                        },
+                        cancellation
+                    ),
+                cancellation
             );
         }
 
@@ -89,36 +96,42 @@ internal sealed class S3Store(StoreAddress at, Scratch scratch) : IFileStore, ID
 
     /// <inheritdoc/>
     public Task<Stream> OpenAsync(string sha256, CancellationToken cancellation) =>
-        AskAsync<Stream>(async () =>
-        {
-            try
+        AskAsync<Stream>(
+            async () =>
             {
-                return (await _client.GetObjectAsync(at.Bucket, KeyOf(sha256), cancellation)).ResponseStream;
-            }
-            catch (AmazonS3Exception missing) when (missing is { StatusCode: HttpStatusCode.NotFound, ErrorCode: not "NoSuchBucket" })
-            {
-                throw new OriginalMissingException(sha256);
-            }
-        });
+                try
+                {
+                    return (await _client.GetObjectAsync(at.Bucket, KeyOf(sha256), cancellation)).ResponseStream;
+                }
+                catch (AmazonS3Exception missing) when (missing is { StatusCode: HttpStatusCode.NotFound, ErrorCode: not "NoSuchBucket" })
+                {
+                    throw new OriginalMissingException(sha256);
+                }
+            },
+            cancellation
+        );
 
     /// <inheritdoc/>
     public Task RemoveAsync(string sha256, CancellationToken cancellation) =>
-        AskAsync(() => _client.DeleteObjectAsync(at.Bucket, KeyOf(sha256), cancellation));
+        AskAsync(() => _client.DeleteObjectAsync(at.Bucket, KeyOf(sha256), cancellation), cancellation);
 
     /// <inheritdoc/>
     public Task<bool> HasAsync(string sha256, CancellationToken cancellation) =>
-        AskAsync(async () =>
-        {
-            try
+        AskAsync(
+            async () =>
             {
-                await _client.GetObjectMetadataAsync(at.Bucket, KeyOf(sha256), cancellation);
-                return true;
-            }
-            catch (AmazonS3Exception missing) when (missing.StatusCode == HttpStatusCode.NotFound)
-            {
-                return false;
-            }
-        });
+                try
+                {
+                    await _client.GetObjectMetadataAsync(at.Bucket, KeyOf(sha256), cancellation);
+                    return true;
+                }
+                catch (AmazonS3Exception missing) when (missing.StatusCode == HttpStatusCode.NotFound)
+                {
+                    return false;
+                }
+            },
+            cancellation
+        );
 
     /// <inheritdoc/>
     public Stream OpenScratch() => scratch.Open();
@@ -130,16 +143,18 @@ internal sealed class S3Store(StoreAddress at, Scratch scratch) : IFileStore, ID
 
     private string KeyOf(string sha256) => $"{at.Prefix}{sha256[..2]}/{sha256}";
 
-    /// <summary>Asks the store; whatever it or the way to it does wrong is one failure.</summary>
+    /// <summary>Asks the store; whatever it or the way to it does wrong is one failure, and so is an answer that does not come.</summary>
     /// <exception cref="StoreAwayException">It does not answer, or refuses.</exception>
-    private static async Task<T> AskAsync<T>(Func<Task<T>> ask)
+    private static async Task<T> AskAsync<T>(Func<Task<T>> ask, CancellationToken cancellation)
     {
         try
         {
             return await ask();
         }
         catch (Exception failure)
-            when (failure is AmazonServiceException or AmazonClientException or HttpRequestException or WebException or IOException)
+            when (failure is AmazonServiceException or AmazonClientException or HttpRequestException or WebException or IOException
+                || (failure is OperationCanceledException && !cancellation.IsCancellationRequested)
+            )
         {
             throw new StoreAwayException($"The file store does not answer: {failure.Message}", failure);
         }
@@ -158,7 +173,8 @@ internal sealed record StoreAddress(Uri Service, string Bucket, string Prefix, s
         if (!Uri.TryCreate(address, UriKind.Absolute, out Uri? uri) || uri.AbsolutePath.Trim('/') is not { Length: > 0 } path)
         {
             throw new Hosting.StartupException(
-                $"FileStore is a folder, or an S3-compatible address with its bucket, such as https://store.example/originals, not “{address}”."
+                "FileStore is a folder, or an S3-compatible address with its bucket, such as https://store.example/originals, "
+                    + $"not “{address}”."
             );
         }
 

@@ -68,7 +68,9 @@ internal sealed class Health(IDbContextFactory<RemedosContext> contexts, IFileSt
             : HealthCheckResult.Healthy(data: data);
     }
 
-    /// <summary>Writes the report as JSON: a status, and for whoever is signed in a sentence where it is not healthy, and figures.</summary>
+    /// <summary>
+    /// Writes the report as JSON: a status, and for whoever is signed in a sentence where it is not healthy, and figures.
+    /// </summary>
     public static Task WriteAsync(HttpContext context, HealthReport report) =>
         context.Items[typeof(Session.Who)] is null
             ? context.Response.WriteAsJsonAsync(new { status = report.Status.ToString().ToLowerInvariant() })

@@ -5,7 +5,8 @@ using Remedos.Data;
 namespace Remedos.Server.Hosting;
 
 /// <summary>
-/// Contexts for what is only read and may be a moment old: of a replica, where a second connection string names one, and of the first server
+/// Contexts for what is only read and may be a moment old: of a replica, where a second connection string names one, and of the first
+/// server
 /// where there is none or it is away.
 /// </summary>
 internal sealed class ReadReplica

@@ -6,7 +6,8 @@ using Microsoft.AspNetCore.Server.Kestrel.Core;
 namespace Remedos.Server.Hosting;
 
 /// <summary>
-/// Where this server is reached. On this machine alone it may do without TLS; beyond it only with a certificate of its own, or behind a proxy
+/// Where this server is reached. On this machine alone it may do without TLS; beyond it only with a certificate of its own, or behind a
+/// proxy
 /// that is named and speaks TLS for it.
 /// </summary>
 /// <param name="Address">What it listens on.</param>
@@ -59,7 +60,9 @@ internal sealed record ServingAt(IPAddress Address, int Port, string? Certificat
         }
     }
 
-    /// <summary>What watches over the server from this machine asks for its health and its figures alone, and needs no TLS for it.</summary>
+    /// <summary>
+    /// What watches over the server from this machine asks for its health and its figures alone, and needs no TLS for it.
+    /// </summary>
     private static bool IsOfThisMachine(HttpContext context) =>
         (context.Request.Path.StartsWithSegments("/health") || context.Request.Path == Telemetry.Path)
         && context.Connection.RemoteIpAddress is { } from

@@ -9,7 +9,9 @@ using Remedos.Server.Queue;
 
 namespace Remedos.Server.Hosting;
 
-/// <summary>What this server tells of itself: figures, the way of a request, its log. Nothing leaves it that nobody has asked for.</summary>
+/// <summary>
+/// What this server tells of itself: figures, the way of a request, its log. Nothing leaves it that nobody has asked for.
+/// </summary>
 internal sealed class Telemetry
 {
     public const string Name = "Remedos";

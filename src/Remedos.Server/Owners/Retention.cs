@@ -4,44 +4,33 @@ using Remedos.Data;
 using Remedos.Data.People;
 using Remedos.Data.Samples;
 using Remedos.Server.Files;
+using Remedos.Server.Hosting;
 using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Owners;
 
 /// <summary>
-/// Forgets by rule, every hour: owners of machines that left so long ago as the workshop has set, who came and went, sign-ins and links that
+/// Forgets by rule, every hour: owners of machines that left so long ago as the workshop has set, who came and went, sign-ins and links
+/// that
 /// are over. Once there, it has a place ready for the samples of the months to come.
 /// </summary>
 internal sealed class Retention(IDbContextFactory<RemedosContext> contexts, IFileStore files, TimeProvider clock, ILogger<Retention> log)
-    : BackgroundService
+    : Recurring(TimeSpan.FromHours(1), clock, log)
 {
     private const long Lock = 7_304_122;
 
     private const int AtOnce = 100;
 
-    private static readonly TimeSpan Every = TimeSpan.FromHours(1),
-        Over = TimeSpan.FromDays(30);
+    private static readonly TimeSpan Over = TimeSpan.FromDays(30);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        using PeriodicTimer timer = new(Every, clock);
-        while (await timer.WaitForNextTickAsync(stoppingToken))
-        {
-            try
-            {
-                await RunAsync(stoppingToken);
-            }
-            catch (Exception failure) when (failure is not OperationCanceledException)
-            {
-                log.LogError(failure, "What is to be forgotten could not be forgotten; it is tried again in an hour");
-            }
-        }
-    }
+    private readonly TimeProvider _clock = clock;
+
+    protected override string WhatFails => "What is to be forgotten could not be forgotten";
 
     /// <summary>Forgets what is due; on several servers, one at a time.</summary>
-    public async Task RunAsync(CancellationToken cancellation)
+    public override async Task RunAsync(CancellationToken cancellation)
     {
-        DateTimeOffset now = clock.GetUtcNow();
+        DateTimeOffset now = _clock.GetUtcNow();
         await using RemedosContext every = await contexts.CreateDbContextAsync(cancellation);
         DateTimeOffset over = now - Over;
         await SampleMonths.EnsureAsync(every, DateOnly.FromDateTime(now.UtcDateTime), cancellation);

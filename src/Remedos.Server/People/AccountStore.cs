@@ -29,7 +29,9 @@ internal sealed class AccountStore(RemedosContext context, IDataProtectionProvid
     public override async Task<string?> GetAuthenticatorKeyAsync(Account user, CancellationToken cancellationToken) =>
         await base.GetAuthenticatorKeyAsync(user, cancellationToken) is { } key ? Opened(key) : null;
 
-    /// <summary>Null for one that was encrypted by a key that is not here any more: recovery codes and a lead's link still lead in.</summary>
+    /// <summary>
+    /// Null for one that was encrypted by a key that is not here any more: recovery codes and a lead's link still lead in.
+    /// </summary>
     private string? Opened(string key)
     {
         try

@@ -6,7 +6,9 @@ using Remedos.Server.Writing;
 
 namespace Remedos.Server.Records;
 
-/// <summary>Reckons the shares of all of a workshop's jobs anew, some at a time: after a change of parts that are in many of them.</summary>
+/// <summary>
+/// Reckons the shares of all of a workshop's jobs anew, some at a time: after a change of parts that are in many of them.
+/// </summary>
 internal sealed class RelearnRecords(IDbContextFactory<RemedosContext> contexts, KeepRecords records, Writes writes, TimeProvider clock)
     : IWorkHandler
 {

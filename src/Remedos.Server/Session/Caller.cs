@@ -37,7 +37,8 @@ public static class WorkshopClock
 }
 
 /// <summary>
-/// Whose request this is, as its sign-in says (<see cref="SignInTickets"/>). Every handler asks here and nowhere else, and gets a context that
+/// Whose request this is, as its sign-in says (<see cref="SignInTickets"/>). Every handler asks here and nowhere else, and gets a context
+/// that
 /// sees that workshop alone.
 /// </summary>
 public sealed class Caller(IDbContextFactory<RemedosContext> contexts, IHttpContextAccessor http)

@@ -24,7 +24,8 @@ internal sealed record Allowed(Role Least) : IAuthorizationRequirement
 }
 
 /// <summary>
-/// Lets a request in or not. Every address under /api and the live one want a sign-in; what changes something wants a technician; what is the
+/// Lets a request in or not. Every address under /api and the live one want a sign-in; what changes something wants a technician; what is
+/// the
 /// workshop's own wants a lead.
 /// </summary>
 internal sealed class Gate(IHttpContextAccessor http, TimeProvider clock) : AuthorizationHandler<Allowed>

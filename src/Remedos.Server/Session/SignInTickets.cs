@@ -9,7 +9,8 @@ using Remedos.Server.Hosting;
 namespace Remedos.Server.Session;
 
 /// <summary>
-/// Keeps sign-ins in the database, so that each can be listed and ended, on whatever server it is asked: the cookie holds nothing but a token.
+/// Keeps sign-ins in the database, so that each can be listed and ended, on whatever server it is asked: the cookie holds nothing but a
+/// token.
 /// A sign-in holds as long as it is used, and never longer than a week.
 /// </summary>
 internal sealed class SignInTickets(IDbContextFactory<RemedosContext> contexts, TimeProvider clock) : ITicketStore

@@ -23,7 +23,8 @@ public sealed record Proof(string Password, string? Code);
 public sealed record OtherWorkshop(Guid Workshop);
 
 /// <summary>
-/// Changes who works at a device that is signed in: a colleague by PIN, so that the log says who did what; whoever signed it in by proving the
+/// Changes who works at a device that is signed in: a colleague by PIN, so that the log says who did what; whoever signed it in by proving
+/// the
 /// account; and the account in another of its workshops.
 /// </summary>
 internal static class TakeOverEndpoints
@@ -115,7 +116,8 @@ internal static class TakeOverEndpoints
                 return problem.ProblemDetails.Type == "needs-code"
                     ? TypedResults.Problem(problem.ProblemDetails.Detail, statusCode: 422, type: "needs-code")
                     : Refusal.Of(
-                        "That is not the password of whoever signed this device in. After ten wrong tries none is taken for a quarter of an hour.",
+                        "That is not the password of whoever signed this device in. After ten wrong tries "
+                            + "none is taken for a quarter of an hour.",
                         "password"
                     );
             }

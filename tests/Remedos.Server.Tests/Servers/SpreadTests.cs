@@ -12,7 +12,9 @@ public sealed partial class SpreadTests(App app) : IClassFixture<App>
     [GeneratedRegex(@"create_(distributed|reference)_table\('(\w+)'(?:, '(\w+)')?\)")]
     private static partial Regex Statement();
 
-    /// <summary>Table by table in the order of the statements: the column that it is spread by, null for one that stands everywhere.</summary>
+    /// <summary>
+    /// Table by table in the order of the statements: the column that it is spread by, null for one that stands everywhere.
+    /// </summary>
     private static List<(string Table, string? By)> Statements() =>
         [
             .. Statement()
@@ -28,7 +30,8 @@ public sealed partial class SpreadTests(App app) : IClassFixture<App>
             .Database.SqlQuery<string>(
                 $"""
                 SELECT relname::text AS "Value" FROM pg_class
-                WHERE relkind IN ('r', 'p') AND NOT relispartition AND relnamespace = 'public'::regnamespace AND relname <> '__EFMigrationsHistory'
+                WHERE relkind IN ('r', 'p') AND NOT relispartition AND relnamespace = 'public'::regnamespace
+                  AND relname <> '__EFMigrationsHistory'
                 """
             )
             .ToListAsync();
@@ -48,7 +51,8 @@ public sealed partial class SpreadTests(App app) : IClassFixture<App>
                 SELECT i.relname::text AS name, t.relname::text AS table, NULL::text AS to, NULL::text[] AS to_columns,
                   (SELECT array_agg(a.attname::text) FROM pg_attribute a WHERE a.attrelid = t.oid AND a.attnum = ANY (x.indkey)) AS columns
                 FROM pg_index x JOIN pg_class i ON i.oid = x.indexrelid JOIN pg_class t ON t.oid = x.indrelid
-                WHERE x.indisunique AND t.relnamespace = 'public'::regnamespace AND NOT t.relispartition AND t.relname <> '__EFMigrationsHistory'
+                WHERE x.indisunique AND t.relnamespace = 'public'::regnamespace AND NOT t.relispartition
+                  AND t.relname <> '__EFMigrationsHistory'
                 """
             )
             .ToListAsync();

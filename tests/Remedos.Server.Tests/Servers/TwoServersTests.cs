@@ -327,7 +327,9 @@ public sealed class TwoServersTests(TwoServersTests.Pair pair) : IClassFixture<T
             return page;
         }
 
-        /// <summary>Waits until all these readings have been heard; of a gap it asks, as a page does, and of the last it has to hear.</summary>
+        /// <summary>
+        /// Waits until all these readings have been heard; of a gap it asks, as a page does, and of the last it has to hear.
+        /// </summary>
         public async Task HasAsync(IReadOnlyCollection<int> readings)
         {
             await UntilAsync(() =>
