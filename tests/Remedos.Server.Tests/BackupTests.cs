@@ -81,6 +81,8 @@ public sealed class BackupTests(BackupTests.WithFolder app) : IClassFixture<Back
         string[] all = [.. own.Reverse(), "notes.zip", own[0] + ".part", "x" + own[1], BackupPlan.NameOf(other, Moment("2020-01-01"))];
         Assert.Equal([own[1], own[0]], BackupPlan.Over(workshop, all, 3));
         Assert.Empty(BackupPlan.Over(workshop, all, 5));
+        // The letters before its tags have changed since.
+        Assert.Equal([own[0]], BackupPlan.Over(At("UTC", "12:30", prefix: "AA"), own, 4));
     }
 
     [Fact]

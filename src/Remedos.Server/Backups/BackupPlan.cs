@@ -9,7 +9,8 @@ namespace Remedos.Server.Backups;
 /// <summary>When a workshop's backup is due, what it is called, and which have had their time.</summary>
 internal static class BackupPlan
 {
-    private const string Moment = "yyyy-MM-dd HHmm";
+    private const string Moment = "yyyy-MM-dd HHmm",
+        Ending = ".zip";
 
     /// <summary>After a try that failed.</summary>
     public static readonly TimeSpan AgainAfter = TimeSpan.FromHours(1);
@@ -36,25 +37,37 @@ internal static class BackupPlan
 
     /// <summary>What a backup is called.</summary>
     public static string NameOf(Workshop workshop, DateTimeOffset at) =>
-        $"{Stem(workshop)}{WorkshopClock.At(workshop, at).ToString(Moment, CultureInfo.InvariantCulture)}.zip";
+        $"{IdOf(workshop)} {GivenName.Of(workshop.TagPrefix, "WS")} "
+        + $"{WorkshopClock.At(workshop, at).ToString(Moment, CultureInfo.InvariantCulture)}{Ending}";
 
     /// <summary>Of the files of a folder those of this workshop that are older than the newest so many.</summary>
     public static IReadOnlyList<string> Over(Workshop workshop, IEnumerable<string> names, int kept) =>
-        [.. names.Where(name => IsOf(workshop, name)).OrderDescending(StringComparer.Ordinal).Skip(kept)];
+        [
+            .. names
+                .Where(name => name.StartsWith(IdOf(workshop) + " ", StringComparison.Ordinal))
+                .Select(name => (name, at: MomentOf(name)))
+                .Where(one => one.at is not null)
+                .OrderByDescending(one => one.at)
+                .Skip(kept)
+                .Select(one => one.name),
+        ];
 
-    private static bool IsOf(Workshop workshop, string name) =>
-        name.StartsWith(Stem(workshop), StringComparison.Ordinal)
-        && name.EndsWith(".zip", StringComparison.Ordinal)
+    /// <summary>When a backup was made, by its name; null for another file.</summary>
+    private static DateTime? MomentOf(string name) =>
+        name.Length > Moment.Length + Ending.Length
+        && name.EndsWith(Ending, StringComparison.Ordinal)
         && DateTime.TryParseExact(
-            name[Stem(workshop).Length..^4],
+            name[^(Moment.Length + Ending.Length)..^Ending.Length],
             Moment,
             CultureInfo.InvariantCulture,
             DateTimeStyles.None,
-            out DateTime _
-        );
+            out DateTime at
+        )
+            ? at
+            : null;
 
-    /// <summary>The id as well: a workshop may change its name, and two may have the same.</summary>
-    private static string Stem(Workshop workshop) => $"{workshop.Id.ToString("N")[^12..]} {GivenName.Of(workshop.TagPrefix, "WS")} ";
+    /// <summary>Two workshops may have the same letters, and one may change its own.</summary>
+    private static string IdOf(Workshop workshop) => workshop.Id.ToString("N")[^12..];
 
     private static DateTimeOffset OnClock(Workshop workshop, DateTime here)
     {
