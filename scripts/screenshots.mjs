@@ -18,7 +18,7 @@ const views = [
   ["job-trace", job("SL-0412"), { act: showTrace }],
   ["repair-step", `${job("SL-0413")}/repair`],
   ["job-diagnosis", job("SL-0421"), { open: "Diagnosis" }],
-  ["job-intake", job("SL-0417"), { open: "Intake" }],
+  ["day", "/jobs/day", { act: (page) => page.waitForTimeout(800) }],
   ["decide", `${job("SL-0421")}/decide`, { act: (page) => page.waitForTimeout(800) }],
   ["coolers", `/coolers?job=${jobs.find((one) => one.tag === "SL-0415").id}`, { act: (page) => page.waitForTimeout(800) }],
   ["air", `/air?job=${jobs.find((one) => one.tag === "SL-0415").id}`, { act: (page) => page.waitForTimeout(1500) }],

@@ -18,6 +18,7 @@ if (args is ["core"])
     ComparisonBench.Run();
     AirBench.Run();
     RepairBench.Run();
+    PlanningBench.Run();
     return 0;
 }
 
@@ -48,6 +49,7 @@ try
     ComparisonBench.Run();
     AirBench.Run();
     RepairBench.Run();
+    PlanningBench.Run();
 }
 finally
 {

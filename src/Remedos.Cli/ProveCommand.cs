@@ -47,10 +47,43 @@ internal static class ProveCommand
             Diagnosis(),
             Likelihoods(),
             Verdicts(),
+            Month(),
         };
     }
 
     private const int Most = 100_000;
+
+    private static Command Month()
+    {
+        Option<int> months = Number("--months", "How many simulated months.", 10),
+            seed = Number("--seed", "Of the first month.", 1);
+        Command month = new("month", "A busy workshop by the plan of its day and as machines came.") { months, seed };
+        month.SetAction(parsed =>
+        {
+            Console.WriteLine(
+                "| worked | machines | mean stay | promises broken | past a promise, mean | bays idle while a run waited | hands idle |"
+            );
+            Console.WriteLine("|---|---|---|---|---|---|---|");
+            foreach (bool byPlan in new[] { false, true })
+            {
+                MonthRow[] rows =
+                [
+                    .. Enumerable
+                        .Range(parsed.GetValue(seed), parsed.GetValue(months))
+                        .AsParallel()
+                        .AsOrdered()
+                        .Select(one => WorkshopMonth.Run(one, byPlan)),
+                ];
+                Console.WriteLine(
+                    $"| {(byPlan ? "by the plan" : "as they came")} | {rows.Sum(row => row.Machines)} "
+                        + $"| {rows.Average(row => row.StayHours):0.0} h | {100 * rows.Average(row => row.LateShare):0.0} % "
+                        + $"| {rows.Average(row => row.LateHours):0.00} h | {100 * rows.Average(row => row.BayIdleShare):0} % "
+                        + $"| {100 * rows.Average(row => row.HandIdleShare):0} % |"
+                );
+            }
+        });
+        return month;
+    }
 
     private static Command Verdicts()
     {

@@ -9,6 +9,7 @@ using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
 using Remedos.Data.People;
+using Remedos.Data.Planning;
 using Remedos.Data.Queue;
 using Remedos.Data.Records;
 using Remedos.Data.Runs;
@@ -76,6 +77,12 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
     public DbSet<LeagueShare> LeagueShares => Set<LeagueShare>();
 
     public DbSet<LeagueTotal> LeagueTotals => Set<LeagueTotal>();
+
+    public DbSet<RepairShare> RepairShares => Set<RepairShare>();
+
+    public DbSet<RepairTotal> RepairTotals => Set<RepairTotal>();
+
+    public DbSet<WorkDay> WorkDays => Set<WorkDay>();
 
     public DbSet<RecordStand> RecordStands => Set<RecordStand>();
 

@@ -7,6 +7,7 @@ using Remedos.Data.Backups;
 using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
+using Remedos.Data.Planning;
 using Remedos.Data.Queue;
 using Remedos.Data.Runs;
 using Remedos.Data.Samples;
@@ -33,6 +34,14 @@ internal static class Tables
             scatter.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
         });
         Records.RecordTables.Configure(model);
+        model.Entity<WorkDay>(day =>
+        {
+            day.HasKey(d => new { d.WorkshopId, d.Day });
+            day.HasOne<Workshop>().WithMany().HasForeignKey(d => d.WorkshopId);
+            day.ToTable(table =>
+                table.HasCheckConstraint("ck_work_days_hours", "(\"from\" IS NULL) = (\"to\" IS NULL) AND \"from\" < \"to\"")
+            );
+        });
         model.Entity<JobEvent>(Configure);
         model.Entity<JobPhoto>(Configure);
         model.Entity<ReportLink>(Configure);

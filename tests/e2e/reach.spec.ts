@@ -76,6 +76,14 @@ const views = [
     },
   ],
   [
+    "the day",
+    async (page) => {
+      await page.goto("/jobs/day");
+      await page.getByText("Who and what is here").click();
+      await expect(page.getByRole("group", { name: "Hours of this day" })).toBeVisible();
+    },
+  ],
+  [
     "quote and bill",
     async (page) => {
       await page.getByRole("link", { name: /SL-0412/ }).click();

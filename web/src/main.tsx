@@ -14,6 +14,7 @@ import { PartsPlace } from "./places/Coolers/Parts";
 import { DecidePlace } from "./places/Decide/DecidePlace";
 import { HandoverPlace } from "./places/Handover/Handover";
 import { PapersPlace } from "./places/Papers/PapersPlace";
+import { DayPlace } from "./places/Jobs/Day";
 import { JobsPlace } from "./places/Jobs/Jobs";
 import { BagLabel } from "./places/JobTag/BagLabel";
 import { JobTagPlace } from "./places/JobTag/JobTag";
@@ -60,6 +61,7 @@ const router = createBrowserRouter([
       at("coolers/parts", <PartsPlace />),
       at("air", <AirPlace />),
       at("jobs", <JobsPlace />),
+      at("jobs/day", <DayPlace />),
       at("jobs/:id", <JobSheetPlace />),
       at("jobs/:id/tag", <JobTagPlace />),
       at("jobs/:id/decide", <DecidePlace />),

@@ -66,9 +66,17 @@ public sealed record JobFacts(
     /// <summary>How far the repair's steps are; null while none were begun in this round.</summary>
     public PlanProgress? Plan { get; init; }
 
+    /// <summary>The repair that the owner chose or the diagnosis leads to; null while neither says.</summary>
+    public ProposedRepair? Proposed { get; init; }
+
     /// <summary>The day on the workshop's calendar.</summary>
     public DateOnly Today => DateOnly.FromDateTime(Now.Date);
 }
+
+/// <summary>What a repair takes that was not begun yet.</summary>
+/// <param name="Minutes">Of hands, by its steps.</param>
+/// <param name="MountsCooler">Whether new paste has to settle after it.</param>
+public sealed record ProposedRepair(string Title, double Minutes, bool MountsCooler);
 
 /// <summary>A step of the order of work.</summary>
 /// <param name="Id">intake, look, before, diagnosis, repair, after or handover.</param>

@@ -9,7 +9,7 @@ namespace Remedos.Core.Jobs;
 public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor)
 {
     /// <summary>New paste gains its last degree or two over the first days; the workshop looks again after one.</summary>
-    private static readonly TimeSpan PasteSettles = TimeSpan.FromHours(24);
+    internal static readonly TimeSpan PasteSettles = TimeSpan.FromHours(24);
 
     internal const string PowerLimited = "power-limited";
 

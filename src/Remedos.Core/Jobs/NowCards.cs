@@ -45,7 +45,7 @@ internal static class NowCards
                 return new NowCard(
                     "Complete the intake",
                     $"Still missing: {missing}. Without the limit, throttling by heat cannot be told from a power budget.",
-                    3,
+                    WorkMinutes.Intake,
                     null,
                     "fill-in",
                     "Go to the intake"
@@ -55,7 +55,7 @@ internal static class NowCards
                     "Look and listen",
                     "Dust, noises, tubes, fans: by eye, ear and hand, before anything is moved. Some of it cannot be seen again once it "
                         + "has been opened.",
-                    5,
+                    WorkMinutes.Look,
                     "Fingers out of the blades; tubes and coolers just stopped burn.",
                     "look",
                     "Go to the list",
@@ -67,7 +67,7 @@ internal static class NowCards
                     "Record the before run",
                     "Case closed, as the owner uses it: idle until level, full load for twenty minutes, cool-down. It cannot be made up "
                         + "for once the machine has been opened.",
-                    30,
+                    WorkMinutes.Run,
                     "Watch the first minute. At the limit within seconds: stop, the cooler may not touch the chip.",
                     "before-run",
                     "Add the log"
@@ -102,7 +102,7 @@ internal static class NowCards
                 return new NowCard(
                     "Offer the warranty first",
                     ask,
-                    5,
+                    WorkMinutes.Decide,
                     "Do nothing that cannot be undone before the owner has chosen.",
                     "warranty",
                     "Note what the owner chose",
@@ -122,7 +122,7 @@ internal static class NowCards
                 return new NowCard(
                     "Leave it, and say so",
                     "The owner chose to leave it as it is. Note what was agreed; then it can go back.",
-                    5,
+                    WorkMinutes.Decide,
                     null,
                     "repair",
                     "Write it down"
@@ -131,7 +131,7 @@ internal static class NowCards
                 return new NowCard(
                     "Cap the power",
                     "The owner chose a capped power. Set the limit in the firmware, note it, and make the after run with it.",
-                    15,
+                    RepairMinutes(f, CapMinutes),
                     null,
                     "plan",
                     "Open the steps",
@@ -143,7 +143,7 @@ internal static class NowCards
                     $"Fit {cooler}",
                     "Keep the old screws and brackets. Power up and look at it before everything is closed; then note what was done and "
                         + "when it was mounted.",
-                    60,
+                    RepairMinutes(f),
                     OpenCaution,
                     "plan",
                     "Open the steps",
@@ -155,7 +155,7 @@ internal static class NowCards
                     "Say that it is sound",
                     $"Nothing was found: it does what a sound machine of its kind does ({sound.Percent}). Tell the owner what was "
                         + $"measured and what would make it quieter or cooler; note what was agreed.",
-                    10,
+                    WorkMinutes.Write,
                     null,
                     "repair",
                     "Write it down",
@@ -170,7 +170,7 @@ internal static class NowCards
                         $"Decide: {Lower(lead.RepairTitle)}?",
                         $"{stand.Title}, {stand.Percent} sure. What each option would do, cost and risk stands side by side; show the "
                             + "owner, and keep what they choose.",
-                        5,
+                        WorkMinutes.Decide,
                         null,
                         "decide",
                         "Show the options",
@@ -187,7 +187,7 @@ internal static class NowCards
                     lead.RepairTitle,
                     $"{stand.Title}, {stand.Percent} sure. The steps note what was found, what was replaced, and when the cooler was "
                         + "mounted again.",
-                    45,
+                    RepairMinutes(f),
                     lead.Opens == CauseRow.Nothing ? null : OpenCaution,
                     next.Action,
                     next.Button,
@@ -199,7 +199,7 @@ internal static class NowCards
                     "Repair it, step by step",
                     $"Found: {f.RepairFound!.Trim().TrimEnd('.')}. The steps ask for what cannot be made up for, and what they "
                         + "change makes the next setup by itself.",
-                    45,
+                    RepairMinutes(f),
                     OpenCaution,
                     "plan",
                     "Open the steps",
@@ -211,7 +211,7 @@ internal static class NowCards
                     "Tell the owner it is not heat",
                     "The processor’s power budget ran out while it was cool. Note what was agreed: leave it, or raise the budget in the "
                         + "firmware.",
-                    10,
+                    WorkMinutes.Write,
                     null,
                     "repair",
                     "Write the repair note"
@@ -220,7 +220,7 @@ internal static class NowCards
                 return new NowCard(
                     "Repair, and note what you find",
                     "The before run was stopped before it was level; it still serves for a verdict. A longer one now would sharpen it.",
-                    45,
+                    RepairMinutes(f),
                     OpenCaution,
                     "repair",
                     "Write the repair note"
@@ -230,7 +230,7 @@ internal static class NowCards
                     "Repair, and note what you find",
                     "Look at the paste print when the cooler comes off. Note what was found, what was replaced, and when the cooler was "
                         + "mounted again.",
-                    45,
+                    RepairMinutes(f),
                     OpenCaution,
                     "repair",
                     "Write the repair note"
@@ -239,7 +239,7 @@ internal static class NowCards
                 return new NowCard(
                     "Record the after run",
                     $"Same load, panel and fans as before{Conditions(f)}. Power up and look at it before everything is closed again.",
-                    30,
+                    WorkMinutes.Run,
                     "Keep cables out of the blades; the panel on before the run counts.",
                     "after-run",
                     "Add the log"
@@ -249,7 +249,7 @@ internal static class NowCards
                 return new NowCard(
                     "Make the runs comparable",
                     obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}",
-                    30,
+                    WorkMinutes.Run,
                     null,
                     "after-run",
                     "Add another after run"
@@ -263,7 +263,7 @@ internal static class NowCards
                         "Let the paste settle, then run once more",
                         $"The cooler was mounted {Ago(f.Now - f.MountedAt!.Value)} ago. A second run in a day, same load, tells whether "
                             + $"the last degree or two come.",
-                        30,
+                        WorkMinutes.Run,
                         "A heavy cooler: lay the machine flat for transport.",
                         "after-run",
                         "Add the second run",
@@ -274,7 +274,7 @@ internal static class NowCards
                         "Hand over",
                         $"{(JobOutcome.Of(f) is { } outcome ? $"{outcome.Sentence} " : "")}Print the owner’s page, set a recheck date, "
                             + $"and give back the old parts.",
-                        5,
+                        WorkMinutes.Handover,
                         "A heavy cooler: lay the machine flat for transport.",
                         "handover",
                         "Open the owner’s page"
@@ -283,7 +283,7 @@ internal static class NowCards
                 return new NowCard(
                     "Repair, and note what you find",
                     "Note what was found, and what was replaced.",
-                    45,
+                    RepairMinutes(f),
                     OpenCaution,
                     "repair",
                     "Write the repair note"
@@ -303,7 +303,7 @@ internal static class NowCards
             return new NowCard(
                 "Not settled yet",
                 $"{sentence} {more} would settle a change of this size.",
-                30,
+                WorkMinutes.Run,
                 null,
                 "after-run",
                 "Add a run",
@@ -315,7 +315,7 @@ internal static class NowCards
         return new NowCard(
             $"Open round {f.Round + 1}",
             $"{sentence} The next round keeps what was found and knows what was changed.",
-            5,
+            WorkMinutes.Decide,
             null,
             "next-round",
             $"Open round {f.Round + 1}",
@@ -325,6 +325,11 @@ internal static class NowCards
     }
 
     private const int FewMore = 2;
+
+    private const int CapMinutes = 15;
+
+    private static int RepairMinutes(JobFacts f, int otherwise = WorkMinutes.Repair) =>
+        f.Proposed is { } repair ? (int)Math.Ceiling(repair.Minutes) : otherwise;
 
     private static string Verb(EvidenceRow check) =>
         check.Kind switch

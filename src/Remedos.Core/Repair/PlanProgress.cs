@@ -11,6 +11,9 @@ public sealed record PlanProgress(PlanStep? Next, int Number, int Count, double 
     private const double InterruptedTimes = 4,
         InterruptedAfterMinutes = 10;
 
+    /// <summary>What the plan says of the steps that were logged; null where none was.</summary>
+    public double? MinutesPlannedOfTaken { get; init; }
+
     /// <summary>Whether nothing is left.</summary>
     public bool IsDone => Next is null;
 
@@ -22,13 +25,15 @@ public sealed record PlanProgress(PlanStep? Next, int Number, int Count, double 
     {
         PlanStep[] left = [.. plan.Steps.Where(step => !marks.ContainsKey(step.Id))];
         PlanStep? next = left.FirstOrDefault();
+        PlanStep[] logged =
+        [
+            .. plan.Steps.Where(step => step.Hold != StepHold.Run && marks.GetValueOrDefault(step.Id) is { Seconds: not null }),
+        ];
         double[] taken =
         [
-            .. plan
-                .Steps.Where(step => step.Hold != StepHold.Run && marks.GetValueOrDefault(step.Id) is { Seconds: not null })
-                .Select(step =>
-                    Math.Min(marks[step.Id].Seconds!.Value / 60, Math.Max(InterruptedAfterMinutes, InterruptedTimes * step.Minutes))
-                ),
+            .. logged.Select(step =>
+                Math.Min(marks[step.Id].Seconds!.Value / 60, Math.Max(InterruptedAfterMinutes, InterruptedTimes * step.Minutes))
+            ),
         ];
         return new PlanProgress(
             next,
@@ -36,7 +41,10 @@ public sealed record PlanProgress(PlanStep? Next, int Number, int Count, double 
             plan.Steps.Count,
             left.Where(step => step.Hold != StepHold.Run).Sum(step => step.Minutes),
             taken.Length == 0 ? null : taken.Sum()
-        );
+        )
+        {
+            MinutesPlannedOfTaken = taken.Length == 0 ? null : logged.Sum(step => step.Minutes),
+        };
     }
 
     /// <summary>The lines that a step puts back: those that were listed where they came out.</summary>

@@ -98,7 +98,8 @@ public static class RepairPlanner
             }
         ).Minutes;
 
-    private const string UsualKind = "tower";
+    /// <summary>Of a cooler of which nothing is known.</summary>
+    public const string UsualKind = "tower";
 
     private const string ChipRise = "chip-rise",
         PartsUsed = "parts-used",

@@ -83,6 +83,18 @@ public sealed class Job : IOfWorkshop
     /// <summary>Set by hand: owner or part; null lets the rules say what the machine waits for.</summary>
     public string? WaitingFor { get; set; }
 
+    /// <summary>When the owner was told it would be ready; null for no promise.</summary>
+    public DateTimeOffset? PromisedAt { get; set; }
+
+    /// <summary>On which day the part comes that it waits for; null when nobody knows.</summary>
+    public DateOnly? PartExpectedOn { get; set; }
+
+    /// <summary>Who works on it; null for whoever is free.</summary>
+    public Guid? HandledBy { get; set; }
+
+    /// <summary>Machines that have one go first in the plan of the day, the smallest before; null for as the plan finds best.</summary>
+    public double? PlanRank { get; set; }
+
     public RepairNote Repair { get; init; } = new();
 
     /// <summary>what the owner wants most: quiet, cheap, fast, lasting or looks; null when it was not asked.</summary>

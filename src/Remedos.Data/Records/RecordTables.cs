@@ -40,6 +40,24 @@ internal static class RecordTables
             Tables.AsJson(total.Property(t => t.Entry));
             Tables.AsJson(total.Property(t => t.Before));
         });
+        model.Entity<RepairShare>(share =>
+        {
+            share.HasKey(s => new
+            {
+                s.WorkshopId,
+                s.JobId,
+                s.Round,
+            });
+            share.Property(s => s.Act).HasMaxLength(40);
+            share.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
+            share.HasIndex(s => new { s.WorkshopId, s.Act });
+        });
+        model.Entity<RepairTotal>(total =>
+        {
+            total.HasKey(t => new { t.WorkshopId, t.Act });
+            total.Property(t => t.Act).HasMaxLength(40);
+            total.HasOne<Workshop>().WithMany().HasForeignKey(t => t.WorkshopId);
+        });
         model.Entity<RecordStand>(stand =>
         {
             stand.HasKey(s => s.WorkshopId);
@@ -52,6 +70,7 @@ internal static class RecordTables
             tag.Property(t => t.WaitsFor).HasMaxLength(40);
             tag.Property(t => t.Headline).HasColumnType("jsonb");
             tag.Property(t => t.Staircase).HasColumnType("jsonb");
+            tag.Property(t => t.Work).HasColumnType("jsonb");
         });
     }
 }

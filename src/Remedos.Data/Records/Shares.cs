@@ -27,6 +27,28 @@ public sealed class SeriesShare : IOfWorkshop
     public string? Serial { get; set; }
 }
 
+/// <summary>How one round's repair went; there once its steps were worked through or its round is over.</summary>
+public sealed class RepairShare : IOfWorkshop
+{
+    public Guid WorkshopId { get; init; }
+
+    public Guid JobId { get; init; }
+
+    public int Round { get; init; }
+
+    /// <summary>The repair, of <see cref="Core.Repair.RepairRow"/>; what was done with others goes by the first of them.</summary>
+    public required string Act { get; set; }
+
+    /// <summary>Of hands, by its steps; null where none were composed.</summary>
+    public double? PlannedMinutes { get; set; }
+
+    /// <summary>As its steps logged them; null where nobody ticked.</summary>
+    public double? TakenMinutes { get; set; }
+
+    /// <summary>Whether it ended the matter: handed over without another round for the same. Null while that is open.</summary>
+    public bool? Solved { get; set; }
+}
+
 /// <summary>What one machine showed of a cooler after a repair.</summary>
 public sealed class LeagueShare : IOfWorkshop
 {

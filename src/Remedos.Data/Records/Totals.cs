@@ -44,6 +44,38 @@ public sealed class LeagueTotal : IOfWorkshop
     public Guid? MovedBy { get; set; }
 }
 
+/// <summary>How a repair goes in this workshop.</summary>
+public sealed class RepairTotal : IOfWorkshop
+{
+    public Guid WorkshopId { get; init; }
+
+    /// <summary>The repair's id.</summary>
+    public required string Act { get; init; }
+
+    public int Repairs { get; set; }
+
+    /// <summary>Those of them of which minutes planned and taken are both known.</summary>
+    public int Logged { get; set; }
+
+    /// <summary>Sums over those.</summary>
+    public double PlannedMinutes { get; set; }
+
+    /// <inheritdoc cref="PlannedMinutes"/>
+    public double TakenMinutes { get; set; }
+
+    /// <summary>The sum of the logarithms of taken over planned, and of their squares.</summary>
+    public double LogSum { get; set; }
+
+    /// <inheritdoc cref="LogSum"/>
+    public double LogSquares { get; set; }
+
+    /// <summary>Of how many it is known whether they ended the matter, and of how many they did.</summary>
+    public int Judged { get; set; }
+
+    /// <inheritdoc cref="Judged"/>
+    public int Solved { get; set; }
+}
+
 /// <summary>Where a workshop's records stand.</summary>
 public sealed class RecordStand : IOfWorkshop
 {
@@ -89,4 +121,7 @@ public sealed class KeptTag : IOfWorkshop
     public string? Staircase { get; set; }
 
     public double? TemperatureLimitC { get; set; }
+
+    /// <summary>JSON of what is left to do on it.</summary>
+    public required string Work { get; set; }
 }

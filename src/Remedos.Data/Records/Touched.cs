@@ -13,7 +13,8 @@ public sealed class Touched
 {
     private readonly HashSet<Guid> _jobs = [],
         _rows = [],
-        _machines = [];
+        _machines = [],
+        _repairs = [];
     private readonly HashSet<string> _parts = new(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>Jobs of which anything changed.</summary>
@@ -21,6 +22,9 @@ public sealed class Touched
 
     /// <summary>Those of them of which a run, a setup, a part or a figure changed.</summary>
     public IReadOnlySet<Guid> Machines => _machines;
+
+    /// <summary>Jobs of which it changed what was done, or that they were handed over.</summary>
+    public IReadOnlySet<Guid> Repairs => _repairs;
 
     /// <summary>Whether something of a job has changed while its own row stayed as it was: a run that is read anew.</summary>
     public bool IsQuiet => !_machines.IsSubsetOf(_rows);
@@ -56,6 +60,25 @@ public sealed class Touched
                         _machines.Add(job.Id);
                     }
 
+                    if (entry.State == EntityState.Added || Repaired.Any(name => entry.Property(name).IsModified))
+                    {
+                        _repairs.Add(job.Id);
+                    }
+
+                    break;
+                case RepairNote:
+                    _repairs.Add((Guid)KeyOf(entry)!);
+                    break;
+                case Plan plan:
+                    _repairs.Add(plan.JobId);
+                    break;
+                case PlanMark mark:
+                    _repairs.UnionWith(
+                        entries.Select(one => one.Entity).OfType<Plan>().Where(one => one.Id == mark.PlanId).Select(one => one.JobId)
+                    );
+                    break;
+                case Round round:
+                    _repairs.Add(round.JobId);
                     break;
                 case MachineParts or Measured:
                     _machines.Add((Guid)KeyOf(entry)!);
@@ -86,10 +109,13 @@ public sealed class Touched
         }
 
         _jobs.UnionWith(_machines);
+        _jobs.UnionWith(_repairs);
     }
 
     /// <summary>The id behind the workshop's in its key.</summary>
     private static object? KeyOf(EntityEntry entry) => entry.Property(entry.Metadata.FindPrimaryKey()!.Properties[^1].Name).CurrentValue;
+
+    private static readonly string[] Repaired = [nameof(Job.HandedOverAt), nameof(Job.Round)];
 
     private static readonly string[] Figures =
     [

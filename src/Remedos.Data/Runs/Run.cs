@@ -37,6 +37,9 @@ public sealed class Run : IOfWorkshop
     /// <summary>Its original was not in the file store when it was wanted; what was read of it stands.</summary>
     public bool MissingOriginal { get; set; }
 
+    /// <summary>Why it teaches the records nothing, in somebody's words; null while it does.</summary>
+    public string? LeftOut { get; set; }
+
     /// <summary>Taken off the sheet, not deleted; null while it stands there.</summary>
     public DateTimeOffset? RemovedAt { get; set; }
 

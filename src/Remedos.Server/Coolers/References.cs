@@ -39,6 +39,9 @@ internal sealed class References
         return new References(parts, await LeagueRecords.LearntAsync(context, workshop, cancellation));
     }
 
+    /// <summary>What the workshop's machines are made of.</summary>
+    public IReadOnlyList<Part> Parts => _parts;
+
     /// <summary>
     /// The machine of a setup, its cooler by name where it is among the parts, else by its kind; null while processor's watts or limit or
     /// the cooler are not known.

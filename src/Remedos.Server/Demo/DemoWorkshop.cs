@@ -491,6 +491,7 @@ internal static class DemoWorkshop
         await DemoExperiments.AddAsync(bench, now);
         await context.SaveChangesAsync(cancellation);
         await DemoPapers.AddAsync(context, workshop, person, now, cancellation);
+        await DemoDay.AddAsync(context, workshop, now, cancellation);
         await records.FollowAsync(context, workshop.Id, now, cancellation);
         await transaction.CommitAsync(cancellation);
     }

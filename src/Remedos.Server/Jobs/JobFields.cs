@@ -17,7 +17,7 @@ namespace Remedos.Server.Jobs;
 /// <param name="Name">As on the wire.</param>
 /// <param name="Label">Over it in a form.</param>
 /// <param name="Words">In the middle of a sentence: “room (Ines, an hour ago)”.</param>
-/// <param name="Kind">line, text, number, whole, date, instant, choice, causes, air-plan or option-choice.</param>
+/// <param name="Kind">line, text, number, whole, date, instant, choice, person, causes, air-plan or option-choice.</param>
 /// <param name="Property">Where it stands in a job; by its name where it is not said.</param>
 /// <param name="Past">Whether it cannot lie in days to come.</param>
 /// <param name="Kept">Whether a machine brings it along when it comes back.</param>
@@ -47,6 +47,7 @@ public sealed record JobFieldRow(
         Date = "date",
         Instant = "instant",
         Choice = "choice",
+        Person = "person",
         Causes = "causes",
         AirPlan = "air-plan",
         OptionChoice = "option-choice";
@@ -261,6 +262,7 @@ public static partial class JobFields
                 JobFieldRow.Money => (json, _) => NumberOf(row, json) is { } minor ? (long)Math.Round(minor) : null,
                 JobFieldRow.Date => (json, today) => DateOf(row, json, today),
                 JobFieldRow.Instant => (json, today) => InstantOf(row, json, today),
+                JobFieldRow.Person => (json, _) => PersonOf(json),
                 JobFieldRow.Causes => (json, _) => CausesOf(json),
                 JobFieldRow.AirPlan => (json, _) => AirPlanOf(json),
                 JobFieldRow.OptionChoice => (json, _) => ChoiceOfOptions(json),
@@ -328,6 +330,12 @@ public static partial class JobFields
                 ? throw new FieldException($"Expected a moment after {Earliest.Year} that is not still to come.")
             : at.ToUniversalTime();
     }
+
+    /// <summary>Somebody by the id; whoever has left, or came with another workshop's bundle, is nobody to the plan.</summary>
+    private static Guid? PersonOf(JsonElement json) =>
+        StringOf(json, "somebody’s id") is not { Length: > 0 } text ? null
+        : Guid.TryParseExact(text, "D", out Guid id) ? id
+        : throw new FieldException("Expected somebody’s id.");
 
     /// <summary>The causes that were found, as a list of ids; sorted, so that the same ones are the same value.</summary>
     private static string[] CausesOf(JsonElement json)

@@ -46,6 +46,7 @@ internal static class JobHistory
         [JobEvents.Conditions] = "conditions of a run",
         [JobEvents.LoadEdges] = "where the load begins and ends",
         [JobEvents.Marks] = "marks of a run",
+        [JobEvents.RunLeftOut] = "whether a run counts for the records",
         [JobEvents.Role] = "what a column is",
         [JobEvents.ImportRole] = "what a column is",
         [JobEvents.PhotoAdded] = "a picture was added",
@@ -144,6 +145,11 @@ internal static class JobHistory
         }
 
         JobFieldRow? row = JobFields.Find(change.Subject ?? "")?.Row;
+        if (row?.Kind == JobFieldRow.Person)
+        {
+            return null;
+        }
+
         JsonElement value = JsonSerializer.Deserialize<JsonElement>(json);
         string? text = value.ValueKind switch
         {

@@ -32,7 +32,8 @@ public sealed record RunAnswer(
     RunStretch? Stretch,
     IReadOnlyList<RunMark> Marks,
     IReadOnlyList<string> AlsoOn,
-    bool MissingOriginal
+    bool MissingOriginal,
+    string? LeftOut
 );
 
 /// <summary>A setup on the sheet: what was changed, what it is in all, and the times that its cooler was put on.</summary>
@@ -211,7 +212,8 @@ public sealed record JobSheet(
             run.Stretch,
             run.Marks,
             alsoOn,
-            run.MissingOriginal
+            run.MissingOriginal,
+            run.LeftOut
         );
     }
 }

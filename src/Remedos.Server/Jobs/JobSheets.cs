@@ -263,9 +263,10 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
     {
         IReadOnlyList<SetupFacts> setups = JobSetups.Facts(job, runs);
         SetupPair pair = SetupPair.Of(setups, choice);
-        DiagnosisCase asked = JobCases
-            .Of(job, runs.Select(run => run.Run), references, series, DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date))
-            .Case;
+        DateOnly today = DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date);
+        DiagnosisCase asked = JobCases.Of(job, runs.Select(run => run.Run), references, series, today).Case;
+        // Once it is handed over nobody asks any more, and a list of many such jobs is not kept waiting.
+        DiagnosisStand? stand = asked.Evidence.Count == 0 || job.HandedOverAt is not null ? null : DiagnosisStand.Of(cases.Answer(asked));
         return new JobFacts(
             job.Owner,
             job.Machine,
@@ -291,13 +292,13 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             Wish = job.Wish,
             FoundCoolerKind = asked.Machine.CoolerKind,
             Observations = asked.Evidence,
-            // Once it is handed over nobody asks any more, and a list of many such jobs is not kept waiting.
-            Diagnosis = asked.Evidence.Count == 0 || job.HandedOverAt is not null ? null : DiagnosisStand.Of(cases.Answer(asked)),
+            Diagnosis = stand,
             Warranty = warranty,
             Route = job.DecisionRoute,
             CoolerToFit = job.Repair.Cooler,
             HasAirPlan = job.AirPlan is not null,
             Plan = JobPlans.Current(job)?.Progress,
+            Proposed = job.HandedOverAt is null ? RepairFactsOf.Ahead(job, stand, references.Parts, warranty, today) : null,
         };
     }
 }

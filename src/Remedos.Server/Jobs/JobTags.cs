@@ -1,10 +1,12 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Jobs;
+using Remedos.Core.Planning;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Records;
+using Remedos.Server.Planning;
 using Remedos.Server.Session;
 
 namespace Remedos.Server.Jobs;
@@ -75,6 +77,55 @@ internal sealed class JobTags(Caller caller, TagMaker maker, RenewTags renewal, 
             ),
             gone.Count == Page ? gone[^1].Id : null
         );
+    }
+
+    /// <summary>The machines in the workshop in the order in which they came, with what is left to do on each.</summary>
+    public async Task<IReadOnlyList<OpenJob>> OpenAsync(RemedosContext context, Workshop workshop, CancellationToken cancellation)
+    {
+        List<Job> jobs = await context
+            .Jobs.AsNoTracking()
+            .Where(job => job.WorkshopId == workshop.Id && job.HandedOverAt == null)
+            .OrderBy(job => job.Number)
+            .Take(MostOpen)
+            .ToListAsync(cancellation);
+        Guid[] ids = [.. jobs.Select(job => job.Id)];
+        TagStand stand = await TagStand.OfAsync(context, workshop, clock.GetUtcNow(), cancellation);
+        var kept = await context
+            .KeptTags.AsNoTracking()
+            .Where(tag => tag.WorkshopId == workshop.Id && ids.Contains(tag.JobId))
+            .Select(tag => new
+            {
+                tag.JobId,
+                tag.JobVersion,
+                tag.Revision,
+                tag.Day,
+                tag.Now,
+                tag.Work,
+            })
+            .ToDictionaryAsync(tag => tag.JobId, cancellation);
+        Dictionary<Guid, KeptTag> made = (
+            await maker.MakeAsync(
+                context,
+                workshop,
+                stand,
+                [.. jobs.Where(job => kept.GetValueOrDefault(job.Id)?.JobVersion != job.Version).Select(job => job.Id)],
+                cancellation
+            )
+        ).ToDictionary(tag => tag.JobId);
+        renewal.Want(
+            workshop.Id,
+            ids.Where(id => !made.ContainsKey(id) && (kept[id].Revision != stand.Revision || kept[id].Day != stand.Day))
+        );
+        return
+        [
+            .. jobs.Select(job =>
+            {
+                (string now, string work) = made.TryGetValue(job.Id, out KeptTag? tag)
+                    ? (tag.Now, tag.Work)
+                    : (kept[job.Id].Now, kept[job.Id].Work);
+                return new OpenJob(job, JsonSerializer.Deserialize<WorkLeft>(work, RemedosContext.Json)!, now);
+            }),
+        ];
     }
 
     /// <summary>The latest change first; what is kept of each comes along.</summary>

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Jobs;
+using Remedos.Core.Planning;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Records;
@@ -98,6 +99,7 @@ internal sealed class TagMaker(JobSheets sheets, IMemoryCache remembered, TimePr
                         ? JsonSerializer.Serialize(stairs, RemedosContext.Json)
                         : null,
                 TemperatureLimitC = latest?.Conditions.TemperatureLimitC,
+                Work = JsonSerializer.Serialize(WorkLeft.Of(facts, progress), RemedosContext.Json),
             };
             await KeepAsync(context, tag, cancellation);
             tags.Add(tag);
@@ -111,14 +113,14 @@ internal sealed class TagMaker(JobSheets sheets, IMemoryCache remembered, TimePr
         context.Database.ExecuteSqlAsync(
             $"""
             INSERT INTO kept_tags
-                (workshop_id, job_id, job_version, revision, day, waits_for, headline, now, staircase, temperature_limit_c)
+                (workshop_id, job_id, job_version, revision, day, waits_for, headline, now, staircase, temperature_limit_c, work)
             VALUES
                 ({tag.WorkshopId}, {tag.JobId}, {(long)tag.JobVersion}, {tag.Revision}, {tag.Day}, {tag.WaitsFor}, {tag.Headline}::jsonb,
-                 {tag.Now}, {tag.Staircase}::jsonb, {tag.TemperatureLimitC})
+                 {tag.Now}, {tag.Staircase}::jsonb, {tag.TemperatureLimitC}, {tag.Work}::jsonb)
             ON CONFLICT (workshop_id, job_id) DO UPDATE SET
                 job_version = EXCLUDED.job_version, revision = EXCLUDED.revision, day = EXCLUDED.day, waits_for = EXCLUDED.waits_for,
                 headline = EXCLUDED.headline, now = EXCLUDED.now, staircase = EXCLUDED.staircase,
-                temperature_limit_c = EXCLUDED.temperature_limit_c
+                temperature_limit_c = EXCLUDED.temperature_limit_c, work = EXCLUDED.work
             """,
             cancellation
         );

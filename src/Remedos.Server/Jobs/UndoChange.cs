@@ -125,6 +125,7 @@ internal static class UndoChange
             JobEvents.RunRemoved => await SetRunRemovedAsync(turn, removed: !turn.Back),
             JobEvents.Conditions or JobEvents.LoadEdges => await TurnConditionsAsync(turn, reading),
             JobEvents.Marks => await TurnMarksAsync(turn),
+            JobEvents.RunLeftOut => await TurnLeftOutAsync(turn),
             JobEvents.PhotoAdded or JobEvents.PhotoRestored => await SetPhotoRemovedAsync(turn, removed: turn.Back),
             JobEvents.PhotoRemoved => await SetPhotoRemovedAsync(turn, removed: !turn.Back),
             JobEvents.PhotoKind => await TurnPhotoKindAsync(turn),
@@ -248,6 +249,18 @@ internal static class UndoChange
         run.Conditions = Of<RunConditions>(turn.Then);
         await reading.ApplyAsync(turn.Context, run, samplesToo: false, turn.Write.Cancellation);
         return turn.Done(turn.Change.Kind, turn.Now, turn.Then);
+    }
+
+    private static async Task<bool> TurnLeftOutAsync(Turn turn)
+    {
+        Run? run = await turn.Write.RunAsync(turn.Job, turn.SubjectId);
+        if (run is null || run.LeftOut != Of<string?>(turn.Now))
+        {
+            return false;
+        }
+
+        run.LeftOut = Of<string?>(turn.Then);
+        return turn.Done(JobEvents.RunLeftOut, turn.Now, turn.Then);
     }
 
     private static async Task<bool> TurnMarksAsync(Turn turn)

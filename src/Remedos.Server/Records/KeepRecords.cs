@@ -61,7 +61,7 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         Guid[][] some = [.. touched.Jobs.Union(machines).Order().Chunk(InMemory)];
         foreach (Guid[] ids in some)
         {
-            await SharesAsync(context, workshop, ids, [.. ids.Where(machines.Contains)], moved, cancellation);
+            await SharesAsync(context, workshop, ids, [.. ids.Where(machines.Contains)], touched.Repairs, moved, cancellation);
             await context.SaveChangesAsync(cancellation);
             if (some.Length > 1)
             {
@@ -90,18 +90,20 @@ internal sealed class KeepRecords(IMemoryCache remembered)
     )
     {
         Moved moved = new() { Elsewhere = last };
-        await SharesAsync(context, workshop, [.. jobs], jobs.ToHashSet(), moved, cancellation);
+        await SharesAsync(context, workshop, [.. jobs], jobs.ToHashSet(), jobs.ToHashSet(), moved, cancellation);
         await context.SaveChangesAsync(cancellation);
         await TotalAsync(context, workshop, moved, by: null, now, cancellation);
     }
 
     /// <summary>Reckons what jobs give.</summary>
     /// <param name="machines">Those of them of which more than words has changed.</param>
+    /// <param name="repairs">Those of them of which something was done.</param>
     private async Task SharesAsync(
         RemedosContext context,
         Guid workshop,
         Guid[] ids,
         HashSet<Guid> machines,
+        IReadOnlySet<Guid> repairs,
         Moved moved,
         CancellationToken cancellation
     )
@@ -123,6 +125,7 @@ internal sealed class KeepRecords(IMemoryCache remembered)
             SeriesRecords.Share(context, job, finds.GetValueOrDefault(job.Id), moved);
         }
 
+        await RepairsAsync(context, workshop, [.. jobs.Where(job => repairs.Contains(job.Id))], moved, cancellation);
         if (machines.Count == 0)
         {
             return;
@@ -148,9 +151,34 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop, cancellation);
         foreach (Job job in jobs.Where(job => machines.Contains(job.Id)))
         {
-            Run[] its = [.. runs[job.Id]];
+            Run[] its = [.. runs[job.Id].Where(run => run.LeftOut is null)];
             ScatterOfJob.Share(context, job, its, scatters.GetValueOrDefault(job.Id), moved);
             LeagueRecords.Share(context, job, its, parts, [.. shown[job.Id]], moved);
+        }
+    }
+
+    /// <summary>What was done to some machines, by rounds.</summary>
+    private static async Task RepairsAsync(RemedosContext context, Guid workshop, Job[] jobs, Moved moved, CancellationToken cancellation)
+    {
+        if (jobs.Length == 0)
+        {
+            return;
+        }
+
+        Guid[] ids = [.. jobs.Select(job => job.Id)];
+        await context
+            .Plans.Include(plan => plan.Marks)
+            .Where(plan => plan.WorkshopId == workshop && ids.Contains(plan.JobId) && plan.RemovedAt == null)
+            .LoadAsync(cancellation);
+        await context
+            .Rounds.Where(round => round.WorkshopId == workshop && ids.Contains(round.JobId) && round.RemovedAt == null)
+            .LoadAsync(cancellation);
+        ILookup<Guid, RepairShare> kept = (
+            await context.RepairShares.Where(share => share.WorkshopId == workshop && ids.Contains(share.JobId)).ToListAsync(cancellation)
+        ).ToLookup(share => share.JobId);
+        foreach (Job job in jobs)
+        {
+            RepairRecords.Share(context, job, [.. kept[job.Id]], moved);
         }
     }
 
@@ -191,6 +219,11 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         foreach (string series in moved.Series)
         {
             await SeriesRecords.TotalAsync(context, workshop, series, cancellation);
+        }
+
+        foreach (string act in moved.Acts)
+        {
+            await RepairRecords.TotalAsync(context, workshop, act, cancellation);
         }
 
         if (moved.Coolers.Count > 0)
@@ -242,13 +275,15 @@ internal sealed class Moved
 
     public SortedSet<string> Coolers { get; } = new(StringComparer.Ordinal);
 
+    public SortedSet<string> Acts { get; } = new(StringComparer.Ordinal);
+
     /// <summary>By how much the bench's sums move.</summary>
     public ShownScatter Scatter { get; set; } = ShownScatter.Nothing;
 
     /// <summary>Something that machines' pages take from elsewhere, but no total.</summary>
     public bool Elsewhere { get; init; }
 
-    public bool Any => Elsewhere || Series.Count > 0 || Coolers.Count > 0 || Scatter != ShownScatter.Nothing;
+    public bool Any => Elsewhere || Series.Count > 0 || Coolers.Count > 0 || Acts.Count > 0 || Scatter != ShownScatter.Nothing;
 }
 
 /// <summary>How a name is known in the records.</summary>

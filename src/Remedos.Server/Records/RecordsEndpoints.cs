@@ -13,7 +13,35 @@ namespace Remedos.Server.Records;
 /// <summary>What the workshop remembers.</summary>
 /// <param name="Series">Those that wore out most first.</param>
 /// <param name="League">The best over its catalogue first.</param>
-public sealed record RecordsAnswer(IReadOnlyList<SeriesOfRecord> Series, IReadOnlyList<CoolerOfRecord> League, BenchOfRecord Bench);
+/// <param name="Repairs">Those that were done most often first.</param>
+public sealed record RecordsAnswer(
+    IReadOnlyList<SeriesOfRecord> Series,
+    IReadOnlyList<CoolerOfRecord> League,
+    BenchOfRecord Bench,
+    IReadOnlyList<RepairOfRecord> Repairs
+);
+
+/// <summary>How a repair goes here.</summary>
+/// <param name="Repairs">How often it was done.</param>
+/// <param name="Logged">Of how many of them minutes are known.</param>
+/// <param name="PlannedMinutes">The mean of those; null where there are none.</param>
+/// <param name="TakenMinutes">Likewise, as their steps were ticked.</param>
+/// <param name="Judged">Of how many it is known whether they ended the matter.</param>
+/// <param name="Solved">Of those, how many did at the first try.</param>
+public sealed record RepairOfRecord(
+    string Act,
+    string Title,
+    int Repairs,
+    int Logged,
+    double? PlannedMinutes,
+    double? TakenMinutes,
+    int Judged,
+    int Solved
+);
+
+/// <summary>One repair that a record is made of.</summary>
+/// <param name="Solved">Whether it ended the matter; null while that is open.</param>
+public sealed record MachineOfRepair(Guid Job, string Tag, int Round, double? PlannedMinutes, double? TakenMinutes, bool? Solved);
 
 /// <summary>How long coolers of a series last here.</summary>
 /// <param name="Early">Whether the records show that it fails early.</param>
@@ -59,6 +87,8 @@ internal static class RecordsEndpoints
         records.MapGet("/behind", BehindAsync).WithName("getSeriesBehind");
         records.MapGet("/cooler", CoolerAsync).WithName("getCoolerBehind");
         records.MapGet("/series.csv", SeriesCsvAsync).WithName("getSeriesRecordsCsv").Produces(200, contentType: CsvTable.MediaType);
+        records.MapGet("/repair", RepairAsync).WithName("getRepairBehind");
+        records.MapGet("/repairs.csv", RepairsCsvAsync).WithName("getRepairsCsv").Produces(200, contentType: CsvTable.MediaType);
         records.MapGet("/league.csv", LeagueCsvAsync).WithName("getLeagueCsv").Produces(200, contentType: CsvTable.MediaType);
     }
 
@@ -71,7 +101,8 @@ internal static class RecordsEndpoints
             new RecordsAnswer(
                 await SeriesAsync(context, workshop.Id, cancellation),
                 await LeagueAsync(context, workshop.Id, cancellation),
-                new BenchOfRecord(bench.MountC, bench.WithinC, Words(bench))
+                new BenchOfRecord(bench.MountC, bench.WithinC, Words(bench)),
+                await RepairRecords.ListAsync(context, workshop.Id, cancellation)
             )
         );
     }
@@ -144,6 +175,35 @@ internal static class RecordsEndpoints
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
         await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
         return TypedResults.Ok(await LeagueRecords.BehindAsync(context, workshop, name, cancellation));
+    }
+
+    private static async Task<Ok<IReadOnlyList<MachineOfRepair>>> RepairAsync(
+        string act,
+        Caller caller,
+        ReadReplica replica,
+        CancellationToken cancellation
+    )
+    {
+        Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
+        await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
+        return TypedResults.Ok(await RepairRecords.BehindAsync(context, workshop, act, cancellation));
+    }
+
+    private static async Task<FileContentHttpResult> RepairsCsvAsync(Caller caller, ReadReplica replica, CancellationToken cancellation)
+    {
+        Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
+        await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
+        CsvColumn<RepairOfRecord>[] columns =
+        [
+            new("repair", "", row => row.Title),
+            new("done", "", row => row.Repairs),
+            new("logged", "", row => row.Logged),
+            new("planned", "min", row => row.PlannedMinutes),
+            new("taken", "min", row => row.TakenMinutes),
+            new("judged", "", row => row.Judged),
+            new("right first time", "", row => row.Solved),
+        ];
+        return CsvTable.Of(columns, await RepairRecords.ListAsync(context, workshop.Id, cancellation), "repairs.csv");
     }
 
     private static string TitleOf(string cause) => DiagnosisTables.CauseOf(cause).Title;

@@ -45,6 +45,40 @@ internal static class RepairFactsOf
             _ => stand is { Lead: { } lead, Certainty: not null } ? [lead.Repair] : [],
         };
 
+    /// <summary>What is proposed and was not begun, with what it takes; null where nothing is.</summary>
+    public static ProposedRepair? Ahead(Job job, DiagnosisStand? stand, IReadOnlyList<Part> parts, Warranty warranty, DateOnly today)
+    {
+        string[] acts = Proposed(job, stand);
+        if (acts.Length == 0)
+        {
+            return null;
+        }
+
+        string? off = JobSetups.Now(job).CoolerKind;
+        CoolerPart? on = Machine.Find(parts, PartKind.Cooler, job.Repair.Cooler)?.Values.Cooler;
+        string? kind = on?.Kind ?? off;
+        RepairPlan plan = RepairPlanner.Of(
+            MachineOf(
+                Machine.Find(parts, PartKind.Processor, job.Parts.Processor)?.Values.Processor,
+                Machine.Find(parts, PartKind.Board, job.Parts.Board)?.Values.Board,
+                Machine.Find(parts, PartKind.Case, job.Parts.Case)?.Values.Case,
+                off,
+                warranty,
+                today
+            ) with
+            {
+                Acts = acts,
+                CoolerOn = acts.Any(RepairRow.IsAnotherCooler)
+                    ? NewCooler.OfKind(kind ?? RepairPlanner.UsualKind) with
+                    {
+                        Name = job.Repair.Cooler ?? "another cooler",
+                    }
+                    : null,
+            }
+        );
+        return new ProposedRepair(plan.Title, plan.Minutes, acts.Any(act => RepairRow.Of(act).Opening == CauseRow.Cooler));
+    }
+
     /// <summary>The facts, for acts that are known.</summary>
     public static RepairFacts Of(
         Job job,

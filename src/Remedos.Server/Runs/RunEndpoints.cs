@@ -48,6 +48,10 @@ internal static class RunEndpoints
             .WithName("setMarks")
             .ProducesProblem(StatusCodes.Status409Conflict)
             .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        runs.MapPut("/{id:guid}/left-out", LeaveOut.HandleAsync)
+            .WithName("leaveRunOut")
+            .ProducesProblem(StatusCodes.Status409Conflict)
+            .ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         runs.MapGet("/{id:guid}/original", OriginalAsync).WithName("getOriginal");
         runs.MapGet("/{id:guid}/tidy", TidyAsync).WithName("getTidyLog");
         runs.MapGet("/{id:guid}/conditions", ConditionsAsync).WithName("getConditionsFile");

@@ -10,6 +10,8 @@ export interface JobFieldRow {
   words: string;
   kind: string;
   unit?: string;
+  /** Whether it cannot lie in days to come. */
+  past?: boolean;
   least?: number;
   most?: number;
   choices?: readonly (readonly [string, string])[];

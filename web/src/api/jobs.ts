@@ -163,6 +163,12 @@ export function useJobActions(id: string) {
           client.PUT("/api/runs/{id}/marks", { params: { path: { id: runId } }, body: { marks, version } }),
         ),
       ),
+    leaveRunOut: async (runId: string, reason: string | null, version: number) =>
+      keep(
+        await call(() =>
+          client.PUT("/api/runs/{id}/left-out", { params: { path: { id: runId } }, body: { reason, version } }),
+        ),
+      ),
     setImportRole: async (importId: string, column: number, role: string) => {
       await call(() =>
         client.PUT("/api/imports/{id}/columns/{column}/role", {

@@ -3,6 +3,7 @@ import { call, client, type Schemas } from "./client";
 
 export type SeriesOfRecord = Schemas["SeriesOfRecord"];
 export type CoolerOfRecord = Schemas["CoolerOfRecord"];
+export type RepairOfRecord = Schemas["RepairOfRecord"];
 export type CurvePoint = Schemas["CurvePoint"];
 
 /** What the workshop remembers: how long coolers last, what they do, how well its bench repeats itself. */
@@ -26,5 +27,13 @@ export function useBehindCooler(name: string) {
   });
 }
 
+/** The repairs that a figure is made of. */
+export function useBehindRepair(act: string) {
+  return useQuery({
+    queryKey: ["records", "repair", act],
+    queryFn: () => call(() => client.GET("/api/records/repair", { params: { query: { act } } })),
+  });
+}
+
 /** Where a record can be fetched as a table. */
-export const recordTable = (what: "series" | "league") => `/api/records/${what}.csv`;
+export const recordTable = (what: "series" | "league" | "repairs") => `/api/records/${what}.csv`;

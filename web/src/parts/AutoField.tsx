@@ -136,10 +136,11 @@ export function NumberField(props: FieldProps) {
 export function DateField(props: FieldProps & { quick?: readonly (readonly [words: string, date: string])[] }) {
   const id = useId();
   const field = useField(props);
-  const withTime = fieldRow(props.name).kind === "instant";
+  const row = fieldRow(props.name);
+  const withTime = row.kind === "instant";
   return (
     <Frame id={id} {...props} field={field}>
-      <div className="flex flex-wrap items-center gap-2 md:flex-nowrap">
+      <div className={clsx("flex flex-wrap items-center gap-2", !props.quick && "md:flex-nowrap")}>
         <input
           id={id}
           type={withTime ? "datetime-local" : "date"}
@@ -150,13 +151,42 @@ export function DateField(props: FieldProps & { quick?: readonly (readonly [word
           onChange={(event) => field.change(event.target.value)}
           onBlur={field.flush}
         />
-        {withTime && <Button onClick={() => field.change(toLocalInput(new Date().toISOString()), true)}>Now</Button>}
+        {row.past && withTime && (
+          <Button onClick={() => field.change(toLocalInput(new Date().toISOString()), true)}>Now</Button>
+        )}
         {props.quick?.map(([words, date]) => (
           <Button key={words} onClick={() => field.change(date, true)}>
             {words}
           </Button>
         ))}
       </div>
+    </Frame>
+  );
+}
+
+/** Somebody who works here. */
+export function PersonField(props: FieldProps & { people: readonly (readonly [id: string, name: string])[] }) {
+  const id = useId();
+  const field = useField(props);
+  const known = field.text === "" || props.people.some(([person]) => person === field.text);
+  return (
+    <Frame id={id} {...props} field={field}>
+      <select
+        id={id}
+        className={box}
+        value={field.text}
+        aria-describedby={describedBy(id, props.hint)}
+        data-field={props.name}
+        onChange={(event) => field.change(event.target.value, true)}
+      >
+        <option value="">whoever is free</option>
+        {!known && <option value={field.text}>somebody who works here no more</option>}
+        {props.people.map(([person, name]) => (
+          <option key={person} value={person}>
+            {name}
+          </option>
+        ))}
+      </select>
     </Frame>
   );
 }

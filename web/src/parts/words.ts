@@ -111,3 +111,27 @@ export function inMonths(months: number, from = new Date()): string {
   const two = (number: number) => String(number).padStart(2, "0");
   return `${date.getFullYear()}-${two(date.getMonth() + 1)}-${two(date.getDate())}`;
 }
+
+const hourFormat = new Intl.DateTimeFormat("en-GB", { hour: "2-digit", minute: "2-digit" });
+const weekdayFormat = new Intl.DateTimeFormat("en-GB", { weekday: "short", day: "numeric", month: "short" });
+
+/** A time of the day. */
+export const hourOf = (at: string | number) => hourFormat.format(new Date(at));
+
+/** A day by its name in the week. */
+export const weekday = (at: string | Date) =>
+  weekdayFormat.format(typeof at === "string" && dateOnly.test(at) ? new Date(`${at}T12:00`) : new Date(at));
+
+/** When something is: today by its hour alone, else by its day as well. */
+export const when = (at: string, now: string): string =>
+  new Date(at).toDateString() === new Date(now).toDateString() ? hourOf(at) : `${weekday(at)}, ${hourOf(at)}`;
+
+/** Minutes as anybody says them. */
+export function duration(minutes: number): string {
+  const whole = Math.max(1, Math.round(minutes));
+  return whole < 100
+    ? `${whole} min`
+    : whole < 48 * 60
+      ? `${Math.floor(whole / 60)} h${whole % 60 >= 5 ? ` ${Math.round((whole % 60) / 5) * 5} min` : ""}`
+      : `${Math.round(whole / 1440)} days`;
+}

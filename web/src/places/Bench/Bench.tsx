@@ -1,14 +1,16 @@
-import { Bell, BellOff } from "lucide-react";
+import { Bell, BellOff, CalendarClock } from "lucide-react";
 import { useCallback, useState } from "react";
+import { Link } from "react-router";
 import { useBayActions, useBays } from "../../api/bays";
 import type { JobTag } from "../../api/client";
 import { useJobList } from "../../api/jobs";
 import { useWatched } from "../../api/live";
-import { Button } from "../../parts/Button";
+import { Button, buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { telling } from "../../parts/told";
 import { useShortcuts } from "../../parts/shortcuts";
 import { useTitle } from "../../parts/useTitle";
+import { TouchNow } from "../Jobs/TouchNow";
 import { BayCard } from "./BayCard";
 import { isRunning } from "./BayFigures";
 import { useSound } from "./notices";
@@ -62,7 +64,7 @@ export function Bench() {
   return (
     <div className="px-4 py-5 md:px-7">
       <header className="mb-4 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <h1 className="grow text-3xl font-bold">
+        <h1 className="grow text-xl font-bold">
           {all.length === 0
             ? "No bays yet"
             : waiting > 0
@@ -79,6 +81,14 @@ export function Bench() {
         </Button>
         <Button onClick={() => telling(actions.add(), "No bay was added.")}>Add a bay</Button>
       </header>
+      <div className="mb-5 flex flex-wrap items-end gap-x-6 gap-y-2 border-l-4 border-teal pl-4">
+        <div className="grow">
+          <TouchNow large />
+        </div>
+        <Link to="/jobs/day" className={buttonLook("plain")}>
+          <CalendarClock size={20} aria-hidden="true" /> The whole day
+        </Link>
+      </div>
       {bays.isError && (
         <p role="alert" className="mb-3 font-semibold text-amber">
           The bays may be old: {bays.error.message}

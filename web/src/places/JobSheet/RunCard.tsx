@@ -7,6 +7,7 @@ import { ColumnDesk } from "./ColumnDesk";
 import { telling } from "../../parts/told";
 import { AskUnknown } from "./AskUnknown";
 import { ConditionsForm } from "./ConditionsForm";
+import { LeaveOut } from "./LeaveOut";
 import { RunMount } from "./RunMount";
 
 type Named = [string, string, string?];
@@ -95,6 +96,7 @@ export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; action
           ))}
         </ul>
       )}
+      {run.leftOut !== null && <LeaveOut run={run} actions={actions} />}
       <ConditionsForm run={run} actions={actions} />
       <div className="mt-4">
         <RunMount run={run} job={job} actions={actions} />
@@ -113,6 +115,7 @@ export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; action
           <Trash2 size={18} aria-hidden="true" /> Take off this job
         </Button>
         <ColumnDesk run={run} actions={actions} />
+        {run.leftOut === null && <LeaveOut run={run} actions={actions} />}
       </div>
     </article>
   );

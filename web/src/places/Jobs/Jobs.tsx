@@ -1,10 +1,10 @@
 import clsx from "clsx";
-import { Plus, Search } from "lucide-react";
+import { CalendarClock, Plus, Search } from "lucide-react";
 import { useRef, useState, type KeyboardEvent } from "react";
-import { useNavigate, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import type { JobTag } from "../../api/client";
 import { useCreateJob, useJobList } from "../../api/jobs";
-import { Button } from "../../parts/Button";
+import { Button, buttonLook } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Failing, Loading } from "../../parts/States";
 import { useShortcuts } from "../../parts/shortcuts";
@@ -13,6 +13,7 @@ import { waits, wantsHand } from "../../parts/waits";
 import { Due } from "./Due";
 import { useReadIn } from "./ReadIn";
 import { Tag } from "./Tag";
+import { TouchNow } from "./TouchNow";
 
 const orders = [
   ["waits", "What it waits for"],
@@ -126,7 +127,19 @@ export function JobsPlace() {
           This list may be old: {jobs.error.message}
         </p>
       )}
-      {search === "" && <Due />}
+      {search === "" && (
+        <>
+          <div className="mt-4 flex flex-wrap items-end gap-x-6 gap-y-2 border-t border-hairline pt-3">
+            <div className="grow">
+              <TouchNow />
+            </div>
+            <Link to="/jobs/day" className={buttonLook("plain")}>
+              <CalendarClock size={20} aria-hidden="true" /> The whole day
+            </Link>
+          </div>
+          <Due />
+        </>
+      )}
       {all.length > 1 && (
         <div className="mt-4 flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-hairline pt-3">
           <Choice

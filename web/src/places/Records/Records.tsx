@@ -13,6 +13,7 @@ import { buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
+import { Repairs } from "./Repairs";
 import { SurvivalCurve } from "../../pictures/SurvivalCurve";
 
 /** What the workshop remembers: which series wear out and when, what coolers did here, how well the bench repeats itself. */
@@ -26,7 +27,7 @@ export function RecordsPlace() {
       <Loading what="the records" />
     );
   }
-  const { series, league, bench } = records.data;
+  const { series, league, bench, repairs } = records.data;
   const worn = series.filter((one) => one.failures > 0);
   return (
     <div className="px-4 py-5 md:px-7">
@@ -52,6 +53,16 @@ export function RecordsPlace() {
               </p>
             ) : (
               <League league={league} />
+            )}
+          </section>
+          <section aria-label="Repairs">
+            <Head title="Repairs" table={repairs.length > 0 ? recordTable("repairs") : undefined} />
+            {repairs.length === 0 ? (
+              <p className="m-0 text-muted">
+                None is on record yet: a repair counts once its steps are ticked through, or its machine has left.
+              </p>
+            ) : (
+              <Repairs repairs={repairs} />
             )}
           </section>
           <section aria-label="How well this bench repeats itself">

@@ -1,0 +1,201 @@
+using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Diagnosis;
+using Remedos.Core.Jobs;
+using Remedos.Core.Planning;
+using Remedos.Core.Repair;
+using Remedos.Data;
+using Remedos.Data.Jobs;
+using Remedos.Data.Records;
+using Remedos.Server.Jobs;
+
+namespace Remedos.Server.Records;
+
+/// <summary>What repairs take here, and whether they end the matter.</summary>
+internal static class RepairRecords
+{
+    /// <summary>Reckons what a job's rounds give.</summary>
+    /// <param name="job">With its plans and rounds.</param>
+    internal static void Share(RemedosContext context, Job job, IReadOnlyList<RepairShare> kept, Moved moved)
+    {
+        RepairShare[] now = [.. Enumerable.Range(1, job.Round).Select(round => Of(job, round)).OfType<RepairShare>()];
+        foreach (RepairShare gone in kept.Where(share => !Array.Exists(now, one => one.Round == share.Round)))
+        {
+            moved.Acts.Add(gone.Act);
+            context.Remove(gone);
+        }
+
+        foreach (RepairShare share in now)
+        {
+            if (kept.FirstOrDefault(one => one.Round == share.Round) is not { } before)
+            {
+                moved.Acts.Add(share.Act);
+                context.Add(share);
+            }
+            else if (!IsSame(before, share))
+            {
+                moved.Acts.UnionWith([before.Act, share.Act]);
+                (before.Act, before.PlannedMinutes, before.TakenMinutes, before.Solved) = (
+                    share.Act,
+                    share.PlannedMinutes,
+                    share.TakenMinutes,
+                    share.Solved
+                );
+            }
+        }
+    }
+
+    /// <summary>Reckons a repair from its shares.</summary>
+    internal static async Task TotalAsync(RemedosContext context, Guid workshop, string act, CancellationToken cancellation)
+    {
+        List<RepairShare> shares = await context
+            .RepairShares.Where(share => share.WorkshopId == workshop && share.Act == act)
+            .ToListAsync(cancellation);
+        RepairTotal? total = await context.RepairTotals.FindAsync([workshop, act], cancellation);
+        if (shares.Count == 0)
+        {
+            if (total is not null)
+            {
+                context.Remove(total);
+            }
+
+            return;
+        }
+
+        if (total is null)
+        {
+            context.Add(total = new RepairTotal { WorkshopId = workshop, Act = act });
+        }
+        else
+        {
+            await context.Entry(total).ReloadAsync(cancellation);
+        }
+
+        (RepairShare Share, double Log)[] logged =
+        [
+            .. shares
+                .Select(share => (share, log: Spread.LogRatio(share.TakenMinutes ?? 0, share.PlannedMinutes ?? 0)))
+                .Where(one => one.log is not null)
+                .Select(one => (one.share, one.log!.Value)),
+        ];
+        total.Repairs = shares.Count;
+        total.Logged = logged.Length;
+        total.PlannedMinutes = logged.Sum(one => one.Share.PlannedMinutes!.Value);
+        total.TakenMinutes = logged.Sum(one => one.Share.TakenMinutes!.Value);
+        total.LogSum = logged.Sum(one => one.Log);
+        total.LogSquares = logged.Sum(one => one.Log * one.Log);
+        total.Judged = shares.Count(share => share.Solved is not null);
+        total.Solved = shares.Count(share => share.Solved == true);
+    }
+
+    /// <summary>All repairs that were done here, the most frequent first.</summary>
+    public static async Task<IReadOnlyList<RepairOfRecord>> ListAsync(
+        RemedosContext context,
+        Guid workshop,
+        CancellationToken cancellation
+    ) =>
+        [
+            .. (
+                await context
+                    .RepairTotals.AsNoTracking()
+                    .Where(total => total.WorkshopId == workshop)
+                    .OrderByDescending(total => total.Repairs)
+                    .ThenBy(total => total.Act)
+                    .ToListAsync(cancellation)
+            ).Select(total => new RepairOfRecord(
+                total.Act,
+                RepairRow.All.FirstOrDefault(row => row.Id == total.Act)?.Name ?? total.Act,
+                total.Repairs,
+                total.Logged,
+                total.Logged == 0 ? null : total.PlannedMinutes / total.Logged,
+                total.Logged == 0 ? null : total.TakenMinutes / total.Logged,
+                total.Judged,
+                total.Solved
+            )),
+        ];
+
+    /// <summary>The repairs that a figure is made of, the latest machine first.</summary>
+    public static async Task<IReadOnlyList<MachineOfRepair>> BehindAsync(
+        RemedosContext context,
+        Workshop workshop,
+        string act,
+        CancellationToken cancellation
+    )
+    {
+        var shares = await context
+            .RepairShares.AsNoTracking()
+            .Where(share => share.WorkshopId == workshop.Id && share.Act == act)
+            .Join(
+                context.Jobs.Where(job => job.WorkshopId == workshop.Id),
+                share => share.JobId,
+                job => job.Id,
+                (share, job) => new { Share = share, job.Number }
+            )
+            .OrderByDescending(one => one.Number)
+            .ThenBy(one => one.Share.Round)
+            .Take(MostBehind)
+            .ToListAsync(cancellation);
+        return
+        [
+            .. shares.Select(one => new MachineOfRepair(
+                one.Share.JobId,
+                JobSheets.Tag(workshop, one.Number),
+                one.Share.Round,
+                one.Share.PlannedMinutes,
+                one.Share.TakenMinutes,
+                one.Share.Solved
+            )),
+        ];
+    }
+
+    private const int MostBehind = 500;
+
+    /// <summary>How minutes of repairs lie to those planned, over all of them.</summary>
+    public static async Task<Spread> SpreadAsync(RemedosContext context, Guid workshop, CancellationToken cancellation)
+    {
+        var sums = await context
+            .RepairTotals.Where(total => total.WorkshopId == workshop && total.Logged > 0)
+            .GroupBy(total => total.WorkshopId)
+            .Select(all => new
+            {
+                Logged = all.Sum(total => total.Logged),
+                Sum = all.Sum(total => total.LogSum),
+                Squares = all.Sum(total => total.LogSquares),
+            })
+            .SingleOrDefaultAsync(cancellation);
+        return Spread.Learnt(WorkKind.Repair, sums?.Logged ?? 0, sums?.Sum ?? 0, sums?.Squares ?? 0);
+    }
+
+    private static RepairShare? Of(Job job, int round)
+    {
+        Round? over = job.Rounds.Find(one => one.Number == round && one.RemovedAt is null);
+        Plan? plan = job.Plans.Where(one => one.RemovedAt is null && one.Round == round).MaxBy(one => one.Number);
+        bool worked = plan is { Progress: { UnderHands: false } } && plan.Standing.Count > 0,
+            done = round < job.Round || (job.HandedOverAt is not null && !string.IsNullOrWhiteSpace(job.Repair.Done));
+        IReadOnlyList<string> causes = over?.Note.Causes ?? (round == job.Round ? job.Repair.Causes : []);
+        string? act =
+            plan?.Facts.Acts is [{ } first, ..] ? first
+            : causes.Count > 0 ? DiagnosisTables.CauseOf(causes[0]).Repair
+            : null;
+        return act is null || !(worked || done)
+            ? null
+            : new RepairShare
+            {
+                WorkshopId = job.WorkshopId,
+                JobId = job.Id,
+                Round = round,
+                Act = act,
+                PlannedMinutes = worked ? plan!.Progress.MinutesPlannedOfTaken : null,
+                TakenMinutes = worked ? plan!.Progress.MinutesTaken : null,
+                Solved =
+                    over is not null ? (over.Reason == RoundReason.NewFinding ? null : false)
+                    : job.HandedOverAt is not null ? true
+                    : null,
+            };
+    }
+
+    private static bool IsSame(RepairShare one, RepairShare other) =>
+        one.Act == other.Act
+        && one.PlannedMinutes == other.PlannedMinutes
+        && one.TakenMinutes == other.TakenMinutes
+        && one.Solved == other.Solved;
+}
