@@ -94,6 +94,68 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
         Assert.True(answer.IsSuccessStatusCode, await answer.Content.ReadAsStringAsync());
     }
 
+    private Task<HttpResponseMessage> LeaveOutAsync(JsonElement run, string? reason, uint? version = null) =>
+        app.Client.PutAsJsonAsync(
+            $"/api/runs/{run.Text("id")}/left-out",
+            new { reason, version = version ?? run.GetProperty("version").GetUInt32() }
+        );
+
+    [Fact]
+    public async Task A_run_that_is_left_out_teaches_nothing_and_undo_lets_it_count()
+    {
+        LeagueShare share;
+        await using (RemedosContext context = await app.ContextAsync())
+        {
+            share = await context.LeagueShares.AsNoTracking().OrderBy(one => one.JobId).FirstAsync();
+        }
+
+        async Task<bool> CountsAsync()
+        {
+            await using RemedosContext context = await app.ContextAsync();
+            return await context.LeagueShares.AnyAsync(one => one.JobId == share.JobId && one.Cooler == share.Cooler);
+        }
+
+        string before = await KeptAsync();
+        JsonElement sheet = await app.GetAsync($"/api/jobs/{share.JobId}");
+        JsonElement first = sheet.GetProperty("runs")[0];
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await LeaveOutAsync(first, " ")).StatusCode);
+        Assert.Equal(HttpStatusCode.Conflict, (await LeaveOutAsync(first, "stale", version: 1)).StatusCode);
+        string verdict = sheet.GetProperty("headline").ToString();
+        Stack<long> changes = [];
+        foreach (JsonElement run in sheet.GetProperty("runs").EnumerateArray())
+        {
+            JsonElement now = await App.ReadAsync(await LeaveOutAsync(run, "the filter was off"));
+            changes.Push(now.GetProperty("lastChange").GetProperty("eventId").GetInt64());
+        }
+
+        Assert.False(await CountsAsync());
+        JsonElement after = await app.GetAsync($"/api/jobs/{share.JobId}");
+        Assert.Equal("the filter was off", after.GetProperty("runs")[0].Text("leftOut"));
+        // On its own job it stays what it is.
+        Assert.Equal(verdict, after.GetProperty("headline").ToString());
+        foreach (long change in changes)
+        {
+            Assert.True((await app.Client.PostAsync($"/api/jobs/{share.JobId}/undo/{change}", null)).IsSuccessStatusCode);
+        }
+
+        Assert.True(await CountsAsync());
+        Assert.Equal(before, await KeptAsync());
+    }
+
+    [Fact]
+    public async Task Repairs_are_told_with_the_machines_behind_them()
+    {
+        JsonElement records = await app.GetAsync("/api/records");
+        JsonElement first = records.GetProperty("repairs")[0];
+        JsonElement[] behind = [.. (await app.GetAsync($"/api/records/repair?act={first.Text("act")}")).EnumerateArray()];
+        Assert.Equal(first.GetProperty("repairs").GetInt32(), behind.Length);
+        Assert.Equal(
+            first.GetProperty("solved").GetInt32(),
+            behind.Count(one => one.GetProperty("solved").ValueKind == JsonValueKind.True)
+        );
+        Assert.StartsWith("repair,", await app.Client.GetStringAsync("/api/records/repairs.csv"));
+    }
+
     [Fact]
     public async Task Whatever_is_changed_the_records_are_those_that_the_jobs_make()
     {
@@ -107,7 +169,7 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
         {
             string job = jobs[random.Next(jobs.Length)];
             JsonElement sheet = await app.GetAsync($"/api/jobs/{job}");
-            switch (random.Next(6))
+            switch (random.Next(8))
             {
                 case 0:
                     await SetAsync(job, "cooler", coolers[random.Next(coolers.Length)] is { Length: > 0 } name ? name : null);
@@ -123,6 +185,12 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
                     break;
                 case 4 when sheet.Count("runs") > 0:
                     await app.Client.DeleteAsync($"/api/runs/{sheet.GetProperty("runs")[0].Text("id")}");
+                    break;
+                case 5 when sheet.Count("runs") > 0:
+                    await LeaveOutAsync(sheet.GetProperty("runs")[0], random.Next(2) == 0 ? "the panel was open" : null);
+                    break;
+                case 6:
+                    await SetAsync(job, "handedOverAt", random.Next(2) == 0 ? "2026-11-20T12:00:00Z" : null);
                     break;
                 default:
                     if (sheet.GetProperty("lastChange") is { ValueKind: JsonValueKind.Object } last)

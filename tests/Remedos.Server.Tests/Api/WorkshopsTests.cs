@@ -103,6 +103,7 @@ public sealed class WorkshopsTests(App app) : IClassFixture<App>
             "saveField" => """{"value":"Theirs","base":null}""",
             "setConditions" => """{"conditions":{},"version":1}""",
             "setMarks" => """{"marks":[],"version":1}""",
+            "leaveRunOut" => """{"reason":"theirs","version":1}""",
             "setRole" => """{"role":"other","version":1}""",
             "setImportRole" => """{"role":"time"}""",
             "setPhotoKind" => """{"kind":"proof"}""",

@@ -37,7 +37,7 @@ function Words({ plan, me, large }: { plan: DayPlan; me: string; large: boolean 
       {works && <Own plan={plan} block={own[0]} large={large} />}
       {works && own[1] && (
         <p className="m-0 text-muted">
-          Then {when(own[1].from, plan.at)}: <Name block={own[1]} /> {own[1].title}
+          Then {when(own[1].from, plan.at)}: <What block={own[1]} />
         </p>
       )}
       {others.length > 0 && (
@@ -49,8 +49,7 @@ function Words({ plan, me, large }: { plan: DayPlan; me: string; large: boolean 
                 <strong>{hand.name}</strong>{" "}
                 {block ? (
                   <>
-                    {isNow(plan, block) ? "now" : `from ${when(block.from, plan.at)}`}: <Name block={block} />{" "}
-                    {block.title}
+                    {isNow(plan, block) ? "now" : `from ${when(block.from, plan.at)}`}: <What block={block} />
                   </>
                 ) : (
                   <span className="text-muted">has nothing left to do</span>
@@ -93,14 +92,17 @@ function Own({ plan, block, large }: { plan: DayPlan; block: Block | undefined; 
   );
 }
 
-function Name({ block }: { block: Block }) {
+function What({ block }: { block: Block }) {
   return (
-    <Link
-      to={placeOf(block)}
-      className="inline-flex min-h-11 items-center font-mono font-bold text-teal underline underline-offset-4"
-    >
-      {block.tag}
-    </Link>
+    <>
+      <span className="font-mono font-bold">{block.tag}</span>{" "}
+      <Link
+        to={placeOf(block)}
+        className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
+      >
+        {block.title}
+      </Link>
+    </>
   );
 }
 
