@@ -228,6 +228,7 @@ public sealed class PlanningTests(PlanningTests.OnAWednesday app) : IClassFixtur
         // Sunday the 29th: clocks leap from one to two.
         Assert.Equal(new Span(270, 450), calendar.Open[0]);
         Assert.Equal(1440, calendar.Open[1].From - calendar.Open[0].From - 1380);
+        Assert.Equal((new TimeOnly(0, 30), 4), (calendar.All[1].Opens!.Value, calendar.All[1].Closes!.Value.Hour));
         Assert.Null(calendar.All[2].From);
         Assert.Equal(27, calendar.All.Count(day => day.From is not null));
     }

@@ -29,11 +29,14 @@ public sealed record HandOfPlan(Guid Person, string Name, bool Here);
 
 /// <summary>A day of the plan.</summary>
 /// <param name="From">When it opens; null where it is closed.</param>
+/// <param name="Opens">The same on the workshop's own clock, as hours are told.</param>
 /// <param name="Usual">Whether hours are as on every such day.</param>
 public sealed record DayOfPlan(
     DateOnly Day,
     DateTimeOffset? From,
     DateTimeOffset? To,
+    TimeOnly? Opens,
+    TimeOnly? Closes,
     bool Usual,
     IReadOnlyList<Guid> Away,
     IReadOnlyList<int> BaysOut

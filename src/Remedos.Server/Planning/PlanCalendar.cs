@@ -76,6 +76,8 @@ internal sealed class PlanCalendar
             day,
             open is null ? null : Moment(day, open.Value.From),
             open is null ? null : Moment(day, open.Value.To),
+            open?.From,
+            open?.To,
             its is not { Closed: true } and not { From: not null },
             its?.Away ?? [],
             its?.BaysOut ?? []

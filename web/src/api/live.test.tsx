@@ -126,6 +126,19 @@ describe("useLiveBays", () => {
     expect(cache.getQueryData<BayTrace>(traceKey("b", "one"))!.channels["cpu-temperature"]).toEqual([40, 41]);
   });
 
+  it("has the day planned anew when a bay is free or wants a hand, and not with each reading", async () => {
+    const { cache, anew } = follow();
+    await wait(100);
+    const bay = (revision: number, stage: string) =>
+      ({ id: "b", number: 1, revision, stream: "one", run: { jobId: "j", stage, says: "" } }) as unknown as Bay;
+    cache.setQueryData(baysKey, [bay(1, "idle")]);
+    const planned = () => anew.mock.calls.filter(([query]) => query!.queryKey![0] === "plan").length;
+    act(() => line.hear!([{ bay: bay(2, "idle"), fresh: null }]));
+    expect(planned()).toBe(0);
+    act(() => line.hear!([{ bay: bay(3, "hand"), fresh: null }]));
+    expect(planned()).toBe(1);
+  });
+
   it("lets go when the page is closed, and does not come back", async () => {
     const { page } = follow();
     await wait(100);

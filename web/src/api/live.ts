@@ -8,6 +8,7 @@ import {
 import { useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { baysKey, cameMeanwhile, joined, traceKey, type Bay, type BayTrace } from "./bays";
+import { planKey } from "./planning";
 
 interface News {
   bay: Bay;
@@ -25,6 +26,9 @@ const face = (bay: Bay) =>
     lastSeenAt: null,
     run: bay.run && { ...bay.run, says: "", secondsLeft: null },
   });
+
+/** What of a bay the plan of the day hangs on. */
+const hangsOn = (bay: Bay) => `${bay.run?.jobId} ${bay.run?.stage}`;
 
 /** The words and the time left change many times a second, and are read once. */
 const readAgainAfter = 1000;
@@ -56,6 +60,10 @@ export function takeIn(cache: QueryClient, news: readonly News[]) {
     });
     if (now.some((bay, i) => bay !== bays[i])) {
       cache.setQueryData<Bay[]>(baysKey, now);
+      if (now.some((bay, i) => hangsOn(bay) !== hangsOn(bays[i]!))) {
+        // The day is planned anew: a bay is free, or wants a hand.
+        void cache.invalidateQueries({ queryKey: planKey }, { cancelRefetch: false });
+      }
     }
     if (news.some((one) => bays.every((bay) => bay.id !== one.bay.id))) {
       void cache.invalidateQueries({ queryKey: baysKey }, { cancelRefetch: false });

@@ -6,7 +6,7 @@ export type Block = Schemas["BlockOfPlan"];
 export type MachineOfPlan = Schemas["MachineOfPlan"];
 export type DayChange = Partial<Schemas["DayChange"]>;
 
-const key = ["plan"] as const;
+export const planKey = ["plan"] as const;
 
 /** How often a page looks whether the plan has changed, ms. */
 const lookAgain = 5000;
@@ -14,7 +14,7 @@ const lookAgain = 5000;
 /** What to touch now and next, and when each machine will be ready. */
 export function useDayPlan() {
   return useQuery({
-    queryKey: key,
+    queryKey: planKey,
     queryFn: ({ signal }) => call(() => client.GET("/api/plan", { signal })),
     placeholderData: keepPreviousData,
     refetchInterval: lookAgain,
@@ -27,7 +27,7 @@ export function usePlanActions() {
   return {
     changeDay: async (day: string, change: DayChange) =>
       cache.setQueryData(
-        key,
+        planKey,
         await call(() =>
           client.PATCH("/api/plan/days/{day}", {
             params: { path: { day } },
@@ -43,7 +43,7 @@ export function usePlanActions() {
           body: { value, base },
         }),
       );
-      await cache.invalidateQueries({ queryKey: key });
+      await cache.invalidateQueries({ queryKey: planKey });
     },
   };
 }

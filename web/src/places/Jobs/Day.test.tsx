@@ -68,8 +68,17 @@ beforeEach(() => {
     ],
     bays: [1],
     days: [
-      { day: "2031-04-02", from: at("09:00"), to: at("17:30"), usual: true, away: [], baysOut: [] },
-      { day: "2031-04-03", from: null, to: null, usual: true, away: [], baysOut: [] },
+      {
+        day: "2031-04-02",
+        from: at("09:00"),
+        to: at("17:30"),
+        opens: "09:00:00",
+        closes: "17:30:00",
+        usual: true,
+        away: [],
+        baysOut: [],
+      },
+      { day: "2031-04-03", from: null, to: null, opens: null, closes: null, usual: true, away: [], baysOut: [] },
     ],
     blocks: [
       block("SL-1", "ines", "09:00", "09:30"),

@@ -5,7 +5,6 @@ import { useMe } from "../../api/session";
 import { Button } from "../../parts/Button";
 import { Fold } from "../../parts/Fold";
 import { telling } from "../../parts/told";
-import { hourOf } from "../../parts/words";
 
 type Day = DayPlan["days"][number];
 
@@ -17,7 +16,7 @@ export function DaySettings({ plan, day }: { plan: DayPlan; day: Day }) {
   const here = plan.hands.filter((hand) => !day.away.includes(hand.person));
   const used = plan.bays.length - day.baysOut.length;
   const gist = [
-    day.from && day.to ? `${hourOf(day.from)}–${hourOf(day.to)}` : "closed",
+    day.opens && day.closes ? `${clock(day.opens)}–${clock(day.closes)}` : "closed",
     `${here.map((hand) => hand.name).join(", ") || "nobody"} here`,
     plan.bays.length > 0 ? `${used} of ${plan.bays.length} bays` : null,
   ];
@@ -37,7 +36,7 @@ export function DaySettings({ plan, day }: { plan: DayPlan; day: Day }) {
           onToggle={(id, on) => change({ bay: { number: Number(id), used: on } })}
         />
       )}
-      <Hours key={day.day + String(day.from) + String(day.to)} day={day} onChange={(hours) => change({ hours })} />
+      <Hours key={day.day + String(day.opens) + String(day.closes)} day={day} onChange={(hours) => change({ hours })} />
     </Fold>
   );
 }
@@ -78,7 +77,8 @@ function Toggles({
   );
 }
 
-const local = (at: string | null) => (at ? hourOf(at) : "");
+/** A time on the workshop's own clock: a device may stand in another zone. */
+const clock = (time: string | null) => time?.slice(0, 5) ?? "";
 
 function Hours({
   day,
@@ -87,10 +87,10 @@ function Hours({
   day: Day;
   onChange: (hours: { closed: boolean; from: string | null; to: string | null }) => void;
 }) {
-  const [from, setFrom] = useState(local(day.from));
-  const [to, setTo] = useState(local(day.to));
+  const [from, setFrom] = useState(clock(day.opens));
+  const [to, setTo] = useState(clock(day.closes));
   const reads = useMe()?.rights === "reader";
-  const changed = from !== "" && to !== "" && (from !== local(day.from) || to !== local(day.to));
+  const changed = from !== "" && to !== "" && (from !== clock(day.opens) || to !== clock(day.closes));
   const box = "min-h-11 rounded-sm border border-hairline bg-card px-2 font-mono text-lg disabled:border-transparent";
   return (
     <div role="group" aria-label="Hours of this day" className="flex flex-wrap items-center gap-2">
@@ -120,7 +120,7 @@ function Hours({
           >
             Open then
           </Button>
-          {day.from && (
+          {day.opens && (
             <Button onClick={() => onChange({ closed: true, from: null, to: null })}>Closed on this day</Button>
           )}
           {!day.usual && (

@@ -13,6 +13,7 @@ import { buttonLook } from "../../parts/Button";
 import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
+import { Due } from "../Jobs/Due";
 import { Repairs } from "./Repairs";
 import { SurvivalCurve } from "../../pictures/SurvivalCurve";
 
@@ -32,6 +33,7 @@ export function RecordsPlace() {
   return (
     <div className="px-4 py-5 md:px-7">
       <h1 className="text-3xl leading-tight font-bold">{headline(worn)}</h1>
+      <Due />
       <div className="mt-5 grid items-start gap-x-14 gap-y-8 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <section aria-label="How long coolers last">
           <Head title="How long coolers last" table={worn.length > 0 ? recordTable("series") : undefined} />
