@@ -62,8 +62,8 @@ test("paper is white whatever the theme, and pages need no secure origin", async
     Object.defineProperty(crypto, "randomUUID", { value: undefined });
     localStorage.setItem("theme", "dark");
   });
-  const jobs = (await (await page.request.get("/api/jobs")).json()) as { id: string; owner: string }[];
-  const job = jobs.find((one) => one.owner.startsWith("Boat builder"))!;
+  const jobs = (await (await page.request.get("/api/jobs")).json()) as { id: string; owner: string | null }[];
+  const job = jobs.find((one) => one.owner?.startsWith("Boat builder"))!;
   await page.goto(`/jobs/${job.id}`);
   await expect(page.getByRole("region", { name: "Run trace" })).toBeVisible();
   await page.goto(`/jobs/${job.id}/handover`);
