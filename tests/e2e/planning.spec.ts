@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, newMachine, test } from "./bench";
+import { expect, newMachine, openSection, section, test } from "./bench";
 
 const list = (page: Page) => page.getByRole("region", { name: "When machines will be ready" });
 const row = (page: Page, tag: string) => list(page).getByRole("listitem").filter({ hasText: tag });
@@ -71,4 +71,17 @@ test("a promise stands on the sheet beside what the plan says, and late is told 
   await expect(page.getByLabel("The part comes on")).toBeVisible();
   await page.goto("/jobs/day");
   await expect(row(page, tag)).toContainText("nobody has noted on which day it comes");
+});
+
+test("a run is left out of the records with a reason, and counts again", async ({ page }) => {
+  const jobs = (await (await page.request.get("/api/jobs")).json()) as { id: string; tag: string }[];
+  await page.goto(`/jobs/${jobs.find((one) => one.tag === "SL-0412")!.id}`);
+  await openSection(page, "After");
+  const run = section(page, "After").getByRole("article").first();
+  await run.getByRole("button", { name: /^Leave it out of the records/ }).click();
+  await run.getByLabel("Why it should not count").fill("the filter was off");
+  await run.getByRole("button", { name: "Leave it out", exact: true }).click();
+  await expect(run).toContainText("Left out of the records: the filter was off");
+  await run.getByRole("button", { name: "Let it count again" }).click();
+  await expect(run.getByRole("button", { name: /^Leave it out of the records/ })).toBeVisible();
 });
