@@ -332,6 +332,6 @@ public sealed record DrawnMachine(
 
     internal static double Between(Random random, double low, double high) => low + ((high - low) * random.NextDouble());
 
-    private static double Normal(Random random) =>
+    internal static double Normal(Random random) =>
         Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
 }

@@ -19,7 +19,8 @@ public sealed record MonthRow(
 );
 
 /// <summary>
-/// A busy workshop for four weeks: machines come, owners answer late, parts come next days, nothing takes as long as planned. The same month
+/// A busy workshop for four weeks: machines come, owners answer late, parts come next days, nothing takes as long as planned. The same
+/// month
 /// is worked twice, as machines came and by the plan, replanned whenever a hand is free.
 /// </summary>
 public sealed class WorkshopMonth
@@ -65,7 +66,7 @@ public sealed class WorkshopMonth
                 break;
             }
 
-            _machines.Add(new Machine(_machines.Count, at, random, _hours));
+            _machines.Add(new Machine(_machines.Count, at, random));
         }
     }
 
@@ -243,7 +244,7 @@ public sealed class WorkshopMonth
         private readonly double _answersAfter,
             _partComes;
 
-        public Machine(int number, double cameAt, Random random, OpenTime hours)
+        public Machine(int number, double cameAt, Random random)
         {
             (Number, CameAt, HereFrom, ExpectedFrom) = (number, cameAt, cameAt, cameAt);
             Due = random.NextDouble() < Promised ? ((Math.Floor(cameAt / Day) + random.Next(1, 4)) * Day) + ClosesAt : null;
@@ -264,8 +265,7 @@ public sealed class WorkshopMonth
                     ? new[] { new WorkPiece(WorkKind.Settle, "settle", 0, 1410, Extra: true), WorkPiece.Run("once more", extra: true) }
                     : [],
             ];
-            Truth = [.. Pieces.Select(piece => Spread.Prior(piece.Kind).Of(piece, Normal(random)))];
-            _ = hours;
+            Truth = [.. Pieces.Select(piece => Spread.Prior(piece.Kind).Of(piece, DrawnMachine.Normal(random)))];
         }
 
         public int Number { get; }
@@ -330,8 +330,5 @@ public sealed class WorkshopMonth
                 (HereFrom, ExpectedFrom, _settlesFrom) = (from.To, from.Expected, null);
             }
         }
-
-        private static double Normal(Random random) =>
-            Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
     }
 }

@@ -65,8 +65,19 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
     [Fact]
     public async Task A_workshop_is_the_same_to_the_last_byte_in_an_empty_database()
     {
+        string me = (await demo.GetAsync("/api/session")).GetProperty("me").Text("id"),
+            tomorrow = (await demo.GetAsync("/api/plan")).GetProperty("days")[1].Text("day");
+        foreach (object change in new object[] { new { hours = new { closed = true } }, new { person = new { id = me, here = false } } })
+        {
+            (await demo.Client.PatchAsJsonAsync($"/api/plan/days/{tomorrow}", change)).EnsureSuccessStatusCode();
+        }
+
         byte[] archive = await demo.Client.GetByteArrayAsync("/api/archive");
         await using App empty = await EmptyAsync();
+        // A day of its own gives way.
+        (
+            await empty.Client.PatchAsJsonAsync($"/api/plan/days/{tomorrow}", new { hours = new { closed = false } })
+        ).EnsureSuccessStatusCode();
         HttpResponseMessage read = await empty.Client.PostAsync("/api/archive?fileName=a.zip", new ByteArrayContent(archive));
         JsonElement answer = await App.ReadAsync(read);
         Assert.True(read.IsSuccessStatusCode, answer.ToString());
@@ -80,12 +91,17 @@ public sealed class BundleTests(BundleTests.Rich demo, App other) : IClassFixtur
         Assert.All(first.Where(entry => !entry.Key.EndsWith(Manifest, StringComparison.Ordinal) && entry.Key != "workshop.json"), entry =>
             Assert.True(entry.Value.AsSpan().SequenceEqual(second[entry.Key]), entry.Key)
         );
-        // Here somebody was before, and the reading itself is a change.
+        // Here somebody was before and changed a day, and the reading itself is a change.
         JsonNode workshop = Json(first["workshop.json"]),
             again = Json(second["workshop.json"]);
         Assert.Equal(workshop["parts"]!.ToJsonString(), again["parts"]!.ToJsonString());
+        JsonNode day = workshop["days"]!.AsArray().Single(one => one!["day"]!.GetValue<string>() == tomorrow)!,
+            same = again["days"]!.AsArray().Single(one => one!["day"]!.GetValue<string>() == tomorrow)!;
+        Assert.True(day["closed"]!.GetValue<bool>() && same["closed"]!.GetValue<bool>());
+        Assert.Single(day["away"]!.AsArray());
+        Assert.Single(same["away"]!.AsArray());
         Assert.Equal(workshop["workshop"]!["nextBillNumber"]!.ToJsonString(), again["workshop"]!["nextBillNumber"]!.ToJsonString());
-        Assert.Equal(workshop["events"]!.AsArray().Count + 1, again["events"]!.AsArray().Count);
+        Assert.Equal(workshop["events"]!.AsArray().Count + 2, again["events"]!.AsArray().Count);
 
         // What is drawn comes from the originals, which are read again in the background.
         await DoneAsync(empty);

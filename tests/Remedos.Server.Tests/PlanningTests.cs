@@ -3,14 +3,19 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
+using Remedos.Core.Bays;
 using Remedos.Core.Planning;
 using Remedos.Data;
+using Remedos.Data.Bays;
+using Remedos.Data.Jobs;
 using Remedos.Data.Planning;
 using Remedos.Server.Planning;
 
 namespace Remedos.Server.Tests;
 
-/// <summary>The plan of the day on the real door: what it is made from, what changes it, and what it says where it cannot be made.</summary>
+/// <summary>
+/// The plan of the day on the real door: what it is made from, what changes it, and what it says where it cannot be made.
+/// </summary>
 public sealed class PlanningTests(PlanningTests.OnAWednesday app) : IClassFixture<PlanningTests.OnAWednesday>
 {
     /// <summary>A server whose clock began to run on a Wednesday at nine.</summary>
@@ -231,6 +236,82 @@ public sealed class PlanningTests(PlanningTests.OnAWednesday app) : IClassFixtur
         Assert.Equal((new TimeOnly(0, 30), 4), (calendar.All[1].Opens!.Value, calendar.All[1].Closes!.Value.Hour));
         Assert.Null(calendar.All[2].From);
         Assert.Equal(27, calendar.All.Count(day => day.From is not null));
+    }
+
+    /// <summary>A machine whose owner has not answered stands in two bays all the same.</summary>
+    [Fact]
+    public void What_stands_in_a_bay_keeps_it_and_its_end_promises_nothing_of_who_waits_for_an_answer()
+    {
+        Guid held = Guid.CreateVersion7(),
+            other = Guid.CreateVersion7(),
+            hand = Guid.CreateVersion7();
+        DateTimeOffset now = new(2031, 4, 2, 9, 0, 0, TimeSpan.Zero);
+        Workshop workshop = new()
+        {
+            Id = Guid.CreateVersion7(),
+            Name = "Quay End",
+            TagPrefix = "QE",
+            Currency = "EUR",
+            TimeZone = "UTC",
+            Open = new OpeningHours([.. Enumerable.Range(1, 7).Select(day => new OpenDay(day, new TimeOnly(9, 0), new TimeOnly(17, 0)))]),
+        };
+        Bay In(int number) =>
+            new()
+            {
+                Id = Guid.CreateVersion7(),
+                Number = number,
+                TokenSha256 = "",
+                Run = new BayRun(held, default, "usual", 600, null, null, null, hand, 1, 1, GuidedState.Start, "Idle", 60),
+            };
+        PlanOfDay.Stand stand = new(
+            workshop,
+            now,
+            [new Person { Id = hand, Name = "Oona" }],
+            [In(1), In(2)],
+            [],
+            [
+                new OpenJob(new Job { Id = held, Number = 1 }, new WorkLeft([], WorkHold.Owner, false), "Ask"),
+                new OpenJob(new Job { Id = other, Number = 2 }, new WorkLeft([WorkPiece.Run("before")], null, false), "Record"),
+            ],
+            new Dictionary<Guid, Guid>(),
+            Spread.Prior(WorkKind.Repair)
+        );
+        DayPlanAnswer plan = PlanOfDay.Of(stand);
+        MachineOfPlan waits = plan.Machines.Single(one => one.Job == held);
+        Assert.Equal((null, false), (waits.ReadyAt, waits.IsReady));
+        Assert.Contains("owner’s answer", waits.Why);
+        // A minute of idling, ten of load, five of cooling down in both: the next run waits for them.
+        Assert.Equal(now.AddMinutes(16), plan.Blocks.Single(block => block.Job == other).From);
+    }
+
+    [Fact]
+    public async Task Nobody_is_at_two_machines_and_the_later_one_counts()
+    {
+        List<string> jobs = [];
+        for (int i = 0; i < 2; i++)
+        {
+            string job = await NewAsync(("coolerKind", "tower"));
+            await App.ReadAsync(await app.Client.PostAsJsonAsync($"/api/jobs/{job}/plans", new { acts = new[] { "clean" } }));
+            JsonElement steps = (await app.GetAsync($"/api/jobs/{job}/repair"))
+                .GetProperty("current")
+                .GetProperty("plan")
+                .GetProperty("steps");
+            HttpResponseMessage tick = await app.SaveAsync(
+                job,
+                $"plan.1.{steps[0].Text("id")}",
+                new
+                {
+                    state = "skipped",
+                    at = "2031-04-02T09:00:00Z",
+                    text = "not here",
+                }
+            );
+            Assert.True(tick.IsSuccessStatusCode, await tick.Content.ReadAsStringAsync());
+            jobs.Add(job);
+        }
+
+        JsonElement plan = await PlanAsync();
+        Assert.Equal([false, true], jobs.Select(job => BlocksOf(plan, job)[0].GetProperty("goes").GetBoolean()));
     }
 
     [Fact]

@@ -68,7 +68,9 @@ public static class DayPlanner
     private static double CostOf(Schedule schedule, int job) =>
         schedule.PiecesOf(job) == 0 ? 0 : PlanCost.Of(schedule.Open.OpenUntil(schedule.ReadyAt(job)), schedule.DueOf(job));
 
-    /// <summary>Promises that cannot be held even alone in the workshop with what may be left out, go without it from the beginning.</summary>
+    /// <summary>
+    /// Promises that cannot be held even alone in the workshop with what may be left out, go without it from the beginning.
+    /// </summary>
     private static PlanRequest WithoutHopeless(PlanRequest request) =>
         request with
         {
@@ -137,7 +139,8 @@ public static class DayPlanner
     }
 
     /// <summary>
-    /// Moves a piece, or all of a job's pieces, to another place, and keeps what is better; what is a little worse is kept as well at first,
+    /// Moves a piece, or all of a job's pieces, to another place, and keeps what is better; what is a little worse is kept as well at
+    /// first,
     /// so that it does not end in the first hollow (Dueck &amp; Scheuer 1990).
     /// </summary>
     /// <param name="order">In: where it begins. Out: the best that was found.</param>

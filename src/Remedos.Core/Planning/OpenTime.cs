@@ -95,20 +95,18 @@ public sealed class OpenTime
         return _before[span] + Math.Max(0, at - _from[span]);
     }
 
-    /// <summary>The span that a moment lies in, or the next one.</summary>
-    private int SpanAt(double at)
-    {
-        if (_to[0] > at)
-        {
-            return 0;
-        }
+    /// <summary>The span that a moment lies in, or the next one; behind all others the last.</summary>
+    private int SpanAt(double at) => FirstOver(_to.AsSpan(0, _to.Length - 1), at);
 
-        int low = 1,
-            high = _to.Length - 1;
+    /// <summary>The first of some ends in order that lies behind a moment; their number where none does.</summary>
+    internal static int FirstOver(ReadOnlySpan<double> ends, double at)
+    {
+        int low = 0,
+            high = ends.Length;
         while (low < high)
         {
             int middle = (low + high) / 2;
-            if (_to[middle] > at)
+            if (ends[middle] > at)
             {
                 high = middle;
             }

@@ -1,3 +1,5 @@
+using MathNet.Numerics.Distributions;
+
 namespace Remedos.Core.Planning;
 
 /// <summary>When machines will be ready, with an interval, and why some will be late.</summary>
@@ -20,7 +22,8 @@ internal static class ReadyTimes
         for (int draw = 0; draw < Draws; draw++)
         {
             schedule.Reset(
-                (job, piece) => DayPlanner.Usual(request, request.Jobs[job], request.Jobs[job].Pieces[piece], piece, Normal(random))
+                (job, piece) =>
+                    DayPlanner.Usual(request, request.Jobs[job], request.Jobs[job].Pieces[piece], piece, Normal.Sample(random, 0, 1))
             );
             foreach (int job in order)
             {
@@ -70,8 +73,4 @@ internal static class ReadyTimes
             : job.Hand is not null ? LateReason.Owner
             : LateReason.Hands;
     }
-
-    /// <summary>Box &amp; Muller (1958).</summary>
-    private static double Normal(Random random) =>
-        Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
 }

@@ -371,23 +371,5 @@ internal sealed class Busy
     }
 
     /// <summary>The first that is not over at a moment: what is taken never overlaps, so that both ends stand in order.</summary>
-    private int FirstOver(double at)
-    {
-        int low = 0,
-            high = _count;
-        while (low < high)
-        {
-            int middle = (low + high) / 2;
-            if (_to[middle] > at)
-            {
-                high = middle;
-            }
-            else
-            {
-                low = middle + 1;
-            }
-        }
-
-        return low;
-    }
+    private int FirstOver(double at) => OpenTime.FirstOver(_to.AsSpan(0, _count), at);
 }

@@ -1,7 +1,8 @@
 namespace Remedos.Core.Planning;
 
 /// <summary>
-/// How minutes taken lie to minutes planned, for a kind of work: log-normal, its median and scatter learnt from what was logged and kept near
+/// How minutes taken lie to minutes planned, for a kind of work: log-normal, its median and scatter learnt from what was logged and kept
+/// near
 /// what is judged beforehand while little was.
 /// </summary>
 /// <param name="Factor">The median of taken over planned; 1 is as planned.</param>

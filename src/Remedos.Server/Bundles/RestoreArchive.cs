@@ -4,6 +4,7 @@ using Remedos.Data;
 using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
+using Remedos.Data.Planning;
 using Remedos.Data.Runs;
 using Remedos.Server.Bays;
 using Remedos.Server.Files;
@@ -58,6 +59,20 @@ internal static class RestoreArchive
                 Number = number,
                 // Of a token that nobody has: a machine joins anew.
                 TokenSha256 = BayToken.Sha256(BayToken.New()),
+            })
+        );
+        // Those of the empty workshop give way, as its settings do.
+        await context.WorkDays.Where(day => day.WorkshopId == write.WorkshopId).ExecuteDeleteAsync(write.Cancellation);
+        context.AddRange(
+            (record.Days ?? []).Select(day => new WorkDay
+            {
+                WorkshopId = write.WorkshopId,
+                Day = day.Day,
+                Away = [.. day.Away.Where(people.ContainsKey).Select(one => people[one])],
+                BaysOut = day.BaysOut,
+                Closed = day.Closed,
+                From = day.From,
+                To = day.To,
             })
         );
         await context.SaveChangesAsync(write.Cancellation);

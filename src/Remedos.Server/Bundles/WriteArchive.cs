@@ -84,7 +84,8 @@ internal sealed class WriteArchive(BundleWriter writer)
                     .Where(e => e.WorkshopId == workshop)
                     .OrderBy(e => e.Id)
                     .ToListAsync(cancellation)
-            )
+            ),
+            await context.WorkDays.AsNoTracking().Where(day => day.WorkshopId == workshop).OrderBy(day => day.Day).ToListAsync(cancellation)
         );
     }
 }

@@ -34,7 +34,7 @@ internal sealed class PlanOfDay(JobTags tags)
         IReadOnlyList<Bay> Bays,
         IReadOnlyList<WorkDay> Days,
         IReadOnlyList<OpenJob> Jobs,
-        IReadOnlyDictionary<Guid, (Guid Person, DateTimeOffset At)> AtIt,
+        IReadOnlyDictionary<Guid, Guid> AtIt,
         Spread Repairs
     )
     {
@@ -65,8 +65,9 @@ internal sealed class PlanOfDay(JobTags tags)
                         one.Job.Id,
                         one.Job.Version,
                         one.Work,
+                        one.Now,
                     }),
-                    AtIt = AtIt.Select(one => new { one.Key, one.Value.Person }),
+                    AtIt,
                     Repairs,
                 }
             );
@@ -121,9 +122,12 @@ internal sealed class PlanOfDay(JobTags tags)
             bays,
             days,
             jobs,
+            // Nobody is at two machines.
             ticks
-                .GroupBy(tick => tick.JobId)
-                .ToDictionary(one => one.Key, one => one.MaxBy(tick => tick.At) is { } last ? (last.PersonId, last.At) : default),
+                .OrderByDescending(tick => tick.At)
+                .DistinctBy(tick => tick.JobId)
+                .DistinctBy(tick => tick.PersonId)
+                .ToDictionary(tick => tick.JobId, tick => tick.PersonId),
             await RepairRecords.SpreadAsync(context, workshop.Id, cancellation)
         );
     }
@@ -218,7 +222,7 @@ internal sealed class PlanOfDay(JobTags tags)
             };
         }
 
-        return stand.AtIt.TryGetValue(job.Id, out (Guid Person, DateTimeOffset At) at) ? its with { UnderHandsOf = Key(at.Person) } : its;
+        return stand.AtIt.TryGetValue(job.Id, out Guid person) ? its with { UnderHandsOf = Key(person) } : its;
     }
 
     private static Bay? RunningFor(Stand stand, Guid job) =>
@@ -233,9 +237,9 @@ internal sealed class PlanOfDay(JobTags tags)
             : new WorkPiece(WorkKind.Run, RunEnds, 0, left, Bay: true);
     }
 
-    /// <summary>When a bay cannot be used: as the day says, and while the run of a machine goes on that is not in the plan.</summary>
+    /// <summary>When a bay cannot be used: as the day says, and while a run goes on in it that is not in the plan.</summary>
     private static IReadOnlyList<Span> OutOf(Stand stand, PlanCalendar calendar, Bay bay) =>
-        bay.Run is { State.IsOver: false } run && stand.Jobs.All(one => one.Job.Id != run.JobId)
+        bay.Run is { State.IsOver: false } run && (RunningFor(stand, run.JobId) != bay || stand.Jobs.All(one => one.Job.Id != run.JobId))
             ? [new Span(0, RunOf(bay, run).AloneMinutes), .. calendar.OutOf(bay.Number)]
             : calendar.OutOf(bay.Number);
 
@@ -273,6 +277,9 @@ internal sealed class PlanOfDay(JobTags tags)
     private static MachineOfPlan MachineOf(Stand stand, PlanCalendar calendar, OpenJob one, MachinePlan? plan)
     {
         Job job = one.Job;
+        string? held = HoldOf(one, calendar);
+        // The end of a run says nothing of a machine that waits for somebody outside.
+        MachinePlan? known = held is null ? plan : null;
         DateTimeOffset? At(double? minutes) => minutes is { } value ? calendar.At(value) : null;
         string? who = job.HandledBy is { } id ? stand.People.FirstOrDefault(person => person.Id == id)?.Name : null;
         return new MachineOfPlan(
@@ -281,16 +288,14 @@ internal sealed class PlanOfDay(JobTags tags)
             job.Owner,
             job.Machine,
             one.Now,
-            At(plan?.ReadyAt),
-            At(plan?.Early),
-            At(plan?.Late),
+            At(known?.ReadyAt),
+            At(known?.Early),
+            At(known?.Late),
             job.PromisedAt,
-            one.Work is { Pieces.Count: 0, Hold: null },
-            plan is { LateByMinutes: > 0 },
-            plan is null ? HoldOf(one, calendar)
-                : plan.Reason is { } reason ? PlanWords.Late(reason, who)
-                : null,
-            plan is null ? null : PlanWords.Given(one.Work.Asks, plan.LeftOut),
+            plan is null && one.Work is { Pieces.Count: 0, Hold: null },
+            known is { LateByMinutes: > 0 },
+            held ?? (known?.Reason is { } reason ? PlanWords.Late(reason, who) : null),
+            known is null ? null : PlanWords.Given(one.Work.Asks, known.LeftOut),
             who is null ? null : job.HandledBy,
             job.PlanRank
         );

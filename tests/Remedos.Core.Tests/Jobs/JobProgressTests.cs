@@ -11,10 +11,10 @@ public sealed class JobProgressTests
     private static DiagnosisStand Stand(CauseRow lead, double probability, EvidenceRow? check, double bits) =>
         new(lead, lead.Title, probability, check, bits);
 
-    private static readonly DateTimeOffset Now = new(2031, 4, 2, 12, 0, 0, TimeSpan.Zero);
+    internal static readonly DateTimeOffset Now = new(2031, 4, 2, 12, 0, 0, TimeSpan.Zero);
     private static readonly ConditionedRun Hot = Example.Run("02-paste-before"),
         Cool = Example.Run("03-paste-after");
-    private static readonly JobFacts Arrived = new(
+    internal static readonly JobFacts Arrived = new(
         "Owner",
         "Machine",
         "Loud",
@@ -45,14 +45,14 @@ public sealed class JobProgressTests
         Pump = DiagnosisTables.CauseOf("pump-failed");
     private static readonly EvidenceRow PanelOff = DiagnosisTables.EvidenceOf("panel-off-drop")!,
         Tubes = DiagnosisTables.EvidenceOf("tube-difference")!;
-    private static readonly JobFacts Measured = Arrived with { Before = [Hot] };
-    private static readonly JobFacts Repaired = Measured with
+    internal static readonly JobFacts Measured = Arrived with { Before = [Hot] };
+    internal static readonly JobFacts Repaired = Measured with
     {
         RepairFound = "Paste dried",
         RepairDone = "New paste",
         MountedAt = Now.AddHours(-3),
     };
-    private static readonly JobFacts Proven = Repaired with { After = [Cool], Verdict = Comparer.Compare([Hot], [Cool]) };
+    internal static readonly JobFacts Proven = Repaired with { After = [Cool], Verdict = Comparer.Compare([Hot], [Cool]) };
 
     [Fact]
     public void Each_step_leads_to_the_next()

@@ -1,48 +1,19 @@
-using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
 using Remedos.Core.Money;
 using Remedos.Core.Planning;
+using static Remedos.Core.Tests.Jobs.JobProgressTests;
 
 namespace Remedos.Core.Tests.Planning;
 
 public sealed class WorkLeftTests
 {
-    private static readonly DateTimeOffset Now = new(2031, 4, 2, 12, 0, 0, TimeSpan.Zero);
-    private static readonly ConditionedRun Hot = Example.Run("02-paste-before"),
-        Cool = Example.Run("03-paste-after");
     private static readonly CauseRow Paste = DiagnosisTables.CauseOf("paste-aged");
-    private static readonly JobFacts Arrived = new(
-        "Owner",
-        "Machine",
-        "Loud",
-        95,
-        125,
-        "tower",
-        null,
-        [],
-        [],
-        null,
-        null,
-        null,
-        null,
-        null,
-        null,
-        Now
-    );
-    private static readonly JobFacts Measured = Arrived with { Before = [Hot] };
     private static readonly JobFacts Known = Measured with
     {
         Diagnosis = new DiagnosisStand(Paste, Paste.Title, 0.95, null, 0),
         Proposed = new ProposedRepair("Renew the paste", 38, MountsCooler: true),
     };
-    private static readonly JobFacts Repaired = Measured with
-    {
-        RepairFound = "Paste dried",
-        RepairDone = "New paste",
-        MountedAt = Now.AddHours(-3),
-    };
-    private static readonly JobFacts Proven = Repaired with { After = [Cool], Verdict = Comparer.Compare([Hot], [Cool]) };
 
     private static WorkLeft Of(JobFacts facts) => WorkLeft.Of(facts, JobProgress.Of(facts));
 

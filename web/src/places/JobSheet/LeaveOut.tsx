@@ -1,6 +1,7 @@
 import { useId, useState } from "react";
 import type { Run } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
+import { useMe } from "../../api/session";
 import { Button } from "../../parts/Button";
 import { telling } from "../../parts/told";
 
@@ -14,15 +15,21 @@ export function LeaveOut({ run, actions }: { run: Run; actions: JobActions }) {
       actions.leaveRunOut(run.id, reason, run.version).then(() => setAsking(false)),
       "It could not be changed whether the run counts.",
     );
+  const reads = useMe()?.rights === "reader";
   if (run.leftOut !== null) {
     return (
       <p className="my-3 flex flex-wrap items-center gap-x-3 border-l-4 border-hairline pl-3">
         Left out of the records: {run.leftOut}
-        <Button kind="quiet" onClick={() => say(null)}>
-          Let it count again
-        </Button>
+        {!reads && (
+          <Button kind="quiet" onClick={() => say(null)}>
+            Let it count again
+          </Button>
+        )}
       </p>
     );
+  }
+  if (reads) {
+    return null;
   }
   return asking ? (
     <form

@@ -215,11 +215,7 @@ function Row({
           Ready <strong className={machine.isLate ? "text-amber" : ""}>{readyWords(plan, machine)}</strong>
         </p>
         <p className={clsx("m-0", machine.isLate ? "font-semibold text-amber" : "text-muted")}>
-          {[
-            machine.promisedAt && `Promised for ${when(machine.promisedAt, plan.at)}.`,
-            machine.isLate ? machine.why : null,
-            machine.given,
-          ]
+          {[machine.promisedAt && `Promised for ${when(machine.promisedAt, plan.at)}.`, machine.why, machine.given]
             .filter(Boolean)
             .join(" ")}
         </p>

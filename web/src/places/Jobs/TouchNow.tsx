@@ -115,7 +115,7 @@ const isNow = (plan: DayPlan, block: Block) => new Date(block.from).getTime() - 
 /** When a machine will be ready, with how far it may be off. */
 export function readyWords(plan: DayPlan, machine: DayPlan["machines"][number]): string {
   if (!machine.readyAt) {
-    return machine.why && !machine.isLate ? "not planned" : "not within four weeks";
+    return machine.isReady ? "now" : machine.why && !machine.isLate ? "when that is known" : "not within four weeks";
   }
   const at = when(machine.readyAt, plan.at);
   const early = hourOrDay(machine.early ?? machine.readyAt, machine.readyAt);

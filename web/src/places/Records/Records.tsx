@@ -1,5 +1,5 @@
 import { Collapsible } from "radix-ui";
-import { Fragment, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import {
   recordTable,
@@ -14,6 +14,7 @@ import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
 import { Due } from "../Jobs/Due";
+import { OpeningRow } from "./OpeningRow";
 import { Repairs } from "./Repairs";
 import { SurvivalCurve } from "../../pictures/SurvivalCurve";
 
@@ -183,32 +184,19 @@ function League({ league }: { league: readonly CoolerOfRecord[] }) {
       </thead>
       <tbody>
         {league.map((cooler) => (
-          <Fragment key={cooler.name}>
-            <tr className="h-11 border-t border-hairline">
-              <th scope="row" className="text-left font-semibold">
-                <button
-                  type="button"
-                  aria-expanded={open === cooler.name}
-                  className="min-h-11 text-left font-semibold underline decoration-1 underline-offset-4"
-                  onClick={() => setOpen(open === cooler.name ? undefined : cooler.name)}
-                >
-                  {cooler.name}
-                </button>
-              </th>
-              <td className="text-right font-mono whitespace-nowrap">
-                {percent(cooler.factor - 1)} ± {(100 * cooler.halfWidth).toFixed(0)} %
-              </td>
-              <td className="text-right font-mono">{cooler.machines}</td>
-            </tr>
-            {open === cooler.name && (
-              <tr>
-                <td colSpan={3} className="pb-3">
-                  <p className="m-0">{keepUnits(cooler.sentence)}</p>
-                  <BehindCooler name={cooler.name} />
-                </td>
-              </tr>
-            )}
-          </Fragment>
+          <OpeningRow
+            key={cooler.name}
+            title={cooler.name}
+            cells={[
+              `${percent(cooler.factor - 1)} ± ${(100 * cooler.halfWidth).toFixed(0)} %`,
+              String(cooler.machines),
+            ]}
+            open={open === cooler.name}
+            onOpen={(wanted) => setOpen(wanted ? cooler.name : undefined)}
+          >
+            <p className="m-0">{keepUnits(cooler.sentence)}</p>
+            <BehindCooler name={cooler.name} />
+          </OpeningRow>
         ))}
       </tbody>
     </table>

@@ -1,8 +1,9 @@
-import { Fragment, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { useBehindRepair, type RepairOfRecord } from "../../api/records";
 import { Failing, Loading } from "../../parts/States";
 import { duration } from "../../parts/words";
+import { OpeningRow } from "./OpeningRow";
 
 /** What repairs take and whether they end the matter; the machines behind a figure open under it. */
 export function Repairs({ repairs }: { repairs: readonly RepairOfRecord[] }) {
@@ -19,41 +20,26 @@ export function Repairs({ repairs }: { repairs: readonly RepairOfRecord[] }) {
       </thead>
       <tbody>
         {repairs.map((one) => (
-          <Fragment key={one.act}>
-            <tr className="h-11 border-t border-hairline">
-              <th scope="row" className="text-left font-semibold">
-                <button
-                  type="button"
-                  aria-expanded={open === one.act}
-                  className="min-h-11 text-left font-semibold underline decoration-1 underline-offset-4"
-                  onClick={() => setOpen(open === one.act ? undefined : one.act)}
-                >
-                  {one.title}
-                </button>
-              </th>
-              <Minutes value={one.plannedMinutes} />
-              <Minutes value={one.takenMinutes} />
-              <td className="pl-3 text-right font-mono whitespace-nowrap">
-                {one.judged === 0 ? "—" : `${one.solved} of ${one.judged}`}
-              </td>
-            </tr>
-            {open === one.act && (
-              <tr>
-                <td colSpan={4} className="pb-3">
-                  <Behind act={one.act} />
-                </td>
-              </tr>
-            )}
-          </Fragment>
+          <OpeningRow
+            key={one.act}
+            title={one.title}
+            cells={[
+              minutes(one.plannedMinutes),
+              minutes(one.takenMinutes),
+              one.judged === 0 ? "—" : `${one.solved} of ${one.judged}`,
+            ]}
+            open={open === one.act}
+            onOpen={(wanted) => setOpen(wanted ? one.act : undefined)}
+          >
+            <Behind act={one.act} />
+          </OpeningRow>
         ))}
       </tbody>
     </table>
   );
 }
 
-function Minutes({ value }: { value: number | null }) {
-  return <td className="pl-3 text-right font-mono whitespace-nowrap">{value === null ? "—" : duration(value)}</td>;
-}
+const minutes = (value: number | null) => (value === null ? "—" : duration(value));
 
 function Behind({ act }: { act: string }) {
   const behind = useBehindRepair(act);
