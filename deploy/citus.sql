@@ -35,6 +35,7 @@ SELECT create_distributed_table('part_events', 'workshop_id');
 SELECT create_distributed_table('plans', 'workshop_id');
 SELECT create_distributed_table('repair_shares', 'workshop_id');
 SELECT create_distributed_table('report_links', 'workshop_id');
+SELECT create_distributed_table('practice_tries', 'workshop_id');
 SELECT create_distributed_table('rounds', 'workshop_id');
 SELECT create_distributed_table('series_shares', 'workshop_id');
 SELECT create_distributed_table('setups', 'workshop_id');

@@ -7,6 +7,7 @@ using Remedos.Core.Matching;
 using Remedos.Core.Options;
 using Remedos.Core.Parts;
 using Remedos.Core.Physics;
+using Remedos.Core.Practice;
 using Remedos.Core.Repair;
 
 namespace Remedos.Core;
@@ -34,4 +35,5 @@ namespace Remedos.Core;
 [JsonSerializable(typeof(OptionRow[]))]
 [JsonSerializable(typeof(PartKindFields[]))]
 [JsonSerializable(typeof(PartValues))]
+[JsonSerializable(typeof(PracticeFile))]
 internal sealed partial class TableJson : JsonSerializerContext;

@@ -10,6 +10,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
 using Remedos.Data.People;
 using Remedos.Data.Planning;
+using Remedos.Data.Practice;
 using Remedos.Data.Queue;
 using Remedos.Data.Records;
 using Remedos.Data.Runs;
@@ -83,6 +84,8 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
     public DbSet<RepairTotal> RepairTotals => Set<RepairTotal>();
 
     public DbSet<WorkDay> WorkDays => Set<WorkDay>();
+
+    public DbSet<PracticeTry> PracticeTries => Set<PracticeTry>();
 
     public DbSet<RecordStand> RecordStands => Set<RecordStand>();
 

@@ -8,6 +8,7 @@ using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
 using Remedos.Data.Planning;
+using Remedos.Data.Practice;
 using Remedos.Data.Queue;
 using Remedos.Data.Runs;
 using Remedos.Data.Samples;
@@ -42,6 +43,7 @@ internal static class Tables
                 table.HasCheckConstraint("ck_work_days_hours", "(\"from\" IS NULL) = (\"to\" IS NULL) AND \"from\" < \"to\"")
             );
         });
+        model.Entity<PracticeTry>(Configure);
         model.Entity<JobEvent>(Configure);
         model.Entity<JobPhoto>(Configure);
         model.Entity<ReportLink>(Configure);
@@ -97,6 +99,25 @@ internal static class Tables
         AsJson(workshop.Property(w => w.Weights));
         AsJson(workshop.Property(w => w.Open));
         workshop.Property(w => w.LogoSha256).HasMaxLength(64).IsFixedLength();
+        workshop.HasIndex(w => new { w.PracticeOf, w.PracticeFor });
+        workshop.ToTable(table => table.HasCheckConstraint("ck_workshops_practice", "(practice_of IS NULL) = (practice_for IS NULL)"));
+    }
+
+    private static void Configure(EntityTypeBuilder<PracticeTry> tried)
+    {
+        tried.HasKey(t => new { t.WorkshopId, t.Id });
+        tried.Property(t => t.Version).IsRowVersion();
+        AsJson(tried.Property(t => t.Stand));
+        AsJson(tried.Property(t => t.Ending));
+        AsJson(tried.Property(t => t.Score));
+        tried.HasOne<Job>().WithMany().HasForeignKey(t => new { t.WorkshopId, t.JobId });
+        tried.HasOne<Bay>().WithMany().HasForeignKey(t => new { t.WorkshopId, t.BayId });
+        tried.HasIndex(t => new { t.WorkshopId, t.StartedAt });
+        tried.ToTable(table =>
+        {
+            table.HasCheckConstraint("ck_practice_tries_speed", "speed >= 1 AND speed <= 120");
+            table.HasCheckConstraint("ck_practice_tries_ended", "score IS NULL OR ended_at IS NOT NULL");
+        });
     }
 
     private static void Configure(EntityTypeBuilder<WorkshopEvent> change)

@@ -65,6 +65,12 @@ public sealed class Workshop
     /// <summary>The picture at the head of what leaves it; null for none.</summary>
     public string? LogoSha256 { get; set; }
 
+    /// <summary>Where somebody practises it is the workshop that the person works in; null for a workshop that is one.</summary>
+    public Guid? PracticeOf { get; init; }
+
+    /// <summary>Who practises here, by the id in that workshop.</summary>
+    public Guid? PracticeFor { get; init; }
+
     /// <summary>PostgreSQL's xmin.</summary>
     public uint Version { get; init; }
 }

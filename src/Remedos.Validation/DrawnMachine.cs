@@ -1,5 +1,6 @@
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
+using Remedos.Core.Simulation;
 using Remedos.Core.SteadyState;
 
 namespace Remedos.Validation;
@@ -33,7 +34,7 @@ public sealed record DrawnMachine(
     IReadOnlyDictionary<string, double> Faults
 )
 {
-    public const string TooSmall = "cooler-undersized";
+    public const string TooSmall = FeltFaults.TooSmall;
 
     /// <summary>A sound machine keeps so far from its limit, and one that is too small goes beyond it by so much, °C.</summary>
     private const double ClearC = 4,
@@ -91,66 +92,12 @@ public sealed record DrawnMachine(
             }
 
             MachineSpec? known = drawn.ContainsKey(TooSmall) ? TooSmallFor(spec, random) : Enough(spec);
-            if (known is not null && Felt(known, drawn) is { } felt)
+            if (known is not null && FeltFaults.Of(known, drawn) is { } felt)
             {
                 (MachineSpec truth, HeatMachine heat) = Scattered(known, random);
                 return new DrawnMachine(known, truth, heat, told, felt);
             }
         }
-    }
-
-    /// <summary>Faults of the way of the heat: below this nobody brings a machine in for them, °C at the rated watts.</summary>
-    private static readonly string[] OfTheHeat =
-    [
-        "dust-blocked-fins",
-        "paste-aged",
-        "poor-contact",
-        "pump-failed",
-        "loop-restricted",
-        "coolant-lost",
-        "fan-failed",
-        "fan-reversed",
-        "fan-control",
-        "case-starved",
-    ];
-
-    private const double FeltC = 3;
-
-    private const string Room = "room-hot";
-
-    /// <summary>The faults, each as severe as it takes to be felt in this machine; null where one never is.</summary>
-    private static Dictionary<string, double>? Felt(MachineSpec spec, Dictionary<string, double> faults)
-    {
-        HeatMachine heat = HeatMachines.Of(spec);
-        SteadyLoad load = new(spec.Processor.SustainedW, spec.Graphics?.IdleW ?? 0, spec.RoomC);
-        double sound = new SteadySolver(heat).Solve(load).ChipC!.Value;
-        Dictionary<string, double> felt = new(faults);
-        // A hot room is the fault only where it brings the chip to its limit.
-        if (faults.ContainsKey(Room))
-        {
-            while (sound + FaultEffects.Of([new(Room, felt[Room])]).RoomAddC < spec.Processor.LimitC + 1)
-            {
-                felt[Room] += 0.15;
-                if (felt[Room] > 1)
-                {
-                    return null;
-                }
-            }
-        }
-
-        foreach (string fault in faults.Keys.Where(OfTheHeat.Contains))
-        {
-            while (new SteadySolver(heat, FaultEffects.Of([new(fault, felt[fault])])).Solve(load).ChipC < sound + FeltC)
-            {
-                felt[fault] += 0.15;
-                if (felt[fault] > 1)
-                {
-                    return null;
-                }
-            }
-        }
-
-        return felt;
     }
 
     /// <summary>Another chip and another cooler where these stand.</summary>
@@ -253,10 +200,7 @@ public sealed record DrawnMachine(
     private static double CaseAirC(MachineSpec spec) =>
         ExpectedState.CaseAirAt(HeatMachines.Of(spec), spec.Processor.SustainedW, spec.Graphics?.IdleW ?? 0, spec.RoomC).Value;
 
-    private static double AtRatedC(MachineSpec spec) =>
-        new SteadySolver(HeatMachines.Of(spec))
-            .Solve(new SteadyLoad(spec.Processor.SustainedW, spec.Graphics?.IdleW ?? 0, Math.Min(spec.RoomC, MostRoomC)))
-            .ChipC!.Value;
+    private static double AtRatedC(MachineSpec spec) => FeltFaults.AtRatedC(spec, Math.Min(spec.RoomC, MostRoomC));
 
     private static MachineSpec Cooled(MachineSpec spec, double factor) =>
         spec with

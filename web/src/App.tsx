@@ -16,6 +16,7 @@ import { useTheme } from "./parts/theme";
 import { Told } from "./parts/Told";
 import { useTitleNotice } from "./parts/useTitle";
 import { useRinging, wantOf } from "./places/Bench/notices";
+import { PracticeBanner } from "./places/Practice/AtPractice";
 import { ProveAgain } from "./places/SignIn/ProveAgain";
 import { SignIn } from "./places/SignIn/SignIn";
 import { WhoIsHere } from "./places/SignIn/WhoIsHere";
@@ -27,8 +28,15 @@ const places = [
   { path: "/coolers", title: "Coolers", key: "c" },
   { path: "/air", title: "Air", key: "a" },
   { path: "/records", title: "Records", key: "r" },
+  { path: "/practice", title: "Practice", key: "p" },
   { path: "/workshop", title: "Workshop", key: "w" },
 ] as const;
+
+/** In practice there is a machine and what is needed for it. */
+const inPractice: readonly string[] = ["/bench", "/jobs", "/coolers", "/air"];
+
+/** Set once, looked up now and then, or done in a quiet hour: for a desk, and not for a phone at the bench. */
+const forADesk: readonly string[] = ["/workshop", "/records", "/practice"];
 
 /** Whoever is signed in sees the places; whoever is not, the way in. */
 export function App() {
@@ -47,8 +55,9 @@ function Places({ me }: { me: Me }) {
   const navigate = useNavigate();
   draftsAreOf(me);
   const [listing, setListing] = useState(false);
+  const here = places.filter((place) => !me.practises || inPractice.includes(place.path));
   useShortcuts({
-    ...Object.fromEntries(places.map((place) => [`g ${place.key}`, () => void navigate(place.path)])),
+    ...Object.fromEntries(here.map((place) => [`g ${place.key}`, () => void navigate(place.path)])),
     "?": () => setListing((open) => !open),
   });
   return (
@@ -67,15 +76,14 @@ function Places({ me }: { me: Me }) {
           <Link to="/bench" className="px-2 py-4 text-center font-bold md:mb-2 md:px-3">
             Remedos
           </Link>
-          {places.map((place) => (
+          {here.map((place) => (
             <NavLink
               key={place.path}
               to={place.path}
               className={({ isActive }) =>
                 clsx(
                   "min-h-14 items-center justify-center px-2 md:flex md:border-l-4 md:px-4",
-                  // A phone is at the bench; what is set once, or looked up now and then, is for a desk.
-                  place.path === "/workshop" || place.path === "/records" ? "hidden" : "flex",
+                  forADesk.includes(place.path) ? "hidden" : "flex",
                   isActive ? "border-teal font-bold text-teal" : "border-transparent text-muted",
                 )
               }
@@ -89,10 +97,11 @@ function Places({ me }: { me: Me }) {
               <ThemeButton />
               <ShortcutsButton open={listing} onOpen={setListing} />
             </span>
-            <WhoIsHere me={me} />
+            {!me.practises && <WhoIsHere me={me} />}
           </div>
         </nav>
         <main id="place" tabIndex={-1} className="min-w-0 outline-none">
+          {me.practises && <PracticeBanner />}
           <OlderNotice />
           <BenchNotice />
           {me.rights === "reader" && (

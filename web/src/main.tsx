@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
+import { base } from "./api/base";
 import { door, Problem } from "./api/client";
 import { sessionKey } from "./api/session";
 import { App, NoSuchPage, PlaceFailed } from "./App";
@@ -19,6 +20,8 @@ import { JobsPlace } from "./places/Jobs/Jobs";
 import { BagLabel } from "./places/JobTag/BagLabel";
 import { JobTagPlace } from "./places/JobTag/JobTag";
 import { JobSheetPlace } from "./places/JobSheet/JobSheet";
+import { DebriefPlace } from "./places/Practice/Debrief";
+import { PracticePlace } from "./places/Practice/Practice";
 import { RepairPlace } from "./places/Repair/RepairPlace";
 import { RecordsPlace } from "./places/Records/Records";
 import { JoinPlace } from "./places/SignIn/Join";
@@ -48,35 +51,40 @@ door.shut = () => void queries.invalidateQueries({ queryKey: sessionKey });
 /** A fault in one place leaves the others, and the way to them, as they are. */
 const at = (path: string, element: React.ReactNode) => ({ path, element, errorElement: <PlaceFailed /> });
 
-const router = createBrowserRouter([
-  at("join", <JoinPlace />),
-  {
-    element: <App />,
-    errorElement: <PlaceFailed />,
-    children: [
-      { index: true, element: <Bench />, errorElement: <PlaceFailed /> },
-      at("bench", <Bench />),
-      at("bench/:number", <BayFocus />),
-      at("coolers", <CoolersPlace />),
-      at("coolers/parts", <PartsPlace />),
-      at("air", <AirPlace />),
-      at("jobs", <JobsPlace />),
-      at("jobs/day", <DayPlace />),
-      at("jobs/:id", <JobSheetPlace />),
-      at("jobs/:id/tag", <JobTagPlace />),
-      at("jobs/:id/decide", <DecidePlace />),
-      at("jobs/:id/repair", <RepairPlace />),
-      at("jobs/:id/bag", <BagLabel />),
-      at("jobs/:id/handover", <HandoverPlace />),
-      at("jobs/:id/papers", <PapersPlace />),
-      at("records", <RecordsPlace />),
-      at("workshop", <WorkshopPlace />),
-      at("workshop/log", <LogPlace />),
-      at("account", <AccountPlace />),
-      { path: "*", element: <NoSuchPage /> },
-    ],
-  },
-]);
+const router = createBrowserRouter(
+  [
+    at("join", <JoinPlace />),
+    {
+      element: <App />,
+      errorElement: <PlaceFailed />,
+      children: [
+        { index: true, element: <Bench />, errorElement: <PlaceFailed /> },
+        at("bench", <Bench />),
+        at("bench/:number", <BayFocus />),
+        at("coolers", <CoolersPlace />),
+        at("coolers/parts", <PartsPlace />),
+        at("air", <AirPlace />),
+        at("jobs", <JobsPlace />),
+        at("jobs/day", <DayPlace />),
+        at("jobs/:id", <JobSheetPlace />),
+        at("jobs/:id/tag", <JobTagPlace />),
+        at("jobs/:id/decide", <DecidePlace />),
+        at("jobs/:id/repair", <RepairPlace />),
+        at("jobs/:id/bag", <BagLabel />),
+        at("jobs/:id/handover", <HandoverPlace />),
+        at("jobs/:id/papers", <PapersPlace />),
+        at("records", <RecordsPlace />),
+        at("practice", <PracticePlace />),
+        at("practice/:id", <DebriefPlace />),
+        at("workshop", <WorkshopPlace />),
+        at("workshop/log", <LogPlace />),
+        at("account", <AccountPlace />),
+        { path: "*", element: <NoSuchPage /> },
+      ],
+    },
+  ],
+  { basename: base || "/" },
+);
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

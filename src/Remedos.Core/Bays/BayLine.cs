@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text;
 using System.Text.Json;
 using Remedos.Core.Logs;
 
@@ -10,6 +12,32 @@ public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note,
     private const int MostOfOneRole = 1024,
         LongestText = 300,
         MostMissing = 60;
+
+    /// <summary>A reading as a line.</summary>
+    public static string Of(BayReading reading)
+    {
+        StringBuilder line = new();
+        line.Append(CultureInfo.InvariantCulture, $"{{\"seq\":{reading.Sequence},\"t\":{reading.Seconds:0.###}");
+        foreach (IGrouping<ChannelRole, KeyValuePair<BayChannel, double>> role in reading.Values.GroupBy(pair => pair.Key.Role))
+        {
+            line.Append(",\"").Append(role.Key.Name()).Append("\":");
+            int last = role.Max(pair => pair.Key.Index);
+            if (last == 0)
+            {
+                line.Append(Text(role.Single().Value));
+                continue;
+            }
+
+            Dictionary<int, double> values = role.ToDictionary(pair => pair.Key.Index, pair => pair.Value);
+            line.Append('[')
+                .AppendJoin(',', Enumerable.Range(0, last + 1).Select(i => values.TryGetValue(i, out double value) ? Text(value) : "null"))
+                .Append(']');
+        }
+
+        return line.Append('}').ToString();
+    }
+
+    private static string Text(double value) => value.ToString("0.###", CultureInfo.InvariantCulture);
 
     /// <summary>
     /// Reads a line. What is no line of the protocol at all is a problem; a single value that cannot be is left out, so that a sensor's

@@ -37,6 +37,9 @@ public sealed record BenchHands(
         SoundMeter = "sound-meter",
         RoomThermometer = "room-thermometer";
 
+    /// <summary>Hands that have done nothing yet.</summary>
+    public static BenchHands AtFirst { get; } = new(Instruments: [RoomThermometer, SoundMeter]);
+
     /// <summary>All of them.</summary>
     public static IReadOnlyList<string> AllInstruments { get; } = [ContactThermometer, SoundMeter, RoomThermometer];
 

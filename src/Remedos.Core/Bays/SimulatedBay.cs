@@ -20,6 +20,8 @@ public sealed class SimulatedBay
     private const double ProgramLoad = 0.75,
         ProgramGraphicsLoad = 0.4;
 
+    private const string HotRoom = "room-hot";
+
     private readonly MachineRow _row;
     private readonly Random _hand;
     private readonly Queue<string> _notes = new();
@@ -28,7 +30,7 @@ public sealed class SimulatedBay
     private MachineSpec _machine;
     private MachineOnBench _bench;
     private BenchOrder _order = new(0);
-    private BenchHands _hands = new(Instruments: [BenchHands.RoomThermometer, BenchHands.SoundMeter]);
+    private BenchHands _hands = BenchHands.AtFirst;
     private double _began,
         _loadSince;
     private long _sequence;
@@ -42,6 +44,14 @@ public sealed class SimulatedBay
         (_row, _faults, _seed, _hand) = (row, new(faults), seed, new Random(seed));
         _machine = MachineLibrary.Resolve(row, out string? problem) ?? throw new ArgumentException(problem, nameof(row));
         _bench = new MachineOnBench(_machine, _faults, _machine.RoomC, seed);
+    }
+
+    /// <summary>Puts a machine into the bay on which hands have worked before.</summary>
+    public SimulatedBay(MachineRow row, IReadOnlyDictionary<string, double> faults, int seed, BenchHands? hands)
+        : this(row, faults, seed)
+    {
+        Obey(_order, hands);
+        _notes.Clear();
     }
 
     /// <summary>What it says when it signs on.</summary>
@@ -77,7 +87,7 @@ public sealed class SimulatedBay
 
             if (hands.RoomC != before.RoomC)
             {
-                _bench.MoveTo(hands.RoomC ?? _machine.RoomC);
+                _bench.MoveTo(hands.RoomC ?? (_machine.RoomC + FaultEffects.Of(_faults).RoomAddC));
             }
         }
     }
@@ -129,6 +139,29 @@ public sealed class SimulatedBay
         }
     }
 
+    /// <summary>Hands have mended something: the machine was switched off for it, and is at rest again.</summary>
+    /// <param name="causes">What is gone; what was never there is passed over.</param>
+    public void Mend(IReadOnlyList<string> causes)
+    {
+        if (causes.Any(_faults.ContainsKey))
+        {
+            _faults = _faults.Where(fault => !causes.Contains(fault.Key)).ToDictionary();
+            Restart();
+        }
+    }
+
+    private void Restart()
+    {
+        _began = Seconds;
+        // What goes with its own cooler lies beside the machine while another one is on it, and a hot place stays behind.
+        IEnumerable<KeyValuePair<string, double>> here = _faults.Where(one =>
+            !(IsOther && FaultEffects.OfTheCooler.Contains(one.Key)) && !(_hands.RoomC is not null && one.Key == HotRoom)
+        );
+        _bench = new MachineOnBench(_machine, here, _hands.RoomC ?? _machine.RoomC, _seed + ++_mounts);
+    }
+
+    private bool IsOther => _hands.Cooler is not (null or BenchHands.Lifted);
+
     private double Contact(double value) => Math.Round(value + (ContactC * ((2 * _hand.NextDouble()) - 1)), 1);
 
     private void Handle(string? after)
@@ -159,11 +192,9 @@ public sealed class SimulatedBay
             return;
         }
 
-        IReadOnlyList<string> undone = cooler is null ? FaultEffects.OfTheMount : FaultEffects.OfTheCooler;
-        _faults = _faults.Where(fault => !undone.Contains(fault.Key)).ToDictionary();
-        _began = Seconds;
+        _faults = _faults.Where(fault => !FaultEffects.OfTheMount.Contains(fault.Key)).ToDictionary();
         _machine = machine;
-        _bench = new MachineOnBench(machine, _faults, _hands.RoomC ?? machine.RoomC, _seed + ++_mounts);
+        Restart();
         _notes.Enqueue(cooler is not null ? $"{cooler.Name} mounted with new paste." : "Its own cooler mounted again with new paste.");
     }
 

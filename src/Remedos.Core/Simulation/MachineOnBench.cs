@@ -160,9 +160,10 @@ public sealed class MachineOnBench
     private double EffectiveCoolerFan => _paths.Machine.Cooler!.MaxRpm > 0 ? _paths.CoolerFanAt(_coolerFan) : 0;
 
     /// <summary>Carries the machine into another room: what is warm stays warm for a while.</summary>
+    /// <param name="roomC">As it is there: a place that is too hot stays behind.</param>
     public void MoveTo(double roomC)
     {
-        double by = roomC + _faults.RoomAddC - _roomC;
+        double by = roomC - _roomC;
         for (int node = 0; node < _rises.Length; node++)
         {
             _rises[node] -= by;

@@ -1617,6 +1617,95 @@ namespace Remedos.Data.Migrations
                         });
                 });
 
+            modelBuilder.Entity("Remedos.Data.Practice.PracticeTry", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<bool>("Alone")
+                        .HasColumnType("boolean")
+                        .HasColumnName("alone");
+
+                    b.Property<Guid>("BayId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("bay_id");
+
+                    b.Property<Guid?>("DrivenBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("driven_by");
+
+                    b.Property<DateTimeOffset?>("DrivenUntil")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("driven_until");
+
+                    b.Property<DateTimeOffset?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<string>("Ending")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("ending");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<int>("Level")
+                        .HasColumnType("integer")
+                        .HasColumnName("level");
+
+                    b.Property<string>("Score")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("score");
+
+                    b.Property<int>("Seed")
+                        .HasColumnType("integer")
+                        .HasColumnName("seed");
+
+                    b.Property<double>("Speed")
+                        .HasColumnType("double precision")
+                        .HasColumnName("speed");
+
+                    b.Property<string>("Stand")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("stand");
+
+                    b.Property<DateTimeOffset>("StartedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("started_at");
+
+                    b.Property<uint>("Version")
+                        .IsConcurrencyToken()
+                        .ValueGeneratedOnAddOrUpdate()
+                        .HasColumnType("xid")
+                        .HasColumnName("xmin");
+
+                    b.HasKey("WorkshopId", "Id")
+                        .HasName("pk_practice_tries");
+
+                    b.HasIndex("WorkshopId", "BayId")
+                        .HasDatabaseName("ix_practice_tries_workshop_id_bay_id");
+
+                    b.HasIndex("WorkshopId", "JobId")
+                        .HasDatabaseName("ix_practice_tries_workshop_id_job_id");
+
+                    b.HasIndex("WorkshopId", "StartedAt")
+                        .HasDatabaseName("ix_practice_tries_workshop_id_started_at");
+
+                    b.ToTable("practice_tries", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_practice_tries_ended", "score IS NULL OR ended_at IS NOT NULL");
+
+                            t.HasCheckConstraint("ck_practice_tries_speed", "speed >= 1 AND speed <= 120");
+                        });
+                });
+
             modelBuilder.Entity("Remedos.Data.Queue.WorkItem", b =>
                 {
                     b.Property<Guid>("WorkshopId")
@@ -2436,6 +2525,14 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("paper_size");
 
+                    b.Property<Guid?>("PracticeFor")
+                        .HasColumnType("uuid")
+                        .HasColumnName("practice_for");
+
+                    b.Property<Guid?>("PracticeOf")
+                        .HasColumnType("uuid")
+                        .HasColumnName("practice_of");
+
                     b.Property<string>("TagPrefix")
                         .IsRequired()
                         .HasMaxLength(8)
@@ -2465,7 +2562,13 @@ namespace Remedos.Data.Migrations
                     b.HasKey("Id")
                         .HasName("pk_workshops");
 
-                    b.ToTable("workshops", (string)null);
+                    b.HasIndex("PracticeOf", "PracticeFor")
+                        .HasDatabaseName("ix_workshops_practice_of_practice_for");
+
+                    b.ToTable("workshops", null, t =>
+                        {
+                            t.HasCheckConstraint("ck_workshops_practice", "(practice_of IS NULL) = (practice_for IS NULL)");
+                        });
                 });
 
             modelBuilder.Entity("Remedos.Data.WorkshopEvent", b =>
@@ -3166,6 +3269,23 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_work_days_workshops_workshop_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Practice.PracticeTry", b =>
+                {
+                    b.HasOne("Remedos.Data.Bays.Bay", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "BayId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_practice_tries_bays_workshop_id_bay_id");
+
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_practice_tries_jobs_workshop_id_job_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Queue.WorkItem", b =>

@@ -1,7 +1,9 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Bays;
 using Remedos.Data;
 using Remedos.Data.Bays;
+using Remedos.Server.Practice;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -32,6 +34,7 @@ internal sealed class BayDoor(WriteDoor door, Caller caller, LiveBays live, Time
     )
     {
         BayAnswer? answer = null;
+        Who who = await caller.WhoAsync(cancellation);
         return await door.WriteAsync(
             async write =>
             {
@@ -40,9 +43,15 @@ internal sealed class BayDoor(WriteDoor door, Caller caller, LiveBays live, Time
                     return NoSuchBay();
                 }
 
+                (BenchHands? hands, BayRun? run) = (bay.Hands, bay.Run);
                 if (await change(write, bay) is { } sentence)
                 {
                     return Refusal.Of(sentence);
+                }
+
+                if (who.Workshop.PracticeOf is not null)
+                {
+                    await PracticeTries.FollowAsync(write, bay, hands, run);
                 }
 
                 write.Once(() =>

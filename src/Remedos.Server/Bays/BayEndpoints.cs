@@ -26,6 +26,7 @@ internal static class BayEndpoints
         services.AddSingleton<IWorkHandler, LandRun>();
         services.AddSingleton<IWorkHandler, WatchSilence>();
         services.AddSingleton<BayLogs>();
+        services.AddScoped<BayIntake>();
         services.AddSingleton<NewsLine>();
         services.AddSingleton<LiveBays>();
         services.AddHostedService(provider => provider.GetRequiredService<LiveBays>());

@@ -31,10 +31,17 @@ internal sealed class EndedSignIns(IDbContextFactory<RemedosContext> contexts, L
             .Where(one => open.Contains(one.Id))
             .Where(one => context.People.Any(person => person.Id == one.PersonId && person.LeftAt == null))
             .ToDictionaryAsync(one => one.Id, one => one.WorkshopId, cancellation);
+        Guid[] workshops = [.. hold.Values.Distinct()];
+        ILookup<Guid, Guid> practice = (
+            await context
+                .Workshops.Where(one => workshops.Contains(one.PracticeOf!.Value))
+                .Select(one => new { one.Id, Of = one.PracticeOf!.Value })
+                .ToListAsync(cancellation)
+        ).ToLookup(one => one.Of, one => one.Id);
         foreach (Guid signIn in open)
         {
             // One that has gone to another workshop follows no bays of the one before.
-            live.Drop(signIn, but: hold.TryGetValue(signIn, out Guid workshop) ? workshop : null);
+            live.Drop(signIn, but: hold.TryGetValue(signIn, out Guid workshop) ? [workshop, .. practice[workshop]] : []);
         }
     }
 }

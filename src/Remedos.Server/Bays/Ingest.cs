@@ -2,27 +2,16 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Bays;
 using Remedos.Data;
-using Remedos.Data.Bays;
-using Remedos.Data.Queue;
 using Remedos.Server.Hosting;
-using Remedos.Server.Queue;
 using Remedos.Server.Writing;
 
 namespace Remedos.Server.Bays;
 
 /// <summary>
-/// Takes readings of a machine under test: lines of JSON, numbered from 1. Those that are here already are passed over, those after a gap
-/// are left for the sender
-/// to send again from the number acknowledged, so none is lost or doubled whatever the network does. Each answer carries what the machine
-/// is to do.
+/// Takes readings of a machine under test as they are sent: who sends is known by the token, and what is sent are lines of JSON.
 /// </summary>
 internal static class Ingest
 {
-    /// <summary>An hour at one a second.</summary>
-    private const int ReadingsKept = 3600;
-
-    private const int ReadingsBetweenTidying = 600;
-
     public const int LargestBatchBytes = 4_000_000;
 
     public static async Task<Results<Ok<IngestAnswer>, ProblemHttpResult>> HandleAsync(
@@ -30,10 +19,7 @@ internal static class Ingest
         string stream,
         HttpContext http,
         IDbContextFactory<RemedosContext> contexts,
-        Writes writes,
-        BayLogs logs,
-        LiveBays live,
-        QueueBell bell,
+        BayIntake intake,
         RefusedTokens wrongTokens,
         Telemetry telemetry,
         TimeProvider clock,
@@ -65,67 +51,13 @@ internal static class Ingest
             return Refusal.Of(problem);
         }
 
-        Bay? after = null;
-        int kept = 0;
-        try
+        Results<Ok<IngestAnswer>, ProblemHttpResult> answer = await intake.TakeAsync(workshop, bayId, stream, batch, cancellation);
+        if (answer.Result is Ok<IngestAnswer>)
         {
-            ProblemHttpResult? refused = await writes.RunAsync(
-                workshop,
-                Guid.Empty,
-                async write =>
-                {
-                    // Two batches of one bay take turns, on whatever server they arrive.
-                    Bay bay = (await write.BayAsync(bayId))!;
-                    if (await BeginStreamAsync(write, bay, stream) is { } taken)
-                    {
-                        return taken;
-                    }
-
-                    bay.LastSeenAt = write.Now;
-                    bay.Sender = batch.Hello ?? bay.Sender;
-                    bay.Note = batch.Note ?? bay.Note;
-                    IReadOnlyList<BayReading> fresh = Take(write.Context, bay, batch);
-                    kept = fresh.Count;
-                    if (fresh.Count > 0 && bay.Run is { State.IsOver: false } run)
-                    {
-                        await MoveOnAsync(write, bay, run, fresh, logs, bell);
-                    }
-
-                    if (fresh.Count > 0 && bay.Acknowledged % ReadingsBetweenTidying < fresh.Count)
-                    {
-                        await TidyAsync(write, bay);
-                    }
-
-                    after = bay;
-                    write.Once(() => live.Tell(bay, fresh));
-                    return null;
-                },
-                null,
-                cancellation
-            );
-            if (refused is not null)
-            {
-                return refused;
-            }
-        }
-        catch
-        {
-            logs.Forget(bayId);
-            throw;
+            telemetry.Ingested(intake.Kept, clock.GetElapsedTime(began));
         }
 
-        telemetry.Ingested(kept, clock.GetElapsedTime(began));
-        return TypedResults.Ok(
-            new IngestAnswer(
-                after!.Acknowledged,
-                after.Run?.Order ?? new BenchOrder(0),
-                after.Run is { State.IsOver: false } going ? going.LimitC : null,
-                after.Sender?.Simulated == true ? after.Hands : null,
-                after.Run?.State.Stage ?? "none",
-                after.Run?.Says ?? "No run has been started.",
-                batch.LeftOut
-            )
-        );
+        return answer;
     }
 
     private static async Task<(Guid, Guid)?> SenderAsync(
@@ -147,105 +79,5 @@ internal static class Ingest
             .Select(b => new { b.WorkshopId, b.Id })
             .SingleOrDefaultAsync(cancellation);
         return bay is null ? null : (bay.WorkshopId, bay.Id);
-    }
-
-    /// <summary>
-    /// Another name of the stream is a new recording; a run that it cuts lands as it is. Refused while another sender is heard in a run.
-    /// </summary>
-    private static async Task<ProblemHttpResult?> BeginStreamAsync(Write write, Bay bay, string stream)
-    {
-        if (bay.Stream == stream)
-        {
-            return null;
-        }
-
-        if (bay.Run is { State.IsOver: false } && write.Now - bay.LastSeenAt < BayAnswer.OnlineFor)
-        {
-            return Refusal.Conflict(
-                $"A run goes on in bay {bay.Number}, and another sender speaks for it. Is this the right bay? It is free once the other "
-                    + $"has been silent for {BayAnswer.OnlineFor.TotalSeconds:0} s."
-            );
-        }
-
-        if (bay.Run is { State.IsOver: false } cut)
-        {
-            const string why = "Stopped: the machine began a new recording.";
-            bay.Run = cut.After(new GuidedAnswer(new GuidedState(GuidedState.Stopped, 0, why), new BenchOrder(0), why, 0));
-            await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, write.Cancellation);
-        }
-
-        (bay.Stream, bay.Recording, bay.Acknowledged) = (stream, bay.Recording + 1, 0);
-        return null;
-    }
-
-    /// <summary>Lets the run decide what comes next. The order never waits for the log: that lands from the queue.</summary>
-    private static async Task MoveOnAsync(Write write, Bay bay, BayRun run, IReadOnlyList<BayReading> fresh, BayLogs logs, QueueBell bell)
-    {
-        BayLog log = await logs.WithAsync(write.Context, bay, run, fresh, write.Cancellation);
-        bay.Run = run.After(GuidedRun.Next(run.Plan, run.State, log)) with
-        {
-            ElapsedSeconds = log.DurationSeconds,
-            LastChipC = fresh.Select(reading => reading.ChipC).LastOrDefault(chip => chip is not null) ?? run.LastChipC,
-        };
-        if (bay.Run.State.IsOver)
-        {
-            logs.Forget(bay.Id);
-            await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, write.Cancellation);
-            write.Once(bell.Ring);
-        }
-    }
-
-    /// <summary>
-    /// Adds to the bay what follows what is there; what is there already is passed over, what comes after a gap is not taken.
-    /// </summary>
-    private static IReadOnlyList<BayReading> Take(RemedosContext context, Bay bay, Batch batch)
-    {
-        int from = 0;
-        while (from < batch.Readings.Count && batch.Readings[from].Sequence <= bay.Acknowledged)
-        {
-            from++;
-        }
-
-        int behind = from;
-        while (behind < batch.Readings.Count && batch.Readings[behind].Sequence == bay.Acknowledged + 1 + (behind - from))
-        {
-            behind++;
-        }
-
-        if (behind > from)
-        {
-            context.BayBatches.Add(
-                new BayBatch
-                {
-                    WorkshopId = bay.WorkshopId,
-                    BayId = bay.Id,
-                    Recording = bay.Recording,
-                    FirstSequence = batch.Readings[from].Sequence,
-                    LastSequence = batch.Readings[behind - 1].Sequence,
-                    Lines = string.Join('\n', batch.Lines.Skip(from).Take(behind - from)),
-                }
-            );
-            bay.Acknowledged = batch.Readings[behind - 1].Sequence;
-        }
-
-        return [.. batch.Readings.Skip(from).Take(behind - from)];
-    }
-
-    /// <summary>Drops what is older than the picture of a bay and no run's that goes on or has still to land.</summary>
-    private static async Task TidyAsync(Write write, Bay bay)
-    {
-        if (await write.Context.WorkItems.AnyAsync(i => i.WorkshopId == bay.WorkshopId && i.Kind == WorkItem.LandRun, write.Cancellation))
-        {
-            return;
-        }
-
-        long keepFrom = bay.Run is { State.IsOver: false } run
-            ? Math.Min(run.FromSequence, bay.Acknowledged - ReadingsKept)
-            : bay.Acknowledged - ReadingsKept;
-        await write
-            .Context.BayBatches.Where(b =>
-                b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && (b.Recording != bay.Recording || b.LastSequence < keepFrom)
-            )
-            .ExecuteDeleteAsync(write.Cancellation);
     }
 }

@@ -103,10 +103,10 @@ internal sealed class LiveBays(IHubContext<LiveHub> hub, NewsLine line, Telemetr
         _pages[connection.ConnectionId] = new Page(Of(SignInTickets.WorkshopClaim), Of(ClaimTypes.NameIdentifier), connection);
     }
 
-    /// <summary>Closes the pages of a sign-in that has ended, or those that follow another workshop than the one it is in now.</summary>
-    public void Drop(Guid signIn, Guid? but = null)
+    /// <summary>Closes the pages of a sign-in, but for those that follow a workshop in which it is now.</summary>
+    public void Drop(Guid signIn, params IReadOnlyList<Guid> but)
     {
-        foreach (Page page in _pages.Values.Where(page => page.SignIn == signIn && page.Workshop != but))
+        foreach (Page page in _pages.Values.Where(page => page.SignIn == signIn && !but.Contains(page.Workshop)))
         {
             page.Close();
         }

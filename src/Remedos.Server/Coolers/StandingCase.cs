@@ -11,6 +11,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
+using Remedos.Server.Practice;
 using Remedos.Server.Records;
 using Remedos.Server.Session;
 
@@ -70,7 +71,9 @@ internal sealed record StandingCase(
         JobCase found = JobCases.Of(job, runs, references, series, who.Today(now), asItStands: true);
         return new StandingCase(
             found.Usual,
-            found.Case.Evidence.Count == 0 ? null : cases.Answer(found.Case),
+            found.Case.Evidence.Count == 0 || await PracticeTries.IsAloneAsync(context, who.Workshop, job.Id, cancellation)
+                ? null
+                : cases.Answer(found.Case),
             series,
             JobSetups.Now(job).CoolerKind,
             JobSheets.WarrantyOf(job, proof),

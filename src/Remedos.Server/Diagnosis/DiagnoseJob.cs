@@ -7,8 +7,10 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Jobs;
+using Remedos.Server.Practice;
 using Remedos.Server.Records;
 using Remedos.Server.Session;
+using Remedos.Server.Writing;
 
 namespace Remedos.Server.Diagnosis;
 
@@ -40,6 +42,11 @@ internal static class DiagnoseJob
         if (job is null)
         {
             return JobEndpoints.NoSuchJob();
+        }
+
+        if (await PracticeTries.IsAloneAsync(context, workshop, id, cancellation))
+        {
+            return Refusal.Conflict("You work this case alone: the sheet says what it thinks when the case is ended.");
         }
 
         List<Run> runs = await context

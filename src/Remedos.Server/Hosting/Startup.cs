@@ -123,7 +123,8 @@ internal static class Startup
     private static async Task RememberAsync(RemedosContext context, IServiceProvider services, CancellationToken cancellation)
     {
         List<Guid> without = await context
-            .Workshops.Where(workshop => !context.RecordStands.Any(stand => stand.WorkshopId == workshop.Id && stand.Revision > 0))
+            .Workshops.Where(workshop => workshop.PracticeOf == null)
+            .Where(workshop => !context.RecordStands.Any(stand => stand.WorkshopId == workshop.Id && stand.Revision > 0))
             .Select(workshop => workshop.Id)
             .ToListAsync(cancellation);
         // Other words than those that are kept may be this version's.

@@ -125,8 +125,10 @@ public sealed class FieldException(string sentence) : Exception(sentence);
 /// </summary>
 public static partial class JobFields
 {
-    private const string EvidencePrefix = "evidence.",
-        DoubtMark = "?";
+    /// <summary>Before an observation's id.</summary>
+    public const string EvidencePrefix = "evidence.";
+
+    private const string DoubtMark = "?";
 
     private static readonly DateTimeOffset Earliest = new(1980, 1, 1, 0, 0, 0, TimeSpan.Zero);
 

@@ -12,6 +12,7 @@ using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
+using Remedos.Server.Practice;
 using Remedos.Server.Records;
 using Remedos.Server.Repair;
 using Remedos.Server.Reports;
@@ -120,7 +121,8 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         Repeatability bench = await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, id, cancellation);
         IReadOnlyList<(Run Run, ConditionedRun Seen)> seen = JobSetups.Seen(runs.Select(pair => pair.Run));
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
-        JobFacts facts = Facts(job, seen, references, series, warranty, workshop, now, bench, view.Choice);
+        bool alone = await PracticeTries.IsAloneAsync(context, workshop, id, cancellation);
+        JobFacts facts = Facts(job, seen, references, series, warranty, workshop, now, bench, view.Choice, alone);
         JobProgress progress = JobProgress.Of(facts);
         VerdictAnswer? verdict = null;
         if (facts.Verdict is { } result)
@@ -258,7 +260,8 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         Workshop workshop,
         DateTimeOffset now,
         Repeatability bench,
-        PairChoice? choice
+        PairChoice? choice,
+        bool alone = false
     )
     {
         IReadOnlyList<SetupFacts> setups = JobSetups.Facts(job, runs);
@@ -266,7 +269,8 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         DateOnly today = DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date);
         DiagnosisCase asked = JobCases.Of(job, runs.Select(run => run.Run), references, series, today).Case;
         // Once it is handed over nobody asks any more, and a list of many such jobs is not kept waiting.
-        DiagnosisStand? stand = asked.Evidence.Count == 0 || job.HandedOverAt is not null ? null : DiagnosisStand.Of(cases.Answer(asked));
+        DiagnosisStand? stand =
+            alone || asked.Evidence.Count == 0 || job.HandedOverAt is not null ? null : DiagnosisStand.Of(cases.Answer(asked));
         return new JobFacts(
             job.Owner,
             job.Machine,

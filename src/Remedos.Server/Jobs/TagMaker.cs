@@ -80,7 +80,9 @@ internal sealed class TagMaker(JobSheets sheets, IMemoryCache remembered, TimePr
                 workshop,
                 clock.GetUtcNow(),
                 await ScatterOfJob.OfWorkshopAsync(context, workshop.Id, job.Id, cancellation),
-                null
+                null,
+                // A list does not tell what a sheet may keep to itself.
+                alone: workshop.PracticeOf is not null
             );
             JobProgress progress = JobProgress.Of(facts);
             Run? latest = runs[job.Id].LastOrDefault();

@@ -36,6 +36,12 @@ internal sealed class KeepRecords(IMemoryCache remembered)
             return;
         }
 
+        if (await context.Workshops.AnyAsync(one => one.Id == workshop && one.PracticeOf != null, cancellation))
+        {
+            // What was only practised teaches nothing.
+            return;
+        }
+
         HashSet<Guid> machines = [.. touched.Machines];
         if (touched.Parts.Count > 0)
         {

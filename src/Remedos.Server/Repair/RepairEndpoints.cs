@@ -13,6 +13,7 @@ using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
 using Remedos.Server.Parts;
+using Remedos.Server.Practice;
 using Remedos.Server.Records;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
@@ -168,7 +169,8 @@ internal static class RepairEndpoints
             References references = await References.OfAsync(context, remembered, workshop, cancellation);
             SeriesRecord? series = await SeriesRecords.WithoutAsync(context, job, cancellation);
             DiagnosisCase asking = JobCases.Of(job, runs, references, series, today).Case;
-            DiagnosisStand? stand = asking.Evidence.Count == 0 ? null : DiagnosisStand.Of(cases.Answer(asking));
+            bool silent = asking.Evidence.Count == 0 || await PracticeTries.IsAloneAsync(context, who.Workshop, job.Id, cancellation);
+            DiagnosisStand? stand = silent ? null : DiagnosisStand.Of(cases.Answer(asking));
             acts = RepairFactsOf.Proposed(job, stand);
             why =
                 job.Choice?.Act is not null || job.DecisionRoute is Decision.Cooler or Decision.Cap ? "As the owner chose."

@@ -28,6 +28,7 @@ public sealed record TouchAnswer(Guid Id, string Name, Role Role);
 /// <param name="LargestLogBytes">The largest log that this server takes.</param>
 /// <param name="Version">Of this server, and its build.</param>
 /// <param name="Workshops">Where the account works.</param>
+/// <param name="Practises">Whether this is no workshop but where its person practises.</param>
 public sealed record MeAnswer(
     Guid Id,
     string Name,
@@ -42,7 +43,8 @@ public sealed record MeAnswer(
     DateOnly Today,
     long LargestLogBytes,
     string Version,
-    IReadOnlyList<WorkshopChoice> Workshops
+    IReadOnlyList<WorkshopChoice> Workshops,
+    bool Practises
 );
 
 /// <summary>A workshop to work in.</summary>
@@ -108,6 +110,7 @@ internal static class SessionEndpoints
             who.Today(clock.GetUtcNow()),
             Runs.UploadLimit.Of(configuration),
             $"{Build.Version}, build {Build.Id}",
-            workshops
+            workshops,
+            who.Workshop.PracticeOf is not null
         );
 }

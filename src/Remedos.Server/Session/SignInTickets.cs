@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.People;
 using Remedos.Server.Hosting;
+using Remedos.Server.Practice;
 
 namespace Remedos.Server.Session;
 
@@ -104,10 +105,11 @@ internal sealed class SignInTickets(IDbContextFactory<RemedosContext> contexts, 
                 .ExecuteUpdateAsync(set => set.SetProperty(one => one.SeenAt, now), cancellationToken);
         }
 
-        Caller.IsOf(httpContext, new Who(found.Workshop, found.Person, found.SignIn));
+        Who who = await PracticeDoor.WhoAsync(context, httpContext, new Who(found.Workshop, found.Person, found.SignIn), cancellationToken);
+        Caller.IsOf(httpContext, who);
         // The id, so that a page's token is of this sign-in and of none after it.
         ClaimsIdentity identity = new(
-            [new(ClaimTypes.NameIdentifier, found.SignIn.Id.ToString()), new(WorkshopClaim, found.Workshop.Id.ToString())],
+            [new(ClaimTypes.NameIdentifier, found.SignIn.Id.ToString()), new(WorkshopClaim, who.Workshop.Id.ToString())],
             CookieAuthenticationDefaults.AuthenticationScheme
         );
         return new AuthenticationTicket(new ClaimsPrincipal(identity), CookieAuthenticationDefaults.AuthenticationScheme);

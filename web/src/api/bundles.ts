@@ -1,13 +1,14 @@
+import { at } from "./base";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import type { JobSheet, Schemas } from "./client";
 import { send } from "./upload";
 import { viewed } from "./view";
 
 /** Where something of a job can be fetched as a table for other programs. */
-export const tableOf = (job: string, what: "runs" | "setups" | "series") => viewed(`/api/jobs/${job}/${what}.csv`);
+export const tableOf = (job: string, what: "runs" | "setups" | "series") => viewed(at(`/api/jobs/${job}/${what}.csv`));
 
 /** Where all of a job can be fetched as one file. */
-export const bundleOf = (job: string) => `/api/jobs/${job}/bundle`;
+export const bundleOf = (job: string) => at(`/api/jobs/${job}/bundle`);
 
 /** Where all of the workshop can be fetched as one file. */
 export const archive = "/api/archive";

@@ -1,3 +1,4 @@
+import { at, base } from "./base";
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./generated/schema";
 import { noticeBuild } from "./build";
@@ -42,7 +43,7 @@ let session: Promise<Session> | undefined;
 /** The session, asked for once; a stale one is asked for again. */
 export function getSession(anew = false): Promise<Session> {
   if (anew || !session) {
-    session = fetch("/api/session").then(
+    session = fetch(at("/api/session")).then(
       async (answer) => {
         if (!answer.ok) {
           session = undefined;
@@ -79,7 +80,7 @@ const withToken: Middleware = {
   },
 };
 
-export const client = createClient<paths>({ baseUrl: "", fetch: (request) => fetch(request) });
+export const client = createClient<paths>({ baseUrl: base, fetch: (request) => fetch(request) });
 client.use(withToken);
 client.use(withView);
 client.use(noticeBuild);

@@ -1,3 +1,4 @@
+import { at } from "./base";
 import {
   HttpTransportType,
   HubConnectionBuilder,
@@ -124,7 +125,7 @@ export function useLiveBays() {
   useEffect(() => {
     const live = new HubConnectionBuilder()
       // At once, without asking first: the answer to that may come from another server than the one that is asked next.
-      .withUrl("/live", { transport: HttpTransportType.WebSockets, skipNegotiation: true })
+      .withUrl(at("/live"), { transport: HttpTransportType.WebSockets, skipNegotiation: true })
       .withAutomaticReconnect({ nextRetryDelayInMilliseconds: () => tryAgainAfter })
       .configureLogging(LogLevel.None)
       .build();

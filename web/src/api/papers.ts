@@ -1,3 +1,4 @@
+import { at } from "./base";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, client, type Schemas } from "./client";
 import { viewed } from "./view";
@@ -39,13 +40,13 @@ export function usePaperActions(id: string) {
 }
 
 /** Where a quote or bill can be opened as a document. */
-export const paperPdf = (job: string, paper: string) => `/api/jobs/${job}/papers/${paper}/paper.pdf`;
+export const paperPdf = (job: string, paper: string) => at(`/api/jobs/${job}/papers/${paper}/paper.pdf`);
 
 /** Where the owner's page can be opened as a document. */
-export const reportPdf = (job: string) => viewed(`/api/jobs/${job}/report.pdf`);
+export const reportPdf = (job: string) => viewed(at(`/api/jobs/${job}/report.pdf`));
 
 /** Where the warranty claim can be opened as a document for the maker. */
-export const claimPdf = (job: string) => viewed(`/api/jobs/${job}/claim.pdf`);
+export const claimPdf = (job: string) => viewed(at(`/api/jobs/${job}/claim.pdf`));
 
 /** Links to the owner's page that need no sign-in. */
 export function useReportLinks(id: string) {

@@ -1,3 +1,4 @@
+import { at } from "./base";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, client, getSession, problemOf, type Schemas } from "./client";
 
@@ -23,7 +24,7 @@ export function usePartFields() {
 
 /** Where a kind's parts, or all, can be fetched as a file. */
 export const partFile = (kind: string | null, format: "csv" | "json") =>
-  `/api/parts/file?format=${format}${kind === null ? "" : `&kind=${kind}`}`;
+  at(`/api/parts/file?format=${format}${kind === null ? "" : `&kind=${kind}`}`);
 
 export function usePartActions() {
   const cache = useQueryClient();
@@ -45,7 +46,7 @@ export function usePartActions() {
     /** Shows what a file would do, or does it: all of it or nothing. */
     takeFile: async (text: string, apply: boolean): Promise<PartImport> => {
       const send = async (anew: boolean) =>
-        fetch(`/api/parts/file?apply=${apply}`, {
+        fetch(at(`/api/parts/file?apply=${apply}`), {
           method: "POST",
           headers: { "Content-Type": "text/plain", "X-Remedos-Token": (await getSession(anew)).token },
           body: text,

@@ -1,3 +1,4 @@
+import { at } from "./base";
 import { useQuery } from "@tanstack/react-query";
 import { call, client, type Schemas } from "./client";
 
@@ -21,4 +22,4 @@ export function useMachinesDue() {
 }
 
 /** Where the recheck can be fetched for a calendar. */
-export const recheckCalendar = (id: string) => `/api/jobs/${id}/recheck.ics`;
+export const recheckCalendar = (id: string) => at(`/api/jobs/${id}/recheck.ics`);

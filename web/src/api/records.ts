@@ -1,3 +1,4 @@
+import { at } from "./base";
 import { useQuery } from "@tanstack/react-query";
 import { call, client, type Schemas } from "./client";
 
@@ -36,4 +37,4 @@ export function useBehindRepair(act: string) {
 }
 
 /** Where a record can be fetched as a table. */
-export const recordTable = (what: "series" | "league" | "repairs") => `/api/records/${what}.csv`;
+export const recordTable = (what: "series" | "league" | "repairs") => at(`/api/records/${what}.csv`);

@@ -1,3 +1,4 @@
+import { at } from "./base";
 import { getSession, Problem, type ImportAnswer, type JobSheet } from "./client";
 
 /** Sends a log as it is, with the conditions that lay beside it. fetch cannot tell how much has left, so this takes the older request. */
@@ -62,7 +63,7 @@ function sendOnce<T>(
 ): Promise<T> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open("POST", `${path}?${new URLSearchParams({ ...more, fileName: file.name })}`);
+    request.open("POST", `${at(path)}?${new URLSearchParams({ ...more, fileName: file.name })}`);
     request.setRequestHeader("X-Remedos-Token", token);
     request.setRequestHeader("Content-Type", "application/octet-stream");
     request.upload.onprogress = (event) => onSent?.(event.loaded / Math.max(1, file.size));

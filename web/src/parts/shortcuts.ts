@@ -9,6 +9,8 @@ export const shortcutList = [
   ["g j", "Jobs"],
   ["g c", "Coolers"],
   ["g a", "Air"],
+  ["g r", "Records"],
+  ["g p", "Practice"],
   ["g w", "Workshop"],
   ["n", "A new machine comes in"],
   ["/", "Search"],

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
+import { base } from "../../api/base";
 import { latest, useBayActions, useBays, type Bay, type BayTrace as Readings } from "../../api/bays";
 import { useJobList } from "../../api/jobs";
 import { useWatched } from "../../api/live";
@@ -124,7 +125,7 @@ function Focus({ bay }: { bay: Bay }) {
             {(bay.sender?.missing.length ?? 0) > 0 && (
               <p className="my-1">It does not show: {bay.sender?.missing.map(roleWords).join(", ")}.</p>
             )}
-            <Join bay={bay} />
+            {!base && <Join bay={bay} />}
           </section>
         </aside>
       </div>

@@ -1,5 +1,6 @@
 import { useCallback, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
+import { base } from "../../api/base";
 import { sentenceOf, type JobSheet } from "../../api/client";
 import { useDiagnosis } from "../../api/diagnosis";
 import { fieldRow } from "../../api/jobFields";
@@ -11,6 +12,7 @@ import { useShortcuts } from "../../parts/shortcuts";
 import { useTitle } from "../../parts/useTitle";
 import { waitWords } from "../../parts/waits";
 import { keepUnits } from "../../parts/words";
+import { PracticePanel } from "../Practice/AtPractice";
 import { Diagnosis } from "./Diagnosis";
 import { DropTargets, type Target } from "./DropTargets";
 import { Fairness } from "./Fairness";
@@ -226,6 +228,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
         <aside className="lg:col-start-2 lg:row-start-1">
           <div className="flex flex-col gap-4 lg:sticky lg:top-4">
             <NowCard now={job.now.action === "run" ? { ...job.now, button: checkRun.words } : job.now} onAct={act} />
+            {base && <PracticePanel job={job.id} />}
             {[checkRun.problem, problem].map(
               (one) =>
                 one && (

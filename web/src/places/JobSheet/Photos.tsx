@@ -1,3 +1,4 @@
+import { at } from "../../api/base";
 import { Camera, ImagePlus, X } from "lucide-react";
 import { useRef, useState } from "react";
 import type { JobSheet, Schemas } from "../../api/client";
@@ -54,7 +55,7 @@ export function Photos({ job, actions, photos }: { job: JobSheet; actions: JobAc
 function Picture({ job, photo, actions }: { job: JobSheet; photo: Schemas["PhotoAnswer"]; actions: JobActions }) {
   const dialog = useRef<HTMLDialogElement>(null);
   const [shown, setShown] = useState(false);
-  const address = `/api/jobs/${job.id}/photos/${photo.id}`;
+  const address = at(`/api/jobs/${job.id}/photos/${photo.id}`);
   const proof = photo.kind === "proof";
   const what = proof ? "Proof of purchase" : `Picture, ${ago(photo.addedAt)}`;
   const close = () => dialog.current?.close();

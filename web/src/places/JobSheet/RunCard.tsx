@@ -1,3 +1,4 @@
+import { at } from "../../api/base";
 import { Download, Trash2 } from "lucide-react";
 import type { JobSheet, Run } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
@@ -102,13 +103,13 @@ export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; action
         <RunMount run={run} job={job} actions={actions} />
       </div>
       <div className="mt-4 flex flex-wrap gap-3">
-        <a className={buttonLook("plain")} href={`/api/runs/${run.id}/original`} download={run.fileName}>
+        <a className={buttonLook("plain")} href={at(`/api/runs/${run.id}/original`)} download={run.fileName}>
           <Download size={18} aria-hidden="true" /> Original log
         </a>
-        <a className={buttonLook("plain")} href={`/api/runs/${run.id}/tidy`} download>
+        <a className={buttonLook("plain")} href={at(`/api/runs/${run.id}/tidy`)} download>
           <Download size={18} aria-hidden="true" /> Tidy CSV
         </a>
-        <a className={buttonLook("plain")} href={`/api/runs/${run.id}/conditions`} download>
+        <a className={buttonLook("plain")} href={at(`/api/runs/${run.id}/conditions`)} download>
           <Download size={18} aria-hidden="true" /> Conditions
         </a>
         <Button onClick={() => telling(actions.removeRun(run.id), "The run was not taken off.")}>

@@ -1,3 +1,4 @@
+import { at } from "../../api/base";
 import { ArrowLeft, Printer } from "lucide-react";
 import { Link, useParams } from "react-router";
 import { useJob } from "../../api/jobs";
@@ -49,7 +50,7 @@ export function JobTagPlace() {
           <p className="mt-2 mb-0 text-muted">Came in on {day(createdAt)}</p>
         </div>
         <img
-          src={`/api/jobs/${job.data.id}/code.svg`}
+          src={at(`/api/jobs/${job.data.id}/code.svg`)}
           alt={`Code that opens job ${tag}`}
           className="size-44 shrink-0 self-start bg-white"
         />

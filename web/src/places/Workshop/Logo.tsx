@@ -1,3 +1,4 @@
+import { at } from "../../api/base";
 import { useState } from "react";
 import { sentenceOf } from "../../api/client";
 import { useLogo, useSettings } from "../../api/settings";
@@ -24,7 +25,7 @@ export function Logo() {
       <p className="m-0 text-muted">Stands at the head of owner’s pages, quotes, bills and claims.</p>
       {shown && (
         <img
-          src={`/api/settings/logo?${shown}`}
+          src={at(`/api/settings/logo?${shown}`)}
           alt="The workshop’s sign"
           className="max-h-20 max-w-64 justify-self-start rounded-sm bg-white object-contain p-1"
         />

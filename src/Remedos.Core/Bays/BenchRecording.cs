@@ -1,11 +1,10 @@
-using Remedos.Core.Bays;
 using Remedos.Core.Machines;
 using Remedos.Core.Simulation;
 
-namespace Remedos.Validation;
+namespace Remedos.Core.Bays;
 
 /// <summary>Lets a simulated bench run, a reading a second, as a bay records it.</summary>
-internal static class BenchRecording
+public static class BenchRecording
 {
     /// <summary>Goes on for a while with some settings; what this machine does not show is not recorded.</summary>
     public static void Record(this MachineOnBench bench, BayLog readings, MachineSpec spec, BenchSettings settings, double seconds)

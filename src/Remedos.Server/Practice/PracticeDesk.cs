@@ -1,0 +1,324 @@
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Comparison;
+using Remedos.Core.Diagnosis;
+using Remedos.Core.Practice;
+using Remedos.Data;
+using Remedos.Data.Bays;
+using Remedos.Data.Jobs;
+using Remedos.Data.Practice;
+using Remedos.Server.Bays;
+using Remedos.Server.Jobs;
+using Remedos.Server.Session;
+using Remedos.Server.Writing;
+
+namespace Remedos.Server.Practice;
+
+/// <summary>Begins a practice case, does what is asked of it, and ends it.</summary>
+internal sealed class PracticeDesk(
+    PracticeWorkshops places,
+    Writes writes,
+    WriteDoor door,
+    Caller caller,
+    JobSheets sheets,
+    LiveBays live,
+    IDbContextFactory<RemedosContext> contexts
+)
+{
+    private const double UsualSpeed = 60,
+        MostSpeed = 120,
+        DaysAMonth = 30.44;
+
+    private const string NoCase = "No case is worked here. Open Practice and start one.",
+        RunGoesOn = "A run goes on in the bay. Let it end, or stop it first.";
+
+    /// <summary>Puts a drawn machine into the practice bay and its sheet beside it; a case that is worked is left as it is.</summary>
+    /// <param name="works">Who practises, in the workshop.</param>
+    public async Task<Results<Ok<PracticeNow>, ProblemHttpResult>> BeginAsync(
+        Who works,
+        PracticeCase practice,
+        bool alone,
+        CancellationToken cancellation
+    )
+    {
+        (Workshop workshop, Person person) = await places.EnsureAsync(works, cancellation);
+        Who who = new(workshop, person, works.SignIn);
+        ProblemHttpResult? refused = await writes.RunAsync(
+            workshop.Id,
+            person.Id,
+            async write =>
+            {
+                Workshop locked = await write.WorkshopAsync();
+                if (await PracticeTries.OpenAsync(write) is { } left)
+                {
+                    left.EndedAt = write.Now;
+                }
+
+                Bay bay = await BayAsync(write);
+                Job job = JobOf(practice, locked.NextJobNumber++, write, who.Today(write.Now));
+                write.Context.Jobs.Add(job);
+                write.Event(job, JobEvents.Created);
+                write.Context.PracticeTries.Add(
+                    new PracticeTry
+                    {
+                        Id = Guid.CreateVersion7(write.Now),
+                        WorkshopId = workshop.Id,
+                        JobId = job.Id,
+                        BayId = bay.Id,
+                        Level = practice.Level.Number,
+                        Seed = practice.Seed,
+                        Alone = alone,
+                        StartedAt = write.Now,
+                        Speed = UsualSpeed,
+                        Stand = PracticeStand.Fresh,
+                    }
+                );
+                write.Once(() => live.Tell(bay, []));
+                return null;
+            },
+            null,
+            cancellation
+        );
+        return refused is not null ? refused : TypedResults.Ok((await NowAsync(who, cancellation))!);
+    }
+
+    /// <summary>The bay, empty: what stood in it is carried away, and a run that went on lands nowhere.</summary>
+    private static async Task<Bay> BayAsync(Write write)
+    {
+        Guid? there = await write
+            .Context.Bays.Where(one => one.WorkshopId == write.WorkshopId)
+            .OrderBy(one => one.Number)
+            .Select(one => (Guid?)one.Id)
+            .FirstOrDefaultAsync(write.Cancellation);
+        if (there is { } id && await write.BayAsync(id) is { } bay)
+        {
+            (bay.Run, bay.Hands, bay.Sender, bay.Note, bay.Stream, bay.Acknowledged) = (null, null, null, null, null, 0);
+            return bay;
+        }
+
+        Bay fresh = new()
+        {
+            Id = Guid.CreateVersion7(write.Now),
+            WorkshopId = write.WorkshopId,
+            Number = 1,
+            // Nobody is told it: the machine is driven from within.
+            TokenSha256 = BayToken.Sha256(BayToken.New()),
+            TokenMadeAt = write.Now,
+        };
+        write.Context.Bays.Add(fresh);
+        return fresh;
+    }
+
+    /// <summary>What a machine that comes in is known by: its parts, its age, where it stands, and what its owner says.</summary>
+    private static Job JobOf(PracticeCase practice, int number, Write write, DateOnly today)
+    {
+        Core.Machines.MachineSpec machine = practice.Machine;
+        Job job = new()
+        {
+            Id = Guid.CreateVersion7(write.Now),
+            WorkshopId = write.WorkshopId,
+            Number = number,
+            CreatedAt = write.Now,
+            ChangedAt = write.Now,
+            Owner = practice.Owner,
+            Machine = practice.Row.Name,
+            Noticed = practice.Story,
+            TemperatureLimitC = machine.Processor.LimitC,
+            RatedPowerW = machine.Processor.SustainedW,
+            CoolerKind = machine.Cooler.Kind,
+            BuiltOn = today.AddDays(-(int)((practice.Known.AgeMonths ?? 0) * DaysAMonth)),
+            Origin = practice.Known.Prebuilt == true ? Job.Complete : Job.SelfBuilt,
+            Setting = practice.Known.Setting,
+        };
+        (job.Parts.Processor, job.Parts.Cooler, job.Parts.Case, job.Parts.Graphics) = (
+            machine.Processor.Name,
+            machine.Cooler.Name,
+            machine.Case.Name,
+            machine.Graphics?.Name
+        );
+        JobSetups.First(job, write.Now);
+        return job;
+    }
+
+    /// <summary>The case at hand of a practice workshop; null where there is none.</summary>
+    public async Task<PracticeNow?> NowAsync(Who who, CancellationToken cancellation)
+    {
+        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
+        context.Workshop = who.Workshop.Id;
+        if (who.Workshop.PracticeOf is null || await PracticeTries.NewestAsync(context, who.Workshop.Id, cancellation) is not { } tried)
+        {
+            return null;
+        }
+
+        Bay bay = await context
+            .Bays.AsNoTracking()
+            .SingleAsync(one => one.WorkshopId == who.Workshop.Id && one.Id == tried.BayId, cancellation);
+        PracticeCase practice = PracticeTries.CaseOf(tried);
+        PracticeStand stand = tried.Stand;
+        return new PracticeNow(
+            tried.Id,
+            tried.JobId,
+            bay.Number,
+            tried.Level,
+            practice.Level.Title,
+            tried.Alone,
+            tried.EndedAt is not null,
+            tried.Speed,
+            stand.Minutes,
+            stand.Acts.Sum(act => act.PartsMinor),
+            stand.Cooler,
+            bay.Run is { State.IsOver: false },
+            [.. DiagnosisTables.Evidence.Where(row => Witness.CanTell(practice, row)).Select(row => QuestionOf(row, stand))],
+            [
+                .. PracticeStand.Repairs.Select(row => new PracticeRepair(
+                    row.Id,
+                    row.Name,
+                    PracticeStand.MinutesOf(practice, row),
+                    row.PartsMinor,
+                    stand.Acts.Any(act => act.Kind == PracticeAct.Repair && act.Id == row.Id)
+                )),
+            ],
+            [.. stand.Acts.Select(WordsOf)]
+        );
+    }
+
+    private static PracticeQuestion QuestionOf(EvidenceRow row, PracticeStand stand)
+    {
+        PracticeAct? last = stand.Acts.LastOrDefault(act => act.Kind is PracticeAct.Ask or PracticeAct.Look && act.Id == row.Id);
+        return new PracticeQuestion(
+            row.Id,
+            Witness.IsOwners(row) ? PracticeAct.Ask : PracticeAct.Look,
+            row.Title,
+            row.How,
+            row.Reversible ? row.Minutes : 1,
+            last is not null,
+            last?.State?.Replace('-', ' '),
+            !row.Reversible
+        );
+    }
+
+    /// <summary>What was done, and what it told.</summary>
+    public static string WordsOf(PracticeAct act) =>
+        act.Kind switch
+        {
+            PracticeAct.Ask or PracticeAct.Look => $"{act.Title}: {act.State?.Replace('-', ' ') ?? "not known"}",
+            PracticeAct.Run => $"Run: {char.ToLowerInvariant(act.Title[0])}{act.Title[1..]}",
+            _ => act.Title,
+        };
+
+    /// <summary>Asks, looks or feels; what is told stands on the sheet as whoever asked had noted it.</summary>
+    public Task<Results<Ok<PracticeNow>, ProblemHttpResult>> AskAsync(string evidence, CancellationToken cancellation) =>
+        ChangeAsync(
+            async (write, tried) =>
+            {
+                (PracticeStand? after, string? problem) = tried.Stand.Asked(PracticeTries.CaseOf(tried), evidence);
+                if (after is null)
+                {
+                    return Refusal.Of(problem!);
+                }
+
+                tried.Stand = after;
+                if (after.Acts[^1].State is { } state && await write.JobAsync(tried.JobId) is { } job)
+                {
+                    JobField field = JobFields.Find(JobFields.EvidencePrefix + evidence)!;
+                    string before = field.Json(job);
+                    field.TrySet(job, JsonSerializer.SerializeToElement(state), DateOnly.MaxValue);
+                    if (field.Json(job) is var now && now != before)
+                    {
+                        write.Event(job, JobEvents.Field, field.Name, before, now);
+                    }
+                }
+
+                return null;
+            },
+            cancellation
+        );
+
+    /// <summary>Does a repair; the machine is switched off for it.</summary>
+    public Task<Results<Ok<PracticeNow>, ProblemHttpResult>> RepairAsync(string repair, CancellationToken cancellation) =>
+        ChangeAsync(
+            async (write, tried) =>
+            {
+                if (await write.BayAsync(tried.BayId) is { Run.State.IsOver: false })
+                {
+                    return Refusal.Conflict(RunGoesOn);
+                }
+
+                (PracticeStand? after, string? problem) = tried.Stand.Repaired(PracticeTries.CaseOf(tried), repair);
+                tried.Stand = after ?? tried.Stand;
+                return problem is null ? null : Refusal.Of(problem);
+            },
+            cancellation
+        );
+
+    /// <summary>How many times faster than real its runs go.</summary>
+    public Task<Results<Ok<PracticeNow>, ProblemHttpResult>> SpeedAsync(double speed, CancellationToken cancellation) =>
+        ChangeAsync(
+            (_, tried) =>
+            {
+                if (speed is not (>= 1 and <= MostSpeed))
+                {
+                    return Task.FromResult<ProblemHttpResult?>(Refusal.Of($"Runs go 1 to {MostSpeed:0} times as fast as real ones."));
+                }
+
+                tried.Speed = speed;
+                return Task.FromResult<ProblemHttpResult?>(null);
+            },
+            cancellation
+        );
+
+    /// <summary>Ends the case: it is scored against the best way, and what it was is told.</summary>
+    public async Task<Results<Ok<PracticeNow>, ProblemHttpResult>> EndAsync(string told, CancellationToken cancellation)
+    {
+        if (!ToldOwner.All.Contains(told))
+        {
+            return Refusal.Of($"The owner is told one of {string.Join(", ", ToldOwner.All)}.");
+        }
+
+        Who who = await caller.WhoAsync(cancellation);
+        await using RemedosContext context = await caller.OpenAsync(cancellation);
+        if (await PracticeTries.NewestAsync(context, who.Workshop.Id, cancellation) is not { EndedAt: null } open)
+        {
+            return Refusal.Unknown(NoCase);
+        }
+
+        // What takes a moment to reckon is reckoned before anything is held.
+        PracticeStand best = BestWay.Of(PracticeTries.CaseOf(open));
+        ComparisonResult? compared = (await sheets.FindAsync(open.JobId, cancellation))?.Verdict?.Result;
+        PracticeEnding ending = new(
+            told,
+            compared?.Comparable,
+            compared?.Obstacles.FirstOrDefault(one => one.Severity == Obstacle.Blocking)?.Message
+        );
+        return await ChangeAsync(
+            async (write, tried) =>
+            {
+                if (await write.BayAsync(tried.BayId) is { Run.State.IsOver: false })
+                {
+                    return Refusal.Conflict(RunGoesOn);
+                }
+
+                (tried.Ending, tried.EndedAt) = (ending, write.Now);
+                tried.Score = PracticeScore.Of(PracticeTries.CaseOf(tried), tried.Stand, ending, best);
+                return null;
+            },
+            cancellation
+        );
+    }
+
+    private async Task<Results<Ok<PracticeNow>, ProblemHttpResult>> ChangeAsync(
+        Func<Write, PracticeTry, Task<ProblemHttpResult?>> change,
+        CancellationToken cancellation
+    )
+    {
+        Who who = await caller.WhoAsync(cancellation);
+        return who.Workshop.PracticeOf is null
+            ? Refusal.Unknown(NoCase)
+            : await door.WriteAsync(
+                async write => await PracticeTries.OpenAsync(write) is { } tried ? await change(write, tried) : Refusal.Unknown(NoCase),
+                async () => (await NowAsync(who, cancellation))!,
+                cancellation
+            );
+    }
+}
