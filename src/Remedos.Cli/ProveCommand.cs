@@ -48,6 +48,7 @@ internal static class ProveCommand
             Likelihoods(),
             Verdicts(),
             Month(),
+            Practice(),
         };
     }
 
@@ -83,6 +84,22 @@ internal static class ProveCommand
             }
         });
         return month;
+    }
+
+    private static Command Practice()
+    {
+        Option<int> cases = Number("--cases", "How many cases of each level.", 200),
+            seed = Number("--seed", "Of the first case.", 1000);
+        Command practice = new("practice", "Practice cases by the best way, and by a habit that looks at nothing.") { cases, seed };
+        practice.SetAction(parsed =>
+        {
+            Console.WriteLine("| level | worked | nothing left | minutes of hands | points |\n|---|---|---|---|---|");
+            foreach (PracticeRow row in PracticeValidation.Run(parsed.GetValue(cases), parsed.GetValue(seed)))
+            {
+                Console.WriteLine($"| {row.Level} | {row.Way} | {100 * row.Mended:0} % | {row.Minutes:0} | {row.Points:0} |");
+            }
+        });
+        return practice;
     }
 
     private static Command Verdicts()

@@ -96,6 +96,7 @@ public sealed class HouseTests
                         "People",
                         "Photos",
                         "Queue",
+                        "Practice",
                         "Rechecks",
                         "Records",
                         "Repair",

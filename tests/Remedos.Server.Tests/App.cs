@@ -195,6 +195,23 @@ public class App : IAsyncLifetime
         return client;
     }
 
+    /// <summary>Somebody else who works in a workshop, signed in.</summary>
+    public async Task<HttpClient> PersonAsync(Guid workshop, Role role)
+    {
+        await using RemedosContext context = await ContextAsync();
+        Person person = new()
+        {
+            Id = Guid.CreateVersion7(),
+            WorkshopId = workshop,
+            Name = $"A {role}",
+            Role = role,
+            AccountId = await AccountAsync($"{role}-{Guid.NewGuid():N}"[..18].ToLowerInvariant()),
+        };
+        context.People.Add(person);
+        await context.SaveChangesAsync();
+        return await ClientAsync(person.Id);
+    }
+
     /// <summary>Opens another workshop in the same database, and answers with a client of it.</summary>
     public async Task<HttpClient> OtherWorkshopAsync()
     {

@@ -25,9 +25,10 @@ public sealed record Debrief(IReadOnlyList<string> Causes, IReadOnlyList<Debrief
     private const double LeastBits = 0.05;
 
     /// <summary>Of a case that was ended.</summary>
-    public static Debrief Of(PracticeCase practice, PracticeStand done)
+    /// <param name="seen">The case as the sheet had it: what its runs showed stands for what they would have shown.</param>
+    public static Debrief Of(PracticeCase practice, PracticeStand done, DiagnosisCase? seen)
     {
-        CaseMachine known = practice.Known with { ByKind = false };
+        CaseMachine known = seen?.Machine ?? practice.Known with { ByKind = false };
         Witness witness = new(practice);
         CaseOnBench bench = new(practice.Machine, practice.Reference.Machine, practice.Faults, practice.Reference, practice.Seed);
         Dictionary<string, EvidenceItem[]> answers = new(StringComparer.Ordinal) { ["usual"] = [.. bench.Evidence] };
@@ -54,6 +55,11 @@ public sealed record Debrief(IReadOnlyList<string> Causes, IReadOnlyList<Debrief
             }
         }
 
+        foreach ((string id, EvidenceItem[] its) in answers)
+        {
+            answers[id] = [.. its.Select(item => seen?.Evidence.FirstOrDefault(one => one.Id == item.Id) ?? item)];
+        }
+
         double before = Share(practice, known, []);
         DebriefRow[] rows =
         [
@@ -62,7 +68,7 @@ public sealed record Debrief(IReadOnlyList<string> Causes, IReadOnlyList<Debrief
                 .Select(pair => new DebriefRow(
                     pair.Key,
                     TitleOf(pair.Key),
-                    [.. pair.Value.Select(Words)],
+                    [.. pair.Value.Select(item => item.Id == pair.Key ? StateOf(item) : $"{TitleOf(item.Id)}: {StateOf(item)}")],
                     Math.Log2(Math.Max(1e-9, Share(practice, known, pair.Value)) / before),
                     MinutesOf(pair.Key),
                     made.Contains(pair.Key)
@@ -133,5 +139,5 @@ public sealed record Debrief(IReadOnlyList<string> Causes, IReadOnlyList<Debrief
 
     private static double MinutesOf(string id) => DiagnosisTables.EvidenceOf(id) is { } row ? row.Minutes : Jobs.WorkMinutes.RunHands;
 
-    private static string Words(EvidenceItem item) => $"{DiagnosisTables.EvidenceOf(item.Id)!.Title}: {item.State.Replace('-', ' ')}";
+    private static string StateOf(EvidenceItem item) => item.State.Replace('-', ' ');
 }

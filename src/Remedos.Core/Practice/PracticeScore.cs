@@ -1,3 +1,6 @@
+using Remedos.Core.Diagnosis;
+using Remedos.Core.Money;
+
 namespace Remedos.Core.Practice;
 
 /// <summary>What a trainee says to the owner at the end.</summary>
@@ -34,7 +37,8 @@ public static class ToldOwner
 /// <param name="Told">Of <see cref="ToldOwner"/>.</param>
 /// <param name="Fair">Whether the sheet's comparison holds: null where before and after were not both run.</param>
 /// <param name="Unfair">Why it does not; null where it does.</param>
-public sealed record PracticeEnding(string Told, bool? Fair, string? Unfair = null);
+/// <param name="Seen">The case as the sheet had it before anything was mended; null where there is no sheet.</param>
+public sealed record PracticeEnding(string Told, bool? Fair, string? Unfair = null, DiagnosisCase? Seen = null);
 
 /// <summary>A line of a score.</summary>
 /// <param name="Yours">What was done.</param>
@@ -70,7 +74,8 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
     /// <summary>Scores a case that was ended.</summary>
     /// <param name="done">What was done, in order.</param>
     /// <param name="best">What <see cref="BestWay"/> did with the same case.</param>
-    public static PracticeScore Of(PracticeCase practice, PracticeStand done, PracticeEnding ending, PracticeStand best)
+    /// <param name="currency">In which parts are paid.</param>
+    public static PracticeScore Of(PracticeCase practice, PracticeStand done, PracticeEnding ending, PracticeStand best, string currency)
     {
         PracticeStand yours = done.Kept(),
             its = best;
@@ -78,7 +83,7 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
         [
             Repair(practice, yours, its),
             Minutes(yours, its),
-            Money(yours, its),
+            Money(yours, its, currency),
             Days(yours, its),
             Baseline(yours),
             Fairness(practice, yours, ending),
@@ -123,7 +128,7 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
     }
 
     private static string Titles(IReadOnlyList<string> causes) =>
-        string.Join(", ", causes.Select(cause => Diagnosis.DiagnosisTables.CauseOf(cause).Title.ToLowerInvariant()));
+        string.Join(", ", causes.Select(cause => DiagnosisTables.CauseOf(cause).Title.ToLowerInvariant()));
 
     private static ScoreLine Minutes(PracticeStand yours, PracticeStand best)
     {
@@ -140,7 +145,7 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
         );
     }
 
-    private static ScoreLine Money(PracticeStand yours, PracticeStand best)
+    private static ScoreLine Money(PracticeStand yours, PracticeStand best, string currency)
     {
         long more = PartsOf(yours) - PartsOf(best);
         double points = OfMoney * Math.Clamp(1 - (more / LostMinor), 0, 1);
@@ -153,7 +158,7 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
             OfMoney,
             points < OfMoney ? $"{Words(more)} more than it needs." : null
         );
-        static string Words(long minor) => $"{minor / 100.0:0.00}";
+        string Words(long minor) => Currency.Words(minor, currency);
     }
 
     private static long PartsOf(PracticeStand stand) => stand.Acts.Sum(act => act.PartsMinor);

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Practice;
@@ -8,7 +9,10 @@ using Remedos.Data;
 using Remedos.Data.Bays;
 using Remedos.Data.Jobs;
 using Remedos.Data.Practice;
+using Remedos.Data.Runs;
 using Remedos.Server.Bays;
+using Remedos.Server.Coolers;
+using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
@@ -23,7 +27,9 @@ internal sealed class PracticeDesk(
     Caller caller,
     JobSheets sheets,
     LiveBays live,
-    IDbContextFactory<RemedosContext> contexts
+    IDbContextFactory<RemedosContext> contexts,
+    IMemoryCache remembered,
+    TimeProvider clock
 )
 {
     private const double UsualSpeed = 60,
@@ -53,6 +59,7 @@ internal sealed class PracticeDesk(
                 if (await PracticeTries.OpenAsync(write) is { } left)
                 {
                     left.EndedAt = write.Now;
+                    await GiveBackAsync(write, left);
                 }
 
                 Bay bay = await BayAsync(write);
@@ -221,19 +228,34 @@ internal sealed class PracticeDesk(
                 tried.Stand = after;
                 if (after.Acts[^1].State is { } state && await write.JobAsync(tried.JobId) is { } job)
                 {
-                    JobField field = JobFields.Find(JobFields.EvidencePrefix + evidence)!;
-                    string before = field.Json(job);
-                    field.TrySet(job, JsonSerializer.SerializeToElement(state), DateOnly.MaxValue);
-                    if (field.Json(job) is var now && now != before)
-                    {
-                        write.Event(job, JobEvents.Field, field.Name, before, now);
-                    }
+                    Note(write, job, JobFields.EvidencePrefix + evidence, state);
                 }
 
                 return null;
             },
             cancellation
         );
+
+    /// <summary>Notes a field as a hand would.</summary>
+    private static void Note<T>(Write write, Job job, string name, T value)
+    {
+        JobField field = JobFields.Find(name)!;
+        string before = field.Json(job);
+        field.TrySet(job, JsonSerializer.SerializeToElement(value), DateOnly.MaxValue);
+        if (field.Json(job) is var now && now != before)
+        {
+            write.Event(job, JobEvents.Field, name, before, now);
+        }
+    }
+
+    /// <summary>Its machine leaves the bench, solved or not.</summary>
+    private static async Task GiveBackAsync(Write write, PracticeTry tried)
+    {
+        if (await write.JobAsync(tried.JobId) is { } job)
+        {
+            Note(write, job, "handedOverAt", write.Now);
+        }
+    }
 
     /// <summary>Does a repair; the machine is switched off for it.</summary>
     public Task<Results<Ok<PracticeNow>, ProblemHttpResult>> RepairAsync(string repair, CancellationToken cancellation) =>
@@ -289,7 +311,8 @@ internal sealed class PracticeDesk(
         PracticeEnding ending = new(
             told,
             compared?.Comparable,
-            compared?.Obstacles.FirstOrDefault(one => one.Severity == Obstacle.Blocking)?.Message
+            compared?.Obstacles.FirstOrDefault(one => one.Severity == Obstacle.Blocking)?.Message,
+            await SeenAsync(context, who, open.JobId, cancellation)
         );
         return await ChangeAsync(
             async (write, tried) =>
@@ -300,11 +323,29 @@ internal sealed class PracticeDesk(
                 }
 
                 (tried.Ending, tried.EndedAt) = (ending, write.Now);
-                tried.Score = PracticeScore.Of(PracticeTries.CaseOf(tried), tried.Stand, ending, best);
+                await GiveBackAsync(write, tried);
+                tried.Score = PracticeScore.Of(PracticeTries.CaseOf(tried), tried.Stand, ending, best, who.Workshop.Currency);
                 return null;
             },
             cancellation
         );
+    }
+
+    /// <summary>The case as the sheet has it, of the machine as it came in.</summary>
+    private async Task<DiagnosisCase?> SeenAsync(RemedosContext context, Who who, Guid id, CancellationToken cancellation)
+    {
+        if (await context.WholeAsync(who.Workshop.Id, id, cancellation) is not { } job)
+        {
+            return null;
+        }
+
+        List<Run> runs = await context
+            .Runs.AsNoTracking()
+            .Where(run => run.WorkshopId == who.Workshop.Id && run.JobId == id && run.RemovedAt == null)
+            .OrderBy(run => run.ImportedAt)
+            .ToListAsync(cancellation);
+        References references = await References.OfAsync(context, remembered, who.Workshop.Id, cancellation);
+        return JobCases.Of(job, runs, references, null, who.Today(clock.GetUtcNow())).Case;
     }
 
     private async Task<Results<Ok<PracticeNow>, ProblemHttpResult>> ChangeAsync(

@@ -103,7 +103,7 @@ internal static class PracticeEndpoints
                 practice.Owner,
                 practice.Story,
                 score,
-                Debrief.Of(practice, tried.Stand),
+                Debrief.Of(practice, tried.Stand, tried.Ending?.Seen),
                 [.. tried.Stand.Acts.Select(PracticeDesk.WordsOf)],
                 [.. score.Best.Acts.Select(PracticeDesk.WordsOf)]
             )

@@ -4,7 +4,6 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Routing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
-using Remedos.Data;
 using Remedos.Data.People;
 using Remedos.Server.Tests.Api;
 
@@ -33,6 +32,7 @@ public sealed class DoorTests(App app) : IClassFixture<App>
         "takeOverByPin",
         "proveAgain",
         "changeWorkshop",
+        "beginPractice",
         "joinWithAccount",
         "setPassword",
         "setOwnPin",
@@ -154,8 +154,8 @@ public sealed class DoorTests(App app) : IClassFixture<App>
     public async Task A_reader_changes_nothing_and_a_technician_nothing_of_the_leads()
     {
         Guid workshop = (await app.GetAsync("/api/session")).GetProperty("me").GetProperty("workshopId").GetGuid();
-        using HttpClient reader = await PersonAsync(workshop, Role.Reader);
-        using HttpClient technician = await PersonAsync(workshop, Role.Technician);
+        using HttpClient reader = await app.PersonAsync(workshop, Role.Reader);
+        using HttpClient technician = await app.PersonAsync(workshop, Role.Technician);
         ApiOperation[] operations = await OperationsAsync();
         foreach (ApiOperation operation in operations.Where(one => !Open.Contains(one.Id) && one.Id != "signOut"))
         {
@@ -201,21 +201,5 @@ public sealed class DoorTests(App app) : IClassFixture<App>
 
         static bool NotLimited(ApiOperation one) =>
             !one.Path.StartsWith("/api/sign-in", StringComparison.Ordinal) && !one.Path.StartsWith("/api/join", StringComparison.Ordinal);
-    }
-
-    private async Task<HttpClient> PersonAsync(Guid workshop, Role role)
-    {
-        await using RemedosContext context = await app.ContextAsync();
-        Person person = new()
-        {
-            Id = Guid.CreateVersion7(),
-            WorkshopId = workshop,
-            Name = $"A {role}",
-            Role = role,
-            AccountId = await app.AccountAsync($"{role}-{Guid.NewGuid():N}"[..18].ToLowerInvariant()),
-        };
-        context.People.Add(person);
-        await context.SaveChangesAsync();
-        return await app.ClientAsync(person.Id);
     }
 }

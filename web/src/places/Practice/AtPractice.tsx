@@ -25,7 +25,7 @@ export function PracticeBanner() {
             The sheet
           </Link>
           <Link
-            to={`/bench/${now.data.bayNumber}`}
+            to={`/bench/${now.data.bayNumber}?job=${now.data.jobId}`}
             className="inline-flex min-h-11 items-center text-teal underline underline-offset-4"
           >
             The bay
@@ -80,7 +80,7 @@ function Panel({ now, job }: { now: PracticeNow; job: string }) {
       />
       <p className="mt-3 mb-0">
         Runs and hands are in{" "}
-        <Link to={`/bench/${now.bayNumber}`} className="text-teal underline underline-offset-4">
+        <Link to={`/bench/${now.bayNumber}?job=${now.jobId}`} className="text-teal underline underline-offset-4">
           the bay
         </Link>
         : panel, cooler, instruments.

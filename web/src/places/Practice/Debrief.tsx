@@ -17,7 +17,7 @@ export function DebriefPlace() {
     );
   }
   const { score, debrief: lay, machine, owner, theory, acts, best, levelTitle } = debrief.data;
-  const causes = lay.causes.map((cause, at) => (at === 0 ? cause : cause.charAt(0).toLowerCase() + cause.slice(1)));
+  const causes = lay.causes.map((cause) => cause.charAt(0).toLowerCase() + cause.slice(1));
   return (
     <div className="max-w-6xl px-4 py-5 md:px-7">
       <Link to="/practice" className="inline-flex min-h-11 items-center text-teal underline underline-offset-4">
