@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, section, test } from "./bench";
+import { expect, openSection, section, test } from "./bench";
 
 const panel = (page: Page) => page.getByRole("region", { name: "Practice", exact: true });
 
@@ -12,12 +12,12 @@ const file = {
 
 /** Runs what is on it as its owner uses it, in the bay of practice. */
 async function run(page: Page) {
-  await page.getByRole("link", { name: "The bay" }).click();
+  await page.getByRole("link", { name: "The bay", exact: true }).click();
   await expect(page.getByRole("button", { name: "Start a run" })).toBeEnabled({ timeout: 30_000 });
   await page.getByRole("button", { name: "Start a run" }).click();
   await page.getByRole("button", { name: "Start", exact: true }).click();
   await expect(page.getByText("Done: the run lands on its job.")).toBeVisible({ timeout: 90_000 });
-  await page.getByRole("link", { name: "The sheet" }).click();
+  await page.getByRole("link", { name: "The sheet", exact: true }).click();
 }
 
 test("a case is worked from its file to the debrief, and the workshop knows nothing of it", async ({ page }) => {
@@ -36,6 +36,7 @@ test("a case is worked from its file to the debrief, and the workshop knows noth
     .getByRole("button", { name: /^How it began/ })
     .click();
   await expect(panel(page)).toContainText("How it begangradual");
+  await openSection(page, "Intake");
   await expect(section(page, "Intake").getByRole("radio", { name: "gradual" })).toBeChecked();
   await expect(page.getByText("Level 1: 1 min of hands")).toBeVisible();
   await panel(page).getByRole("radio", { name: "× 120" }).click();
@@ -49,7 +50,7 @@ test("a case is worked from its file to the debrief, and the workshop knows noth
     .getByRole("button", { name: /^Seat the cooler anew/ })
     .click();
   await expect(panel(page).getByRole("button", { name: /^Seat the cooler anew/ })).toContainText("done");
-  await page.goto(`${new URL(page.url()).pathname}#repair`);
+  await openSection(page, "Repair");
   await section(page, "Repair").getByRole("button", { name: "Repaired", exact: true }).first().click();
   await run(page);
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/Fixed|cooler/, { timeout: 30_000 });

@@ -31,6 +31,8 @@ export function StartRun({
   const mounts = (job.data?.setups ?? [])
     .filter((setup) => !setup.failedWhy)
     .flatMap((setup) => setup.mounts.map((mount) => ({ setup, mount })));
+  // A form that is not filled yet would be held back by the browser, without a word.
+  const ready = choices.data !== undefined && jobs.some((one) => one.id === jobId);
   const onIt = job.data && lastMount(currentSetup(job.data)).id;
   const [mountId, setMountId] = useState<string>();
   const mount = mounts.some((one) => one.mount.id === mountId) ? mountId : onIt;
@@ -201,7 +203,7 @@ export function StartRun({
         </p>
       )}
       <div className="flex gap-3">
-        <Button kind="main" type="submit" disabled={jobId === "" || wrong !== undefined}>
+        <Button kind="main" type="submit" disabled={!ready || wrong !== undefined}>
           Start
         </Button>
         <Button onClick={onCancel}>Not now</Button>
