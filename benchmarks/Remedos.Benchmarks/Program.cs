@@ -19,6 +19,7 @@ if (args is ["core"])
     AirBench.Run();
     RepairBench.Run();
     PlanningBench.Run();
+    PracticeBench.Run();
     return 0;
 }
 
@@ -50,6 +51,7 @@ try
     AirBench.Run();
     RepairBench.Run();
     PlanningBench.Run();
+    PracticeBench.Run();
 }
 finally
 {

@@ -129,6 +129,18 @@ const views = [
       page.goto("/records").then(() => expect(page.getByRole("img", { name: /^Rill 240, how many/ })).toBeVisible()),
   ],
   [
+    "practice",
+    (page) => page.goto("/practice").then(() => expect(page.getByRole("link", { name: /of 100$/ })).toHaveCount(4)),
+  ],
+  [
+    "a debrief",
+    async (page) => {
+      await page.goto("/practice");
+      await page.getByRole("link", { name: /of 100$/ }).last().click();
+      await expect(page.getByRole("region", { name: "Where the information lay" })).toBeVisible();
+    },
+  ],
+  [
     "the workshop and its people",
     async (page) => {
       await page.goto("/workshop");

@@ -20,11 +20,11 @@ internal static class OwnerWords
 
     private static readonly Dictionary<string, string> Noticed = new(StringComparer.Ordinal)
     {
-        ["shutdowns"] = "it switches itself off",
-        ["crashes"] = "it crashes in the middle of the work",
-        ["slow-all-the-time"] = "it is slow at everything",
-        ["stutter-under-load"] = "it stutters when there is much to do",
-        ["fans-always-loud"] = "it is loud all the time",
+        ["shutdowns"] = "It switches itself off",
+        ["crashes"] = "It crashes in the middle of the work",
+        ["slow-all-the-time"] = "It is slow at everything",
+        ["stutter-under-load"] = "It stutters when there is much to do",
+        ["fans-always-loud"] = "It is loud all the time",
     };
 
     public static bool HasTheory(string cause) => Theories.ContainsKey(cause);
@@ -33,7 +33,7 @@ internal static class OwnerWords
     public static string Of(Witness witness, string? theory)
     {
         string? worst = Noticed.Keys.FirstOrDefault(symptom => witness.Tell(symptom)?.State == "yes");
-        string noticed = worst is null ? "It runs hotter than it used to" : $"They say that {Noticed[worst]}";
-        return theory is null ? noticed : $"{noticed}. “{Theories[theory]}.”";
+        string noticed = worst is null ? "It runs hotter than it used to" : Noticed[worst];
+        return theory is null ? noticed : $"{noticed}. {Theories[theory]}";
     }
 }

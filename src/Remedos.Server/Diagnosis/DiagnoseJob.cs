@@ -10,7 +10,6 @@ using Remedos.Server.Jobs;
 using Remedos.Server.Practice;
 using Remedos.Server.Records;
 using Remedos.Server.Session;
-using Remedos.Server.Writing;
 
 namespace Remedos.Server.Diagnosis;
 
@@ -44,11 +43,6 @@ internal static class DiagnoseJob
             return JobEndpoints.NoSuchJob();
         }
 
-        if (await PracticeTries.IsAloneAsync(context, workshop, id, cancellation))
-        {
-            return Refusal.Conflict("You work this case alone: the sheet says what it thinks when the case is ended.");
-        }
-
         List<Run> runs = await context
             .Runs.AsNoTracking()
             .Where(r => r.WorkshopId == workshop.Id && r.JobId == job.Id && r.RemovedAt == null)
@@ -58,6 +52,11 @@ internal static class DiagnoseJob
         SeriesRecord? series = await SeriesRecords.WithoutAsync(context, job, cancellation);
         References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
         JobCase asked = JobCases.Of(job, runs, references, series, today);
+        if (await PracticeTries.IsAloneAsync(context, workshop, id, cancellation))
+        {
+            return TypedResults.Ok(JobDiagnosis.Silent(asked, "You work this case alone: the sheet says what it thinks when it is ended."));
+        }
+
         bool proof = await context.JobPhotos.AnyAsync(
             photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null,
             cancellation

@@ -34,15 +34,21 @@ public sealed record JobDiagnosis(
             [.. answer.Warnings.Select(warning => warning.Message)],
             answer.Notes,
             asked.Tubes?.Sentence,
-            [
-                .. DiagnosisTables
-                    .Evidence.Where(row => row.IsOf(asked.Case.Machine.CoolerKind))
-                    .Select(row =>
-                        JobObservation.Of(row, evidence.FirstOrDefault(item => item.Id == row.Id), asked.ReadOff.Contains(row.Id))
-                    ),
-            ]
+            ObservedOf(asked)
         );
     }
+
+    /// <summary>What was observed, without a word on what it means; why it is silent stands among the notes.</summary>
+    public static JobDiagnosis Silent(JobCase asked, string why) => new(why, false, 0, [], [], [], [why], null, ObservedOf(asked));
+
+    private static IReadOnlyList<JobObservation> ObservedOf(JobCase asked) =>
+        [
+            .. DiagnosisTables
+                .Evidence.Where(row => row.IsOf(asked.Case.Machine.CoolerKind))
+                .Select(row =>
+                    JobObservation.Of(row, asked.Case.Evidence.FirstOrDefault(item => item.Id == row.Id), asked.ReadOff.Contains(row.Id))
+                ),
+        ];
 
     internal static string Words(string state) => state.Replace('-', ' ');
 }

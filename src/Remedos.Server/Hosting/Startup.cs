@@ -150,6 +150,7 @@ internal static class Startup
         if (demo)
         {
             await DemoPeople.EnsureAsync(context, services.GetRequiredService<Pins>(), now, cancellation);
+            await DemoPractice.EnsureAsync(context, now, cancellation);
             return;
         }
 

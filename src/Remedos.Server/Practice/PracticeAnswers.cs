@@ -98,7 +98,7 @@ public sealed record PracticeDebrief(
     string LevelTitle,
     string Machine,
     string Owner,
-    string Theory,
+    string Story,
     PracticeScore Score,
     Debrief Debrief,
     IReadOnlyList<string> Acts,

@@ -63,7 +63,7 @@ internal sealed class PracticeDesk(
                 }
 
                 Bay bay = await BayAsync(write);
-                Job job = JobOf(practice, locked.NextJobNumber++, write, who.Today(write.Now));
+                Job job = JobOf(practice, workshop.Id, locked.NextJobNumber++, write.Now);
                 write.Context.Jobs.Add(job);
                 write.Event(job, JobEvents.Created);
                 write.Context.PracticeTries.Add(
@@ -118,23 +118,23 @@ internal sealed class PracticeDesk(
     }
 
     /// <summary>What a machine that comes in is known by: its parts, its age, where it stands, and what its owner says.</summary>
-    private static Job JobOf(PracticeCase practice, int number, Write write, DateOnly today)
+    public static Job JobOf(PracticeCase practice, Guid workshop, int number, DateTimeOffset now)
     {
         Core.Machines.MachineSpec machine = practice.Machine;
         Job job = new()
         {
-            Id = Guid.CreateVersion7(write.Now),
-            WorkshopId = write.WorkshopId,
+            Id = Guid.CreateVersion7(now),
+            WorkshopId = workshop,
             Number = number,
-            CreatedAt = write.Now,
-            ChangedAt = write.Now,
+            CreatedAt = now,
+            ChangedAt = now,
             Owner = practice.Owner,
             Machine = practice.Row.Name,
             Noticed = practice.Story,
             TemperatureLimitC = machine.Processor.LimitC,
             RatedPowerW = machine.Processor.SustainedW,
             CoolerKind = machine.Cooler.Kind,
-            BuiltOn = today.AddDays(-(int)((practice.Known.AgeMonths ?? 0) * DaysAMonth)),
+            BuiltOn = DateOnly.FromDateTime(now.UtcDateTime).AddDays(-(int)((practice.Known.AgeMonths ?? 0) * DaysAMonth)),
             Origin = practice.Known.Prebuilt == true ? Job.Complete : Job.SelfBuilt,
             Setting = practice.Known.Setting,
         };
@@ -144,7 +144,7 @@ internal sealed class PracticeDesk(
             machine.Case.Name,
             machine.Graphics?.Name
         );
-        JobSetups.First(job, write.Now);
+        JobSetups.First(job, now);
         return job;
     }
 

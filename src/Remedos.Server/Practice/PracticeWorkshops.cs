@@ -34,7 +34,7 @@ internal sealed class PracticeWorkshops(IDbContextFactory<RemedosContext> contex
             return made;
         }
 
-        (Workshop workshop, Person person) = Fresh(works);
+        (Workshop workshop, Person person) = Fresh(works.Workshop, works.Person);
         fresh.AddRange(workshop, person);
         DemoParts.Add(fresh, workshop, home.Now);
         await fresh.SaveChangesAsync(cancellation);
@@ -42,21 +42,22 @@ internal sealed class PracticeWorkshops(IDbContextFactory<RemedosContext> contex
         return (workshop, person);
     }
 
-    private static (Workshop, Person) Fresh(Who works)
+    /// <summary>A practice workshop and its only person, yet to be kept.</summary>
+    public static (Workshop Workshop, Person Person) Fresh(Workshop home, Person works)
     {
         Workshop workshop = new()
         {
             Id = Guid.CreateVersion7(),
-            Name = $"Practice of {works.Person.Name}",
+            Name = $"Practice of {works.Name}",
             TagPrefix = "P",
-            Currency = works.Workshop.Currency,
+            Currency = home.Currency,
             NextJobNumber = 1,
-            LabourMinorPerHour = works.Workshop.LabourMinorPerHour,
-            TaxPercent = works.Workshop.TaxPercent,
-            TimeZone = works.Workshop.TimeZone,
-            PaperSize = works.Workshop.PaperSize,
-            PracticeOf = works.Workshop.Id,
-            PracticeFor = works.Person.Id,
+            LabourMinorPerHour = home.LabourMinorPerHour,
+            TaxPercent = home.TaxPercent,
+            TimeZone = home.TimeZone,
+            PaperSize = home.PaperSize,
+            PracticeOf = home.Id,
+            PracticeFor = works.Id,
         };
         // Whoever practises has an account elsewhere, and no way in here but through the workshop’s own door.
         return (
@@ -65,8 +66,8 @@ internal sealed class PracticeWorkshops(IDbContextFactory<RemedosContext> contex
             {
                 Id = Guid.CreateVersion7(),
                 WorkshopId = workshop.Id,
-                Name = works.Person.Name,
-                From = works.Workshop.Name,
+                Name = works.Name,
+                From = home.Name,
                 Role = Role.Technician,
             }
         );

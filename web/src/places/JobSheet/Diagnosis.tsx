@@ -35,12 +35,16 @@ export function Diagnosis({
           {note}
         </p>
       ))}
-      <CauseLadder causes={diagnosis.causes} />
-      <NextCheck checks={diagnosis.checks} jobId={job.id} sure={diagnosis.sure} onAnswer={answer}>
-        {(check) =>
-          check.id === "tube-difference" && <TubeReadings job={job} actions={actions} means={diagnosis.tubes} />
-        }
-      </NextCheck>
+      {diagnosis.causes.length > 0 && (
+        <>
+          <CauseLadder causes={diagnosis.causes} />
+          <NextCheck checks={diagnosis.checks} jobId={job.id} sure={diagnosis.sure} onAnswer={answer}>
+            {(check) =>
+              check.id === "tube-difference" && <TubeReadings job={job} actions={actions} means={diagnosis.tubes} />
+            }
+          </NextCheck>
+        </>
+      )}
       <div className="min-w-0">
         <Observations observations={diagnosis.observations} onAnswer={answer} />
       </div>

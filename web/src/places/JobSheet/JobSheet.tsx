@@ -238,7 +238,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
                 ),
             )}
             {job.verdict && <Fairness verdict={job.verdict} />}
-            {job.waitsFor !== "done" && <Waiting job={job} actions={actions} />}
+            {!base && job.waitsFor !== "done" && <Waiting job={job} actions={actions} />}
             <History job={job} actions={actions} />
           </div>
         </aside>

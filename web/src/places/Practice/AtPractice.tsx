@@ -145,13 +145,13 @@ function Questions({
             ) : (
               <Button
                 kind="quiet"
-                className="text-left"
+                className="w-full justify-between gap-3 text-left"
                 title={one.how}
                 disabled={busy || (one.wantsCoolerOff && !off)}
                 onClick={() => onAsk(one)}
               >
                 {one.title}
-                <span className="whitespace-nowrap text-muted">
+                <span className="font-mono whitespace-nowrap text-muted">
                   {one.wantsCoolerOff && !off ? "cooler off first" : `${one.minutes} min`}
                 </span>
               </Button>
@@ -178,12 +178,12 @@ function Repairs({ now, onRepair, busy }: { now: PracticeNow; onRepair: (id: str
           <li key={one.id}>
             <Button
               kind="quiet"
-              className="text-left"
+              className="w-full justify-between gap-3 text-left"
               disabled={busy || now.busy || now.cooler === "lifted"}
               onClick={() => onRepair(one.id)}
             >
               {one.title}
-              <span className="whitespace-nowrap text-muted">
+              <span className="font-mono whitespace-nowrap text-muted">
                 {one.done ? "done" : `${Math.round(one.minutes)} min`}
                 {one.partsMinor > 0 && !one.done && `, ${money(one.partsMinor)}`}
               </span>

@@ -16,7 +16,7 @@ export function DebriefPlace() {
       <Loading what="the debrief" />
     );
   }
-  const { score, debrief: lay, machine, owner, theory, acts, best, levelTitle } = debrief.data;
+  const { score, debrief: lay, machine, owner, story, acts, best, levelTitle } = debrief.data;
   const causes = lay.causes.map((cause) => cause.charAt(0).toLowerCase() + cause.slice(1));
   return (
     <div className="max-w-6xl px-4 py-5 md:px-7">
@@ -32,7 +32,7 @@ export function DebriefPlace() {
           {causes.length === 0 ? "Nothing was wrong with it" : `It was: ${causes.join(", and ")}`}
         </span>
       </h1>
-      <p className="mt-1 mb-0 text-xl">{theory}</p>
+      <p className="mt-1 mb-0 text-xl">“{story}.”</p>
       <div className="mt-6 grid items-start gap-x-14 gap-y-8 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <section aria-label="How it was worked">
           <h2 className="text-xl font-bold">How it was worked</h2>
