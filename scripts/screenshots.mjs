@@ -15,7 +15,7 @@ const views = [
   ["job-before", job("SL-0414")],
   ["job-verdict", job("SL-0412")],
   ["job-verdict-dark", job("SL-0416"), { colorScheme: "dark" }],
-  ["job-trace", job("SL-0412"), { act: showTrace }],
+  ["practice", "/practice", { act: openDebrief }],
   ["repair-step", `${job("SL-0413")}/repair`],
   ["job-diagnosis", job("SL-0421"), { open: "Diagnosis" }],
   ["day", "/jobs/day", { act: (page) => page.waitForTimeout(800) }],
@@ -32,15 +32,10 @@ const views = [
   ["bay", "/bench/1", { act: (page) => page.waitForTimeout(4000) }],
 ];
 
-async function showTrace(page) {
-  await page.getByRole("button", { name: "Lanes" }).click();
-  for (const name of ["Case air", "Fit, and what it leaves"]) {
-    await page.getByRole("menuitemcheckbox", { name }).click();
-  }
-  await page.keyboard.press("Escape");
-  await page.getByText("Off the fit").waitFor();
-  await page.getByRole("region", { name: "Run trace" }).evaluate((region) => region.scrollIntoView());
-  await page.locator("[data-lane=temperature] .u-over").hover({ position: { x: 260, y: 60 } });
+/** The case with the most to tell: the one that went worst. */
+async function openDebrief(page) {
+  await page.getByRole("link", { name: /of 100$/ }).last().click();
+  await page.getByRole("region", { name: "Where the information lay" }).waitFor();
 }
 
 const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: flags.split(" ") });

@@ -32,8 +32,10 @@ public sealed record Debrief(IReadOnlyList<string> Causes, IReadOnlyList<Debrief
         Witness witness = new(practice);
         CaseOnBench bench = new(practice.Machine, practice.Reference.Machine, practice.Faults, practice.Reference, practice.Seed);
         Dictionary<string, EvidenceItem[]> answers = new(StringComparer.Ordinal) { ["usual"] = [.. bench.Evidence] };
-        HashSet<string> made = [.. done.Acts.Where(act => act.Kind is not (PracticeAct.Hands or PracticeAct.Repair)).Select(act => act.Id)];
-        if (done.Acts.Any(act => act.Id == PracticeStand.CoolerPrefix + CaseOnBench.KnownGood))
+        // What was run after a repair tells of another machine.
+        PracticeAct[] before = [.. done.Acts.TakeWhile(act => act.Kind != PracticeAct.Repair)];
+        HashSet<string> made = [.. before.Where(act => act.Kind != PracticeAct.Hands).Select(act => act.Id)];
+        if (before.Any(act => act.Id == PracticeStand.CoolerPrefix + CaseOnBench.KnownGood))
         {
             made.Add("known-good-cooler");
         }
@@ -60,7 +62,7 @@ public sealed record Debrief(IReadOnlyList<string> Causes, IReadOnlyList<Debrief
             answers[id] = [.. its.Select(item => seen?.Evidence.FirstOrDefault(one => one.Id == item.Id) ?? item)];
         }
 
-        double before = Share(practice, known, []);
+        double prior = Share(practice, known, []);
         DebriefRow[] rows =
         [
             .. answers
@@ -69,7 +71,7 @@ public sealed record Debrief(IReadOnlyList<string> Causes, IReadOnlyList<Debrief
                     pair.Key,
                     TitleOf(pair.Key),
                     [.. pair.Value.Select(item => item.Id == pair.Key ? StateOf(item) : $"{TitleOf(item.Id)}: {StateOf(item)}")],
-                    Math.Log2(Math.Max(1e-9, Share(practice, known, pair.Value)) / before),
+                    Math.Log2(Math.Max(1e-9, Share(practice, known, pair.Value)) / prior),
                     MinutesOf(pair.Key),
                     made.Contains(pair.Key)
                 ))

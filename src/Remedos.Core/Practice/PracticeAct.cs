@@ -229,6 +229,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
     /// <summary>What stays on it for good: another cooler is bought, and was waited for.</summary>
     public PracticeStand Kept() =>
         Cooler is { } cooler and not BenchHands.Lifted
+        && !Acts.Reverse().TakeWhile(act => act.Kind != PracticeAct.Hands).Any(act => act.Id == RepairRow.Upgrade)
             ? With(
                 new PracticeAct(
                     PracticeAct.Repair,

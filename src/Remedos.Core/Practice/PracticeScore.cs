@@ -213,13 +213,13 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
             {
                 true => "yes",
                 false => "no",
-                null => changed ? "not run again" : "nothing was changed",
+                null => changed ? "not both run" : "nothing was changed",
             },
             practice.Faults.Count == 0 ? null : "yes",
             fair ? OfFairness : 0,
             OfFairness,
             fair ? null
-                : ending.Fair is null ? "Without a run after it, nobody knows what the work has done."
+                : ending.Fair is null ? "Without a run before the work and one after it, nobody knows what it has done."
                 : ending.Unfair ?? "The two runs were not made under the same conditions."
         );
     }

@@ -47,6 +47,18 @@ public sealed class PracticeScoreTests
         Assert.Equal(100, score.Lines.Sum(line => line.Of));
     }
 
+    [Theory]
+    [InlineData("cooler-undersized")]
+    [InlineData("pump-failed")]
+    public void Another_cooler_is_paid_once(string cause)
+    {
+        PracticeCase practice = With(cause);
+        PracticeStand best = BestWay.Of(practice);
+        Assert.Empty(best.Left(practice));
+        Assert.Equal(100, Scored(practice, best, ToldOwner.Mended, true).Points, 6);
+        Assert.Equal(best.Acts.Count, best.Kept().Acts.Count);
+    }
+
     [Fact]
     public void What_is_wrong_costs_and_says_why()
     {

@@ -17,6 +17,8 @@ export function DebriefPlace() {
     );
   }
   const { score, debrief: lay, machine, owner, story, acts, best, levelTitle } = debrief.data;
+  const mine = debrief.data.try.mine;
+  const who = mine ? "You" : debrief.data.try.person;
   const causes = lay.causes.map((cause) => cause.charAt(0).toLowerCase() + cause.slice(1));
   return (
     <div className="max-w-6xl px-4 py-5 md:px-7">
@@ -36,7 +38,7 @@ export function DebriefPlace() {
       <div className="mt-6 grid items-start gap-x-14 gap-y-8 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
         <section aria-label="How it was worked">
           <h2 className="text-xl font-bold">How it was worked</h2>
-          <Lines lines={score.lines} />
+          <Lines lines={score.lines} who={who} />
         </section>
         <section aria-label="How the odds moved">
           <h2 className="text-xl font-bold">How the odds moved</h2>
@@ -54,7 +56,7 @@ export function DebriefPlace() {
           <Questions rows={lay.rows} />
         </section>
         <section aria-label="What was done" className="grid gap-4">
-          <Acts title="What you did" acts={acts} />
+          <Acts title={`What ${mine ? "you" : who} did`} acts={acts} />
           <Acts title="The best way" acts={best} />
         </section>
       </div>
@@ -62,7 +64,7 @@ export function DebriefPlace() {
   );
 }
 
-function Lines({ lines }: { lines: PracticeDebrief["score"]["lines"] }) {
+function Lines({ lines, who }: { lines: PracticeDebrief["score"]["lines"]; who: string }) {
   return (
     <div className="overflow-x-auto">
       <table className="w-full border-collapse text-left">
@@ -71,7 +73,7 @@ function Lines({ lines }: { lines: PracticeDebrief["score"]["lines"] }) {
             <th className="py-2 pr-4 font-normal">
               <span className="sr-only">What</span>
             </th>
-            <th className="py-2 pr-4 font-normal">You</th>
+            <th className="py-2 pr-4 font-normal">{who}</th>
             <th className="py-2 pr-4 font-normal">The best way</th>
             <th className="py-2 text-right font-normal">Points</th>
           </tr>
@@ -85,7 +87,12 @@ function Lines({ lines }: { lines: PracticeDebrief["score"]["lines"] }) {
               </th>
               <td className="py-2 pr-4">{line.yours}</td>
               <td className="py-2 pr-4 text-muted">{line.best ?? "—"}</td>
-              <td className={clsx("py-2 text-right font-mono", line.points < line.of && "font-bold text-amber")}>
+              <td
+                className={clsx(
+                  "py-2 text-right font-mono whitespace-nowrap",
+                  line.points < line.of && "font-bold text-amber",
+                )}
+              >
                 {Math.round(line.points)} of {line.of}
               </td>
             </tr>
