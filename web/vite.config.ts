@@ -12,6 +12,8 @@ export default defineConfig({
       "/api": "http://127.0.0.1:5080",
       "/health": "http://127.0.0.1:5080",
       "/live": { target: "http://127.0.0.1:5080", ws: true },
+      "/practice-bench/api": "http://127.0.0.1:5080",
+      "/practice-bench/live": { target: "http://127.0.0.1:5080", ws: true },
     },
   },
   test: { environment: "happy-dom", include: ["src/**/*.test.{ts,tsx}"] },

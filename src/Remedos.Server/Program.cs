@@ -147,10 +147,10 @@ if (!Pages.IsGeneratingDocuments)
 }
 
 app.UseResponseCompression();
+app.UseMiddleware<PracticeDoor>();
 app.UseMiddleware<SecurityHeaders>();
 app.UseProblemSentences();
 app.UseStaticFiles(Pages.StaticFiles);
-app.UseMiddleware<PracticeDoor>();
 app.UseRouting();
 app.UseAuthentication();
 app.Use(PracticeDoor.GuardAsync);

@@ -84,6 +84,12 @@ public sealed class PracticeTests(App app) : IClassFixture<App>
         Assert.True((await GetAsync(trainee, $"{Prefix}/api/session")).GetProperty("me").GetProperty("practises").GetBoolean());
         Assert.False((await GetAsync(trainee, "/api/session")).GetProperty("me").GetProperty("practises").GetBoolean());
 
+        // What stands under the prefix is as guarded as what it stands for.
+        using (HttpResponseMessage answer = await trainee.GetAsync($"{Prefix}/api/jobs"))
+        {
+            Assert.True(answer.Headers.CacheControl!.NoStore);
+        }
+
         // What the owner tells stands on the sheet, and costs a minute; a run costs the hands that it takes.
         JsonElement asked = await App.ReadAsync(await ActAsync(trainee, "ask", new { evidence = "onset" }));
         Assert.Equal(1, asked.GetProperty("minutes").GetDouble());
