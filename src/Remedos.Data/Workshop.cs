@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Matching;
 using Remedos.Core.Planning;
 using Remedos.Data.People;
@@ -66,9 +67,11 @@ public sealed class Workshop
     public string? LogoSha256 { get; set; }
 
     /// <summary>Where somebody practises it is the workshop that the person works in; null for a workshop that is one.</summary>
+    [JsonIgnore]
     public Guid? PracticeOf { get; init; }
 
     /// <summary>Who practises here, by the id in that workshop.</summary>
+    [JsonIgnore]
     public Guid? PracticeFor { get; init; }
 
     /// <summary>PostgreSQL's xmin.</summary>

@@ -1,5 +1,6 @@
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
+using Remedos.Core.Practice;
 using Remedos.Core.Simulation;
 using Remedos.Core.SteadyState;
 
@@ -49,8 +50,6 @@ public sealed record DrawnMachine(
     /// <summary>A case whose air stands higher than this above the room is starved as it is built, °C.</summary>
     private const double MostCaseAirC = 15;
 
-    private static readonly string[] Complete = ["office-prebuilt", "bakery-till", "clinic-compact", "box-cooler-chiplet"];
-
     private static readonly string[][] Sensors =
     [
         [],
@@ -82,7 +81,7 @@ public sealed record DrawnMachine(
             CaseMachine told = new(
                 spec.Cooler.Kind,
                 Math.Round(-30 * Math.Log(1 - random.NextDouble())),
-                Complete.Contains(spec.Id),
+                PracticeCase.Complete.Contains(spec.Id),
                 DiagnosisTables.Settings[random.Next(DiagnosisTables.Settings.Length)],
                 HasCard: spec.Graphics is not null
             );

@@ -16,7 +16,7 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
     private async Task<Guid> WorkshopAsync()
     {
         await using RemedosContext context = await app.ContextAsync();
-        return await context.Workshops.Select(workshop => workshop.Id).SingleAsync();
+        return await context.Workshops.Where(workshop => workshop.PracticeOf == null).Select(workshop => workshop.Id).SingleAsync();
     }
 
     /// <summary>All shares and totals, as text; times of moving left out.</summary>

@@ -25,7 +25,8 @@ public sealed class PracticeCase
     /// </summary>
     private static readonly string[] NotHere = ["gpu-cooling"];
 
-    private static readonly string[] Complete = ["office-prebuilt", "bakery-till", "clinic-compact", "box-cooler-chiplet"];
+    /// <summary>Machines of the library that were bought complete.</summary>
+    public static IReadOnlyList<string> Complete { get; } = ["office-prebuilt", "bakery-till", "clinic-compact", "box-cooler-chiplet"];
 
     private static readonly string[] Owners =
     [
@@ -227,15 +228,18 @@ public sealed class PracticeCase
         return (int)((z ^ (z >> 31)) & int.MaxValue);
     }
 
-    private static string OneOf(double[] odds, Random random)
+    private static string OneOf(double[] odds, Random random) => DiagnosisTables.Causes[Drawn(odds, random)].Id;
+
+    /// <summary>A place, each as often as its weight has it.</summary>
+    internal static int Drawn(double[] weights, Random random)
     {
-        double left = random.NextDouble() * odds.Sum();
-        int cause = 0;
-        while (cause < odds.Length - 1 && (left -= odds[cause]) >= 0)
+        double left = random.NextDouble() * weights.Sum();
+        int place = 0;
+        while (place < weights.Length - 1 && (left -= weights[place]) >= 0)
         {
-            cause++;
+            place++;
         }
 
-        return DiagnosisTables.Causes[cause].Id;
+        return place;
     }
 }

@@ -74,7 +74,7 @@ public sealed class Witness
         }
 
         double[] chances = Chances(row, causes);
-        return row.Telling[_case.Level.Tells == OwnerTells.Clearly ? Likeliest(chances) : Drawn(chances, random)];
+        return row.Telling[_case.Level.Tells == OwnerTells.Clearly ? Likeliest(chances) : PracticeCase.Drawn(chances, random)];
     }
 
     /// <summary>How often each state is seen with some causes.</summary>
@@ -94,18 +94,6 @@ public sealed class Witness
         );
 
     private static int Likeliest(double[] chances) => Array.IndexOf(chances, chances.Max());
-
-    private static int Drawn(double[] chances, Random random)
-    {
-        double left = random.NextDouble() * chances.Sum();
-        int state = 0;
-        while (state < chances.Length - 1 && (left -= chances[state]) >= 0)
-        {
-            state++;
-        }
-
-        return state;
-    }
 
     /// <summary>A text as a number, the same on every machine (Fowler, Noll &amp; Vo’s hash).</summary>
     private static int Fold(string text) => (int)text.Aggregate(2166136261u, (hash, letter) => (hash ^ letter) * 16777619);
