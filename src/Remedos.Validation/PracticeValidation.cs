@@ -46,7 +46,13 @@ public static class PracticeValidation
                     done.Average(one => one.Done.Minutes),
                     done.Average(one =>
                         PracticeScore
-                            .Of(one.Case, one.Done, new PracticeEnding(ToldOwner.Truth(one.Case, one.Done.Kept()), fair), one.Best, "EUR")
+                            .Of(
+                                one.Case,
+                                one.Done,
+                                new PracticeEnding(ToldOwner.Truth(one.Case, one.Done.Kept(one.Case)), fair),
+                                one.Best,
+                                "EUR"
+                            )
                             .Points
                     )
                 );

@@ -265,7 +265,8 @@ public class App : IAsyncLifetime
         Client.PatchAsJsonAsync($"/api/jobs/{job}/fields/{field}", new { value, @base });
 
     /// <summary>
-    /// Drops a log on the machine as it came in (“before”), or on what is on it after a change (“after”), which is made where there is
+    /// Drops a log on the machine as it came in (“before”), or on what is on it after a change (“after”), which is made where
+    /// there is
     /// none.
     /// </summary>
     public async Task<HttpResponseMessage> AddLogAsync(

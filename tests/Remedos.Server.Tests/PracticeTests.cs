@@ -153,8 +153,12 @@ public sealed class PracticeTests(App app) : IClassFixture<App>
         }
 
         Assert.Equal(before, await nobody.GetStringAsync("/api/jobs"));
-        // Without the page's token nothing is changed there either.
+        // Who signs in and out is the workshop's affair, and stands in its log.
         await BeginAsync(nobody, new { level = 1 });
+        await RefusedAsync(nobody.PostAsync($"{Prefix}/api/sign-out", null), "done at work");
+        await RefusedAsync(nobody.PostAsJsonAsync($"{Prefix}/api/practice", new { level = 1 }), "done at work");
+        await nobody.GetStringAsync("/api/jobs");
+        // Without the page's token nothing is changed there either.
         nobody.DefaultRequestHeaders.Remove("X-Remedos-Token");
         using HttpResponseMessage refused = await nobody.PostAsync($"{Prefix}/api/jobs", null);
         Assert.Equal(HttpStatusCode.BadRequest, refused.StatusCode);

@@ -70,7 +70,8 @@ internal sealed class AlignedSetups
     public double? FanPartOf(int setup) => FanAligned[setup] ? -_setups[setup].Average(run => run.Fan!.MoreAt(ReferenceRpm!.Value)) : null;
 
     /// <summary>
-    /// By how much a setup's resistance at another speed is more than at the one its values are at, °C/W; null where its fan is not logged.
+    /// By how much a setup's resistance at another speed is more than at the one its values are at, °C/W; null where its fan is
+    /// not logged.
     /// </summary>
     public double? MoreAt(int setup, double rpm) =>
         _setups[setup].All(run => run.Fan is not null)

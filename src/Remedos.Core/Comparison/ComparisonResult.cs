@@ -91,7 +91,8 @@ public sealed record NoiseChange(double? BeforeDba, double? AfterDba, double? At
 
 /// <summary>The contract's answer of `compare` (docs/formats.md).</summary>
 /// <param name="Verdict">improved, worse, no-measurable-change or not-comparable.</param>
-/// <param name="Matters">Whether the change is of use: ≥ 2 °C, ≥ 3 % clock or score, or a thermal limit gone (or come) in one room.</param>
+/// <param name="Matters">Whether the change is of use: ≥ 2 °C, ≥ 3 % clock or score, or a thermal limit gone (or come) in one
+/// room.</param>
 /// <param name="SmallestDetectableC">The smallest change that would have been found four times in five, °C at reference power.</param>
 public sealed record ComparisonResult(
     string Verdict,

@@ -50,7 +50,8 @@ internal readonly record struct Spread(double U, double Degrees)
 }
 
 /// <summary>
-/// The two-level variance: u² = s_m²/m + s_w²·Σ(1/n_j)/m² on each side, and what is shared by a side (docs/science.md, “Verdicts”). One
+/// The two-level variance: u² = s_m²/m + s_w²·Σ(1/n_j)/m² on each side, and what is shared by a side (docs/science.md,
+/// “Verdicts”). One
 /// function answers for the interval, the smallest change that would be seen, and how many more mounts or runs would settle it.
 /// </summary>
 internal static class Precision

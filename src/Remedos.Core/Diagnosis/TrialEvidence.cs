@@ -109,7 +109,8 @@ public static class TrialEvidence
     }
 
     /// <summary>
-    /// How much more an open side may change in a sound machine of which the case is not known, °C; of one that is, the states' own borders
+    /// How much more an open side may change in a sound machine of which the case is not known, °C; of one that is, the states'
+    /// own borders
     /// hold it.
     /// </summary>
     private static double CaseDoubtC(SeenRun usual) =>

@@ -56,7 +56,8 @@ internal static class Lags
     }
 
     /// <summary>
-    /// y of τ·dy/dt = P − y/g with P and g constant between rows: exact, whatever the rows' distance. g is the resistance's ratio to that
+    /// y of τ·dy/dt = P − y/g with P and g constant between rows: exact, whatever the rows' distance. g is the resistance's ratio
+    /// to that
     /// at the reference fan speed; the heat capacity behind it does not change, so the time constant goes with it.
     /// </summary>
     /// <param name="time">Rows, s, not decreasing; n.</param>

@@ -196,7 +196,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         one.IsCurrent
             ? Quote.Of([], 0, rates)
             : Quote.Of(
-                [new QuoteLine(one.Name, one.PriceMinor ?? 0), new QuoteLine("Paste", RepairRow.Of("remount").PartsMinor)],
+                [new QuoteLine(one.Name, one.PriceMinor ?? 0), new QuoteLine("Paste", RepairRow.Of(RepairRow.Remount).PartsMinor)],
                 RepairPlanner.MinutesOf(machine, RepairRow.Upgrade, new NewCooler(one.Name, one.Kind, one.Place)),
                 rates
             );

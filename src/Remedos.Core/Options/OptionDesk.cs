@@ -147,7 +147,7 @@ internal sealed class OptionDesk
         Quote quote = Quote.Of(
             [
                 new QuoteLine(used ? $"{cooler.Name}, used" : cooler.Name, price ?? 0),
-                new QuoteLine("Paste", RepairRow.Of("remount").PartsMinor),
+                new QuoteLine("Paste", RepairRow.Of(RepairRow.Remount).PartsMinor),
             ],
             RepairPlanner.MinutesOf(_facts.Machine, RepairRow.Upgrade, new NewCooler(cooler.Name, cooler.Kind, _sound.Place)),
             _facts.Rates

@@ -19,7 +19,8 @@ public sealed record CaseFan(
 )
 {
     /// <summary>
-    /// Flow inward, m³/h, against a case that stands at a gauge pressure. The fan's curve p = p₀n²(1 − (Q/(Q₀n))²) and its path's k·Q² are
+    /// Flow inward, m³/h, against a case that stands at a gauge pressure. The fan's curve p = p₀n²(1 − (Q/(Q₀n))²) and its path's
+    /// k·Q² are
     /// both
     /// parabolas, so the balance is one; a fan that is overcome, or stands, lets air through the other way.
     /// </summary>

@@ -6,7 +6,8 @@ using MathNet.Numerics.LinearAlgebra.Factorization;
 namespace Remedos.Core.Physics;
 
 /// <summary>
-/// Heat capacities joined by conductances, advanced exactly: C·dx/dt = −G·x + P with x the rises above the room and P constant over a step.
+/// Heat capacities joined by conductances, advanced exactly: C·dx/dt = −G·x + P with x the rises above the room and P constant
+/// over a step.
 /// G need not be symmetric: air that is blown out carries heat one way.
 /// </summary>
 public sealed class ThermalNetwork
@@ -126,7 +127,8 @@ public sealed class ThermalNetwork
     }
 
     /// <summary>
-    /// The two matrices of one step: what is kept of the rises, e^M with M = −C⁻¹·G·Δt, and what a watt adds, φ(M)·Δt·C⁻¹ with φ(M) = (e^M
+    /// The two matrices of one step: what is kept of the rises, e^M with M = −C⁻¹·G·Δt, and what a watt adds, φ(M)·Δt·C⁻¹ with
+    /// φ(M) = (e^M
     /// − 1)/M. By
     /// their series after halving the step until it is small, and doubling back (Moler &amp; Van Loan 2003, method 3).
     /// </summary>

@@ -14,8 +14,6 @@ public static class BestWay
     private const int MostRounds = 3,
         MostChecks = 20;
 
-    private const string Remount = "remount";
-
     /// <summary>Works a case.</summary>
     /// <returns>All that was done, in order.</returns>
     public static PracticeStand Of(PracticeCase practice)
@@ -39,9 +37,10 @@ public static class BestWay
 
             mended.AddRange(same);
             stand =
-                RepairRow.IsAnotherCooler(lead.Repair) ? stand.Handled(practice, Hands(stand.Cooler), Hands(Larger(practice))).Kept()
+                RepairRow.IsAnotherCooler(lead.Repair)
+                    ? stand.Handled(practice, Hands(stand.Cooler), Hands(Larger(practice))).Kept(practice)
                 // A cooler that is off already is seated anew by putting it back.
-                : stand.IsOff && lead.Repair == Remount ? Home(practice, stand)
+                : stand.IsOff && lead.Repair == RepairRow.Remount ? Home(practice, stand)
                 : Home(practice, stand).Repaired(practice, lead.Repair).After ?? stand;
         }
 

@@ -147,11 +147,11 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
         (string title, double minutes, long parts) = cooler switch
         {
             BenchHands.Lifted => ("Cooler lifted", LiftMinutes, 0L),
-            null => ("Own cooler seated, with new paste", PutBackMinutes, RepairRow.Of("remount").PartsMinor),
+            null => ("Own cooler seated, with new paste", PutBackMinutes, RepairRow.Of(RepairRow.Remount).PartsMinor),
             _ => (
                 $"{MachineLibrary.Coolers.First(one => one.Id == cooler).Name} mounted, with new paste",
                 OtherCoolerMinutes,
-                RepairRow.Of("remount").PartsMinor
+                RepairRow.Of(RepairRow.Remount).PartsMinor
             ),
         };
         return new PracticeAct(PracticeAct.Hands, CoolerPrefix + cooler, title, null, minutes, parts, 0, gone);
@@ -210,24 +210,24 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
     public static IReadOnlyList<RepairRow> Repairs { get; } =
     [
         .. RepairRow.All.Where(row =>
-            !RepairRow.IsAnotherCooler(row.Id) && DiagnosisTables.Causes.Any(cause => cause.Repair == row.Id && cause.Id != "gpu-cooling")
+            !RepairRow.IsAnotherCooler(row.Id)
+            && DiagnosisTables.Causes.Any(cause => cause.Repair == row.Id && !PracticeCase.NotHere.Contains(cause.Id))
         ),
     ];
 
     /// <summary>What is wrong with it now, another cooler included.</summary>
-    public IReadOnlyList<string> Left(PracticeCase practice) =>
-        [
-            .. practice
-                .Faults.Keys.Except(Cured)
-                .Where(cause =>
-                    cause == Simulation.FeltFaults.TooSmall
-                        ? !practice.Holds(IsOff ? null : Cooler)
-                        : Cooler is null or BenchHands.Lifted || !FaultEffects.OfTheCooler.Contains(cause)
-                ),
-        ];
+    public IReadOnlyList<string> Left(PracticeCase practice) => [.. practice.Faults.Keys.Except(Cured).Except(Beside(practice))];
 
-    /// <summary>What stays on it for good: another cooler is bought, and was waited for.</summary>
-    public PracticeStand Kept() =>
+    /// <summary>What lies beside the machine with its own cooler, while another one is on it.</summary>
+    private IEnumerable<string> Beside(PracticeCase practice) =>
+        Cooler is { } cooler and not BenchHands.Lifted
+            ? practice.Faults.Keys.Where(cause =>
+                cause == Simulation.FeltFaults.TooSmall ? practice.Holds(cooler) : FaultEffects.OfTheCooler.Contains(cause)
+            )
+            : [];
+
+    /// <summary>What stays on it for good: another cooler is bought, was waited for, and mends what lies beside the machine.</summary>
+    public PracticeStand Kept(PracticeCase practice) =>
         Cooler is { } cooler and not BenchHands.Lifted
         && !Acts.Reverse().TakeWhile(act => act.Kind != PracticeAct.Hands).Any(act => act.Id == RepairRow.Upgrade)
             ? With(
@@ -238,7 +238,8 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
                     null,
                     0,
                     RepairRow.Of(RepairRow.Upgrade).PartsMinor,
-                    DeliveryDays
+                    DeliveryDays,
+                    [.. Beside(practice).Except(Cured)]
                 )
             )
             : this;

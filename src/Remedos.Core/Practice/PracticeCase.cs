@@ -23,7 +23,7 @@ public sealed class PracticeCase
     /// <summary>
     /// Faults that a bay cannot bring to light: it loads the processor and leaves the card alone.
     /// </summary>
-    private static readonly string[] NotHere = ["gpu-cooling"];
+    internal static readonly string[] NotHere = ["gpu-cooling"];
 
     /// <summary>Machines of the library that were bought complete.</summary>
     public static IReadOnlyList<string> Complete { get; } = ["office-prebuilt", "bakery-till", "clinic-compact", "box-cooler-chiplet"];

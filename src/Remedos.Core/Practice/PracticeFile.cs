@@ -34,7 +34,7 @@ public sealed record PracticeFile(
             file = null;
         }
 
-        return file is null ? Refused("This is no practice case: such a file holds “remedosPractice”, “level” and “seed”.", out problem)
+        return file is null ? Refused("This is no practice case: one holds “remedosPractice”, “level” and “seed”.", out problem)
             : file.RemedosPractice != Version
                 ? Refused($"This case is of version {file.RemedosPractice}; this Remedos reads version {Version}.", out problem)
             : Drawn(file.Level, file.Seed, out problem) is not { } drawn ? null

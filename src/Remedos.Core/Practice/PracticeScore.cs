@@ -77,7 +77,7 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
     /// <param name="currency">In which parts are paid.</param>
     public static PracticeScore Of(PracticeCase practice, PracticeStand done, PracticeEnding ending, PracticeStand best, string currency)
     {
-        PracticeStand yours = done.Kept(),
+        PracticeStand yours = done.Kept(practice),
             its = best;
         ScoreLine[] lines =
         [

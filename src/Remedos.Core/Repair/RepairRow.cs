@@ -33,6 +33,9 @@ public sealed record RepairRow(
     public const string Upgrade = "upgrade",
         ReplaceLoop = "replace-loop";
 
+    /// <summary>The same cooler, cleaned and put on anew.</summary>
+    public const string Remount = "remount";
+
     /// <summary>A worn part of the cooler that is put in anew.</summary>
     public const string ReplaceFan = "replace-fan";
 

@@ -1,6 +1,8 @@
 namespace Remedos.Core.Runs;
 
-/// <summary>Something that was done or seen during a run, at a time since its first row: “panel off”, “fan by hand to full”.</summary>
+/// <summary>
+/// Something that was done or seen during a run, at a time since its first row: “panel off”, “fan by hand to full”.
+/// </summary>
 public sealed record RunMark(double Seconds, string Text)
 {
     /// <summary>Limits of what is kept.</summary>

@@ -6,7 +6,9 @@ namespace Remedos.Core.Simulation;
 /// <summary>How severe a fault has to be so that its owner brings the machine in.</summary>
 public static class FeltFaults
 {
-    /// <summary>Machines whose cooler does not hold them although nothing is wrong: of the parts, and not to be simulated as a fault.</summary>
+    /// <summary>
+    /// Machines whose cooler does not hold them although nothing is wrong: of the parts, and not to be simulated as a fault.
+    /// </summary>
     public const string TooSmall = "cooler-undersized";
 
     /// <summary>Faults of the way of the heat: below this nobody brings a machine in for them, °C at the rated watts.</summary>

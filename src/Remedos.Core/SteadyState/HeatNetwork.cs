@@ -3,7 +3,8 @@ using Remedos.Core.Physics;
 namespace Remedos.Core.SteadyState;
 
 /// <summary>
-/// A machine's heat in time at one operating point: die – base – fins or coolant – case air – chassis – room, and the graphics card into
+/// A machine's heat in time at one operating point: die – base – fins or coolant – case air – chassis – room, and the graphics
+/// card into
 /// the case air. Its resistances are those of <see cref="HeatPaths"/>.
 /// </summary>
 internal sealed class HeatNetwork

@@ -70,9 +70,14 @@ internal sealed class PracticeDoor(RequestDelegate next)
         return found is null ? null : (found.Workshop, found.Person);
     }
 
-    /// <summary>Refuses what asks for a practice that nobody has begun: it must not reach the workshop itself.</summary>
+    /// <summary>
+    /// Refuses what asks for a practice that nobody has begun: it must not reach the workshop itself. Whoever signs in and out, and how, is
+    /// the workshop's affair and stands in its log, not in that of a practice.
+    /// </summary>
     public static Task GuardAsync(HttpContext context, RequestDelegate next) =>
         context.Items.ContainsKey(NotThere)
             ? Refusal.Unknown("You have not begun to practise. Open Practice and start a case.").ExecuteAsync(context)
-            : next(context);
+        : context.Items.ContainsKey(Asked) && context.GetEndpoint()?.Metadata.GetMetadata<OwnAffairAttribute>() is not null
+            ? Refusal.Unknown("This is done at work: go back to the workshop for it.").ExecuteAsync(context)
+        : next(context);
 }

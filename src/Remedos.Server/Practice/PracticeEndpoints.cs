@@ -32,7 +32,7 @@ internal static class PracticeEndpoints
         RouteGroupBuilder practice = api.MapGroup("/practice").WithTags("practice");
         practice.MapGet("/", GetAsync).WithName("getPractice");
         practice.MapPost("/", BeginAsync).WithName("beginPractice").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        practice.MapGet("/{id:guid}", DebriefAsync).WithName("getPracticeDebrief").ProducesProblem(StatusCodes.Status404NotFound);
+        practice.MapGet("/{id:guid}", DebriefAsync).WithName("getPracticeDebrief").Heavy().ProducesProblem(StatusCodes.Status404NotFound);
         practice.MapGet("/{id:guid}/case", CaseAsync).WithName("getPracticeCase").ProducesProblem(StatusCodes.Status404NotFound);
         practice.MapPracticeNow();
     }
@@ -62,11 +62,6 @@ internal static class PracticeEndpoints
     )
     {
         Who who = await caller.WhoAsync(cancellation);
-        if (who.Workshop.PracticeOf is not null)
-        {
-            return Refusal.Of("A case is begun in the practice place of the workshop.");
-        }
-
         string? problem;
         PracticeCase? practice = begin.File is { } file
             ? PracticeFile.Read(file, out problem)

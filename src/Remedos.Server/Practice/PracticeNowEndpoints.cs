@@ -14,7 +14,7 @@ internal static class PracticeNowEndpoints
         now.MapPost("/ask", AskAsync).WithName("askPractice").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         now.MapPost("/repair", RepairAsync).WithName("repairPractice").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
         now.MapPut("/speed", SpeedAsync).WithName("setPracticeSpeed").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
-        now.MapPost("/end", EndAsync).WithName("endPractice").ProducesProblem(StatusCodes.Status422UnprocessableEntity);
+        now.MapPost("/end", EndAsync).WithName("endPractice").Heavy().ProducesProblem(StatusCodes.Status422UnprocessableEntity);
     }
 
     private static async Task<Results<Ok<PracticeNow>, ProblemHttpResult>> NowAsync(

@@ -30,7 +30,7 @@ internal static class ProposedPaper
 
     private static long PriceOf(string name, IReadOnlyList<Part> library) =>
         library.FirstOrDefault(part => part.Name.Equals(name, StringComparison.OrdinalIgnoreCase))?.Values.PriceMinor
-        ?? (name.Equals(Paste, StringComparison.OrdinalIgnoreCase) ? RepairRow.Of("remount").PartsMinor : 0);
+        ?? (name.Equals(Paste, StringComparison.OrdinalIgnoreCase) ? RepairRow.Of(RepairRow.Remount).PartsMinor : 0);
 
     private const string Paste = "paste";
 

@@ -19,7 +19,8 @@ public sealed class PracticeScoreTests
     private static ScoreLine Line(PracticeScore score, string id) => score.Lines.Single(line => line.Id == id);
 
     /// <summary>
-    /// The product's own rules, given the same machines and nothing that a trainee could not know, mend what is wrong: of severe faults with
+    /// The product's own rules, given the same machines and nothing that a trainee could not know, mend what is wrong: of severe
+    /// faults with
     /// an honest owner nearly all, and hardly any sound machine.
     /// </summary>
     [Fact]
@@ -56,7 +57,7 @@ public sealed class PracticeScoreTests
         PracticeStand best = BestWay.Of(practice);
         Assert.Empty(best.Left(practice));
         Assert.Equal(100, Scored(practice, best, ToldOwner.Mended, true).Points, 6);
-        Assert.Equal(best.Acts.Count, best.Kept().Acts.Count);
+        Assert.Equal(best.Acts.Count, best.Kept(practice).Acts.Count);
     }
 
     [Fact]
@@ -90,6 +91,9 @@ public sealed class PracticeScoreTests
         PracticeScore cleaned = Scored(sound, measured.Repaired(sound, "clean").After!, ToldOwner.Mended, true);
         Assert.Equal(30, Line(cleaned, "repair").Points);
         Assert.Equal(0, Line(cleaned, "verdict").Points);
+        // A cooler that it did not need is a repair that mended nothing, too.
+        PracticeStand swapped = measured.Handled(sound, null, BenchHands.AtFirst with { Cooler = "dual-tower" });
+        Assert.Contains("stays on it", Line(Scored(sound, swapped, ToldOwner.Sound, true), "repair").Why!, StringComparison.Ordinal);
     }
 
     [Fact]
