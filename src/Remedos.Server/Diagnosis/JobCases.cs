@@ -16,7 +16,7 @@ public sealed record JobCase(DiagnosisCase Case, IReadOnlySet<string> ReadOff, T
 /// <summary>Puts together what is known of a job's machine, and remembers answers: the same case has the same one.</summary>
 public sealed class JobCases(IMemoryCache answers)
 {
-    private const double DaysAMonth = 30.44;
+    internal const double DaysAMonth = 30.44;
 
     private static readonly TimeSpan Remembered = TimeSpan.FromMinutes(30);
 

@@ -33,13 +33,12 @@ internal sealed class PracticeDesk(
 )
 {
     private const double UsualSpeed = 60,
-        MostSpeed = 120,
-        DaysAMonth = 30.44;
+        MostSpeed = 120;
 
     private const string NoCase = "No case is worked here. Open Practice and start one.",
         RunGoesOn = "A run goes on in the bay. Let it end, or stop it first.";
 
-    /// <summary>Puts a drawn machine into the practice bay and its sheet beside it; a case that is worked is left as it is.</summary>
+    /// <summary>Puts a drawn machine into the practice bay and its sheet beside it; a case that was still worked is put away.</summary>
     /// <param name="works">Who practises, in the workshop.</param>
     public async Task<Results<Ok<PracticeNow>, ProblemHttpResult>> BeginAsync(
         Who works,
@@ -134,7 +133,7 @@ internal sealed class PracticeDesk(
             TemperatureLimitC = machine.Processor.LimitC,
             RatedPowerW = machine.Processor.SustainedW,
             CoolerKind = machine.Cooler.Kind,
-            BuiltOn = DateOnly.FromDateTime(now.UtcDateTime).AddDays(-(int)((practice.Known.AgeMonths ?? 0) * DaysAMonth)),
+            BuiltOn = DateOnly.FromDateTime(now.UtcDateTime).AddDays(-(int)((practice.Known.AgeMonths ?? 0) * JobCases.DaysAMonth)),
             Origin = practice.Known.Prebuilt == true ? Job.Complete : Job.SelfBuilt,
             Setting = practice.Known.Setting,
         };
