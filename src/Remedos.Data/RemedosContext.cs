@@ -83,6 +83,14 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
 
     public DbSet<RepairTotal> RepairTotals => Set<RepairTotal>();
 
+    public DbSet<FittedShare> FittedShares => Set<FittedShare>();
+
+    public DbSet<FittedTotal> FittedTotals => Set<FittedTotal>();
+
+    public DbSet<TrialShare> TrialShares => Set<TrialShare>();
+
+    public DbSet<TrialTotal> TrialTotals => Set<TrialTotal>();
+
     public DbSet<WorkDay> WorkDays => Set<WorkDay>();
 
     public DbSet<PracticeTry> PracticeTries => Set<PracticeTry>();

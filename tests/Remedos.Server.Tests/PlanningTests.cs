@@ -274,7 +274,12 @@ public sealed class PlanningTests(PlanningTests.OnAWednesday app) : IClassFixtur
                 new OpenJob(new Job { Id = other, Number = 2 }, new WorkLeft([WorkPiece.Run("before")], null, false), "Record"),
             ],
             new Dictionary<Guid, Guid>(),
-            Spread.Prior(WorkKind.Repair)
+            new Dictionary<WorkKind, Spread>
+            {
+                [WorkKind.Repair] = Spread.Prior(WorkKind.Repair),
+                // Runs took twice as long here, very often.
+                [WorkKind.Run] = Spread.Learnt(WorkKind.Run, 1000, 1000 * Math.Log(2), 1000 * Math.Log(2) * Math.Log(2)),
+            }
         );
         DayPlanAnswer plan = PlanOfDay.Of(stand);
         MachineOfPlan waits = plan.Machines.Single(one => one.Job == held);
@@ -282,6 +287,7 @@ public sealed class PlanningTests(PlanningTests.OnAWednesday app) : IClassFixtur
         Assert.Contains("owner’s answer", waits.Why);
         // A minute of idling, ten of load, five of cooling down in both: the next run waits for them.
         Assert.Equal(now.AddMinutes(16), plan.Blocks.Single(block => block.Job == other).From);
+        Assert.EndsWith("1000 runs were led by a bay: 1.99 times.", plan.Stands);
     }
 
     [Fact]

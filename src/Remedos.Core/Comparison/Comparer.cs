@@ -44,10 +44,8 @@ public static class Comparer
         Subject subject
     )
     {
-        IReadOnlyList<Obstacle> obstacles = Obstacles.Between(before, after, subject);
-        Reading[] then = Readings(before, subject, "before"),
-            now = Readings(after, subject, "after");
-        if (obstacles.Any(obstacle => obstacle.Severity == Obstacle.Blocking) || then.Length == 0 || now.Length == 0)
+        (IReadOnlyList<Obstacle> obstacles, Reading[] then, Reading[] now, AlignedSetups? together) = Align(before, after, subject);
+        if (together is not { } aligned)
         {
             return new ComparisonResult(
                 ComparisonResult.NotComparable,
@@ -59,7 +57,6 @@ public static class Comparer
             );
         }
 
-        AlignedSetups aligned = new([then, now], [true, Obstacles.SameFan(before, after)]);
         double reference = aligned.ReferencePowerW,
             change = aligned.MeanOf(1) - aligned.MeanOf(0),
             changeC = change * reference;
@@ -117,6 +114,20 @@ public static class Comparer
             LimitGone = gone,
             LimitCame = came,
         };
+    }
+
+    /// <summary>Brings two setups together; nothing is aligned where something blocks.</summary>
+    internal static (IReadOnlyList<Obstacle> Obstacles, Reading[] Then, Reading[] Now, AlignedSetups? Aligned) Align(
+        IReadOnlyList<ConditionedRun> before,
+        IReadOnlyList<ConditionedRun> after,
+        Subject subject
+    )
+    {
+        IReadOnlyList<Obstacle> obstacles = Obstacles.Between(before, after, subject);
+        Reading[] then = Readings(before, subject, "before"),
+            now = Readings(after, subject, "after");
+        bool blocked = obstacles.Any(obstacle => obstacle.Severity == Obstacle.Blocking) || then.Length == 0 || now.Length == 0;
+        return (obstacles, then, now, blocked ? null : new AlignedSetups([then, now], [true, Obstacles.SameFan(before, after)]));
     }
 
     internal static Reading[] Readings(IReadOnlyList<ConditionedRun> runs, Subject subject, string side) =>

@@ -19,6 +19,9 @@ public sealed record PasteSettling(
     int Runs
 )
 {
+    /// <summary>At which these are degrees, W.</summary>
+    internal double PowerW { get; init; }
+
     private const int FewestRuns = 3;
 
     private const double ShortestSpanHours = 12,
@@ -71,7 +74,10 @@ public sealed record PasteSettling(
             within.Max() > LongestHalfLife * 0.8 ? null : within.Max(),
             -At(last),
             values.Length
-        );
+        )
+        {
+            PowerW = aligned.ReferencePowerW,
+        };
     }
 
     private readonly record struct Fit(double HalfLife, double Slope, double Spread, double Squares);

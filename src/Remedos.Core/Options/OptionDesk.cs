@@ -123,6 +123,7 @@ internal sealed class OptionDesk
         bool cures = _stand is null or { Lead: null } || FaultEffects.OfTheCooler.Contains(_stand.Lead!.Id) || _stand.Certainty is null;
         return Of(row, best, $"Fit {best.Name}", Decision.QuoteOf(best, _facts.Machine, _facts.Rates)) with
         {
+            Lasts = _facts.SeenHere(best.Name) is { } seen ? $"{row.Lasts} {seen.Sentence}" : row.Lasts,
             Says = best.Why + (cures ? "" : $" What is wrong now stays: {Lower(_stand!.Title)}."),
             Works = cures ? RepairRow.Of(RepairRow.Upgrade).Settles : null,
         };

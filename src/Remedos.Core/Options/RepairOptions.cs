@@ -62,6 +62,9 @@ public sealed record OptionFacts
     /// <summary>How long coolers like the one that is on it last here; null where nothing was seen.</summary>
     public SeriesWear? Wear { get; init; }
 
+    /// <summary>What this workshop has seen of a cooler, by its name; null for nothing.</summary>
+    public Func<string, SeenHere?> SeenHere { get; init; } = _ => null;
+
     /// <summary>Parts may cost so much of the chip's price, %; null for no limit.</summary>
     public double? MostPriceSharePercent { get; init; }
 }

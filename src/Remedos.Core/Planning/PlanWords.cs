@@ -35,9 +35,17 @@ public static class PlanWords
         };
 
     /// <summary>What intervals stand on.</summary>
-    public static string Stands(Spread repairs) =>
-        repairs.Logged == 0
-            ? "No repair was logged step by step yet: how far times may be off is judged."
-            : $"{(repairs.Logged == 1 ? "One repair was" : $"{repairs.Logged} repairs were")} logged step by step here: they take "
-                + $"{repairs.Factor:0.00} times what is planned.";
+    public static string Stands(IReadOnlyDictionary<WorkKind, Spread> spreads)
+    {
+        Spread repairs = spreads[WorkKind.Repair],
+            runs = spreads[WorkKind.Run];
+        string hands =
+            repairs.Logged == 0
+                ? "No repair was logged step by step yet: how far times may be off is judged."
+                : $"{(repairs.Logged == 1 ? "One repair was" : $"{repairs.Logged} repairs were")} logged step by step here: they take "
+                    + $"{repairs.Factor:0.00} times what is planned.";
+        return runs.Logged == 0
+            ? hands
+            : $"{hands} {(runs.Logged == 1 ? "One run was" : $"{runs.Logged} runs were")} led by a bay: {runs.Factor:0.00} times.";
+    }
 }

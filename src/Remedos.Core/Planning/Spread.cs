@@ -19,7 +19,7 @@ public sealed record Spread(double Factor, double Sigma, int Logged)
         RunSigma = 0.15;
 
     /// <summary>A ratio beyond these is a clock that was forgotten, not work.</summary>
-    private const double LeastRatio = 0.1,
+    public const double LeastRatio = 0.1,
         MostRatio = 10;
 
     /// <summary>Before anything was logged.</summary>

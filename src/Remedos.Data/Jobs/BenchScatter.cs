@@ -20,4 +20,13 @@ public sealed class BenchScatter : IOfWorkshop
     public double WithinSquares { get; set; }
 
     public double WithinDegrees { get; set; }
+
+    /// <summary>Its runs that a bay led, and the sums of the logarithms of minutes taken over planned and of their squares.</summary>
+    public int LedRuns { get; set; }
+
+    /// <inheritdoc cref="LedRuns"/>
+    public double LedLogSum { get; set; }
+
+    /// <inheritdoc cref="LedRuns"/>
+    public double LedLogSquares { get; set; }
 }

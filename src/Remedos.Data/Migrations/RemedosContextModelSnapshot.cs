@@ -330,6 +330,18 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("job_id");
 
+                    b.Property<double>("LedLogSquares")
+                        .HasColumnType("double precision")
+                        .HasColumnName("led_log_squares");
+
+                    b.Property<double>("LedLogSum")
+                        .HasColumnType("double precision")
+                        .HasColumnName("led_log_sum");
+
+                    b.Property<int>("LedRuns")
+                        .HasColumnType("integer")
+                        .HasColumnName("led_runs");
+
                     b.Property<double>("MountDegrees")
                         .HasColumnType("double precision")
                         .HasColumnName("mount_degrees");
@@ -1780,6 +1792,92 @@ namespace Remedos.Data.Migrations
                     b.ToTable("work_items", (string)null);
                 });
 
+            modelBuilder.Entity("Remedos.Data.Records.FittedShare", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Kind")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Part")
+                        .HasColumnType("text")
+                        .HasColumnName("part");
+
+                    b.Property<DateTimeOffset>("FittedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("fitted_at");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Serial")
+                        .HasColumnType("text")
+                        .HasColumnName("serial");
+
+                    b.Property<bool>("TakenOff")
+                        .HasColumnType("boolean")
+                        .HasColumnName("taken_off");
+
+                    b.HasKey("WorkshopId", "JobId", "Kind", "Part")
+                        .HasName("pk_fitted_shares");
+
+                    b.HasIndex("WorkshopId", "Number")
+                        .HasDatabaseName("ix_fitted_shares_workshop_id_number");
+
+                    b.HasIndex("WorkshopId", "Serial")
+                        .HasDatabaseName("ix_fitted_shares_workshop_id_serial");
+
+                    b.HasIndex("WorkshopId", "Kind", "Part")
+                        .HasDatabaseName("ix_fitted_shares_workshop_id_kind_part");
+
+                    b.ToTable("fitted_shares", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.FittedTotal", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<string>("Kind")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("Part")
+                        .HasColumnType("text")
+                        .HasColumnName("part");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Seen")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("seen");
+
+                    b.HasKey("WorkshopId", "Kind", "Part")
+                        .HasName("pk_fitted_totals");
+
+                    b.ToTable("fitted_totals", (string)null);
+                });
+
             modelBuilder.Entity("Remedos.Data.Records.KeptTag", b =>
                 {
                     b.Property<Guid>("WorkshopId")
@@ -1911,6 +2009,18 @@ namespace Remedos.Data.Migrations
                     b.Property<Guid>("WorkshopId")
                         .HasColumnType("uuid")
                         .HasColumnName("workshop_id");
+
+                    b.Property<double>("LedLogSquares")
+                        .HasColumnType("double precision")
+                        .HasColumnName("led_log_squares");
+
+                    b.Property<double>("LedLogSum")
+                        .HasColumnType("double precision")
+                        .HasColumnName("led_log_sum");
+
+                    b.Property<int>("LedRuns")
+                        .HasColumnType("integer")
+                        .HasColumnName("led_runs");
 
                     b.Property<double>("MountDegrees")
                         .HasColumnType("double precision")
@@ -2069,11 +2179,21 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("date")
                         .HasColumnName("since");
 
+                    b.Property<int?>("Tagged")
+                        .HasColumnType("integer")
+                        .HasColumnName("tagged");
+
                     b.HasKey("WorkshopId", "JobId")
                         .HasName("pk_series_shares");
 
+                    b.HasIndex("WorkshopId", "Serial")
+                        .HasDatabaseName("ix_series_shares_workshop_id_serial");
+
                     b.HasIndex("WorkshopId", "Series")
                         .HasDatabaseName("ix_series_shares_workshop_id_series");
+
+                    b.HasIndex("WorkshopId", "Tagged")
+                        .HasDatabaseName("ix_series_shares_workshop_id_tagged");
 
                     b.ToTable("series_shares", (string)null);
                 });
@@ -2110,6 +2230,116 @@ namespace Remedos.Data.Migrations
                         .HasName("pk_series_totals");
 
                     b.ToTable("series_totals", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.TrialShare", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Kind")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("One")
+                        .HasColumnType("text")
+                        .HasColumnName("one");
+
+                    b.Property<string>("Other")
+                        .HasColumnType("text")
+                        .HasColumnName("other");
+
+                    b.Property<double>("ChangeC")
+                        .HasColumnType("double precision")
+                        .HasColumnName("change_c");
+
+                    b.Property<double?>("HalfLifeHours")
+                        .HasColumnType("double precision")
+                        .HasColumnName("half_life_hours");
+
+                    b.Property<double>("MountWeight")
+                        .HasColumnType("double precision")
+                        .HasColumnName("mount_weight");
+
+                    b.Property<string>("OneName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("one_name");
+
+                    b.Property<string>("OtherName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("other_name");
+
+                    b.Property<double>("RestVariance")
+                        .HasColumnType("double precision")
+                        .HasColumnName("rest_variance");
+
+                    b.Property<int>("Runs")
+                        .HasColumnType("integer")
+                        .HasColumnName("runs");
+
+                    b.Property<double>("WithinWeight")
+                        .HasColumnType("double precision")
+                        .HasColumnName("within_weight");
+
+                    b.HasKey("WorkshopId", "JobId", "Kind", "One", "Other")
+                        .HasName("pk_trial_shares");
+
+                    b.HasIndex("WorkshopId", "Kind", "One", "Other")
+                        .HasDatabaseName("ix_trial_shares_workshop_id_kind_one_other");
+
+                    b.ToTable("trial_shares", (string)null);
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.TrialTotal", b =>
+                {
+                    b.Property<Guid>("WorkshopId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("workshop_id");
+
+                    b.Property<string>("Kind")
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasColumnName("kind");
+
+                    b.Property<string>("One")
+                        .HasColumnType("text")
+                        .HasColumnName("one");
+
+                    b.Property<string>("Other")
+                        .HasColumnType("text")
+                        .HasColumnName("other");
+
+                    b.Property<string>("Change")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("change");
+
+                    b.Property<double?>("HalfLifeHours")
+                        .HasColumnType("double precision")
+                        .HasColumnName("half_life_hours");
+
+                    b.Property<string>("OneName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("one_name");
+
+                    b.Property<string>("OtherName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("other_name");
+
+                    b.HasKey("WorkshopId", "Kind", "One", "Other")
+                        .HasName("pk_trial_totals");
+
+                    b.ToTable("trial_totals", (string)null);
                 });
 
             modelBuilder.Entity("Remedos.Data.Runs.Import", b =>
@@ -2223,6 +2453,10 @@ namespace Remedos.Data.Migrations
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<int?>("Bay")
+                        .HasColumnType("integer")
+                        .HasColumnName("bay");
 
                     b.Property<long>("Bytes")
                         .HasColumnType("bigint")
@@ -3298,6 +3532,26 @@ namespace Remedos.Data.Migrations
                         .HasConstraintName("fk_work_items_workshops_workshop_id");
                 });
 
+            modelBuilder.Entity("Remedos.Data.Records.FittedShare", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_fitted_shares_jobs_workshop_id_job_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.FittedTotal", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_fitted_totals_workshops_workshop_id");
+                });
+
             modelBuilder.Entity("Remedos.Data.Records.KeptTag", b =>
                 {
                     b.HasOne("Remedos.Data.Jobs.Job", null)
@@ -3376,6 +3630,26 @@ namespace Remedos.Data.Migrations
                         .OnDelete(DeleteBehavior.Restrict)
                         .IsRequired()
                         .HasConstraintName("fk_series_totals_workshops_workshop_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.TrialShare", b =>
+                {
+                    b.HasOne("Remedos.Data.Jobs.Job", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId", "JobId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_trial_shares_jobs_workshop_id_job_id");
+                });
+
+            modelBuilder.Entity("Remedos.Data.Records.TrialTotal", b =>
+                {
+                    b.HasOne("Remedos.Data.Workshop", null)
+                        .WithMany()
+                        .HasForeignKey("WorkshopId")
+                        .OnDelete(DeleteBehavior.Restrict)
+                        .IsRequired()
+                        .HasConstraintName("fk_trial_totals_workshops_workshop_id");
                 });
 
             modelBuilder.Entity("Remedos.Data.Runs.Import", b =>

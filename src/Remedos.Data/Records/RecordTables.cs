@@ -14,6 +14,8 @@ internal static class RecordTables
             share.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
             Tables.AsJson(share.Property(s => s.Causes));
             share.HasIndex(s => new { s.WorkshopId, s.Series });
+            share.HasIndex(s => new { s.WorkshopId, s.Serial });
+            share.HasIndex(s => new { s.WorkshopId, s.Tagged });
         });
         model.Entity<SeriesTotal>(total =>
         {
@@ -57,6 +59,71 @@ internal static class RecordTables
             total.HasKey(t => new { t.WorkshopId, t.Act });
             total.Property(t => t.Act).HasMaxLength(40);
             total.HasOne<Workshop>().WithMany().HasForeignKey(t => t.WorkshopId);
+        });
+        model.Entity<FittedShare>(share =>
+        {
+            share.HasKey(s => new
+            {
+                s.WorkshopId,
+                s.JobId,
+                s.Kind,
+                s.Part,
+            });
+            share.Property(s => s.Kind).HasConversion<string>().HasMaxLength(20);
+            share.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
+            share.HasIndex(s => new
+            {
+                s.WorkshopId,
+                s.Kind,
+                s.Part,
+            });
+            share.HasIndex(s => new { s.WorkshopId, s.Serial });
+            share.HasIndex(s => new { s.WorkshopId, s.Number });
+        });
+        model.Entity<FittedTotal>(total =>
+        {
+            total.HasKey(t => new
+            {
+                t.WorkshopId,
+                t.Kind,
+                t.Part,
+            });
+            total.Property(t => t.Kind).HasConversion<string>().HasMaxLength(20);
+            total.HasOne<Workshop>().WithMany().HasForeignKey(t => t.WorkshopId);
+            Tables.AsJson(total.Property(t => t.Seen));
+        });
+        model.Entity<TrialShare>(share =>
+        {
+            share.HasKey(s => new
+            {
+                s.WorkshopId,
+                s.JobId,
+                s.Kind,
+                s.One,
+                s.Other,
+            });
+            share.Property(s => s.Kind).HasConversion<string>().HasMaxLength(20);
+            share.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
+            share.HasIndex(s => new
+            {
+                s.WorkshopId,
+                s.Kind,
+                s.One,
+                s.Other,
+            });
+        });
+        model.Entity<TrialTotal>(total =>
+        {
+            total.HasKey(t => new
+            {
+                t.WorkshopId,
+                t.Kind,
+                t.One,
+                t.Other,
+            });
+            total.Property(t => t.Kind).HasConversion<string>().HasMaxLength(20);
+            total.HasOne<Workshop>().WithMany().HasForeignKey(t => t.WorkshopId);
+            Tables.AsJson(total.Property(t => t.Change));
         });
         model.Entity<RecordStand>(stand =>
         {

@@ -1,3 +1,5 @@
+using Remedos.Core.Learning;
+
 namespace Remedos.Data.Records;
 
 /// <summary>What was found in one machine, as its cooler's series counts it; there once cause and cooler are known.</summary>
@@ -23,8 +25,70 @@ public sealed class SeriesShare : IOfWorkshop
     /// <summary>When its cooler was new; null when unknown.</summary>
     public DateOnly? Since { get; set; }
 
-    /// <summary>By which a machine that came again is known; null when unknown.</summary>
+    /// <summary>By which a machine that came again is known, in small letters; null when unknown.</summary>
     public string? Serial { get; set; }
+
+    /// <summary>The earlier job whose tag it bears; null for none.</summary>
+    public int? Tagged { get; set; }
+}
+
+/// <summary>What was put into one machine to stay; there once it left with it, or gave it up.</summary>
+public sealed class FittedShare : IOfWorkshop
+{
+    public Guid WorkshopId { get; init; }
+
+    public Guid JobId { get; init; }
+
+    public FittedKind Kind { get; init; }
+
+    /// <summary>By its key.</summary>
+    public required string Part { get; init; }
+
+    /// <summary>The name as it was written.</summary>
+    public required string Name { get; set; }
+
+    public int Number { get; init; }
+
+    /// <inheritdoc cref="SeriesShare.Serial"/>
+    public string? Serial { get; set; }
+
+    public DateTimeOffset FittedAt { get; set; }
+
+    /// <summary>Whether it was given up before the machine left.</summary>
+    public bool TakenOff { get; set; }
+}
+
+/// <summary>What one machine says of two things that were tried in each other's place; see <see cref="Trial"/>.</summary>
+public sealed class TrialShare : IOfWorkshop
+{
+    public Guid WorkshopId { get; init; }
+
+    public Guid JobId { get; init; }
+
+    public TrialKind Kind { get; init; }
+
+    /// <summary>By its key, the first by its letters.</summary>
+    public required string One { get; init; }
+
+    /// <summary>By its key; of a settling the same.</summary>
+    public required string Other { get; init; }
+
+    public required string OneName { get; set; }
+
+    public required string OtherName { get; set; }
+
+    /// <summary>°C at 100 W.</summary>
+    public double ChangeC { get; set; }
+
+    public double MountWeight { get; set; }
+
+    public double WithinWeight { get; set; }
+
+    public double RestVariance { get; set; }
+
+    public double? HalfLifeHours { get; set; }
+
+    public int Runs { get; set; }
 }
 
 /// <summary>How one round's repair went; there once its steps were worked through or its round is over.</summary>

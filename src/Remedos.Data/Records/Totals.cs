@@ -76,6 +76,46 @@ public sealed class RepairTotal : IOfWorkshop
     public int Solved { get; set; }
 }
 
+/// <summary>How parts of one name fare that were fitted here.</summary>
+public sealed class FittedTotal : IOfWorkshop
+{
+    public Guid WorkshopId { get; init; }
+
+    public FittedKind Kind { get; init; }
+
+    /// <summary>By its key.</summary>
+    public required string Part { get; init; }
+
+    /// <summary>As it was written in the machine that came last.</summary>
+    public required string Name { get; set; }
+
+    public required FittedParts Seen { get; set; }
+}
+
+/// <summary>What all machines say of two things that were tried in each other's place.</summary>
+public sealed class TrialTotal : IOfWorkshop
+{
+    public Guid WorkshopId { get; init; }
+
+    public TrialKind Kind { get; init; }
+
+    /// <inheritdoc cref="TrialShare.One"/>
+    public required string One { get; init; }
+
+    /// <inheritdoc cref="TrialShare.Other"/>
+    public required string Other { get; init; }
+
+    public required string OneName { get; set; }
+
+    public required string OtherName { get; set; }
+
+    /// <summary>°C at 100 W.</summary>
+    public required Pooled Change { get; set; }
+
+    /// <summary>Of a settling: the median over machines; null where none tells it.</summary>
+    public double? HalfLifeHours { get; set; }
+}
+
 /// <summary>Where a workshop's records stand.</summary>
 public sealed class RecordStand : IOfWorkshop
 {
@@ -92,6 +132,15 @@ public sealed class RecordStand : IOfWorkshop
     public double WithinSquares { get; set; }
 
     public double WithinDegrees { get; set; }
+
+    /// <summary>Runs that a bay led, and the sums of the logarithms of minutes taken over planned and of their squares.</summary>
+    public int LedRuns { get; set; }
+
+    /// <inheritdoc cref="LedRuns"/>
+    public double LedLogSum { get; set; }
+
+    /// <inheritdoc cref="LedRuns"/>
+    public double LedLogSquares { get; set; }
 }
 
 /// <summary>A machine's tag as the list shows it.</summary>

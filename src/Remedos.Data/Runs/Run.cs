@@ -73,6 +73,9 @@ public sealed class LogFile : IOfWorkshop
 
     public long Bytes { get; init; }
 
+    /// <summary>The bay that led its run, by its number; null for a log that came otherwise.</summary>
+    public int? Bay { get; init; }
+
     public DateTimeOffset StoredAt { get; init; }
 }
 

@@ -128,7 +128,7 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
                     string name = $"bay-{landing.BayNumber}-{run.Variant}-{WorkshopClock.At(workshop, write.Now):yyyyMMdd-HHmmss}.csv";
                     (Setup setup, Mount mount) = On(job, landing, write);
                     RunConditions conditions = AddLog.StartingConditions(job, setup, mount, ConditionsOf(landing), write.Now);
-                    await AddLog.AddAsync(write, job, name, sha256, length, mount.Id, conditions, MarksOf(run));
+                    await AddLog.AddAsync(write, job, name, sha256, length, mount.Id, conditions, MarksOf(run), landing.BayNumber);
                     write.Once(bell.Ring);
                 }
 

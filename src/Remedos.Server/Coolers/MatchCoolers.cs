@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Learning;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
@@ -11,6 +12,7 @@ using Remedos.Data.Parts;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
 using Remedos.Server.Parts;
+using Remedos.Server.Records;
 using Remedos.Server.Repair;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
@@ -24,6 +26,7 @@ namespace Remedos.Server.Coolers;
 /// <param name="Today">Its heat path as measured; null without a run.</param>
 /// <param name="Unknown">Parts of it that are not noted, or not among the workshop's.</param>
 /// <param name="Measures">Every length that a ruler at the machine answers, with where it is held.</param>
+/// <param name="Seen">What this workshop has seen of each, by id; of many it has seen nothing.</param>
 /// <param name="MostPriceSharePercent">More of the chip's price the workshop calls too dear; null for no limit.</param>
 /// <param name="Quotes">What each that fits costs, put on; by id.</param>
 public sealed record CoolerAnswer(
@@ -37,6 +40,7 @@ public sealed record CoolerAnswer(
     IReadOnlyDictionary<string, Quote> Quotes,
     Decision Decision,
     IReadOnlyList<MeasureRow> Measures,
+    IReadOnlyDictionary<string, SeenHere> Seen,
     double? MostPriceSharePercent
 );
 
@@ -112,6 +116,7 @@ internal static class MatchCoolers
 
         DiagnosisAnswer? diagnosis = standing?.Diagnosis;
         MatchAnswer answer = matched.Match;
+        CoolerMemory memory = await CoolerMemory.OfAsync(context, workshop.Id, cancellation);
         return TypedResults.Ok(
             new CoolerAnswer(
                 matched.Build,
@@ -128,6 +133,10 @@ internal static class MatchCoolers
                     .ToDictionary(one => one.Id, one => Decision.QuoteOf(one, matched.Steps, matched.Rates), StringComparer.Ordinal),
                 matched.Decision,
                 MeasureRow.All,
+                answer
+                    .Candidates.Select(one => (one.Id, Seen: memory.Of(one.Name)))
+                    .Where(one => one.Seen is not null)
+                    .ToDictionary(one => one.Id, one => one.Seen!, StringComparer.Ordinal),
                 workshop.MostPriceSharePercent
             )
         );

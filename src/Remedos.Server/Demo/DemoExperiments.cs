@@ -130,7 +130,7 @@ internal static class DemoExperiments
     }
 
     /// <summary>Two pastes on one cooler, each run again over days: how far does it settle?</summary>
-    private static Task PastesAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
+    private static async Task PastesAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
     {
         DemoWorkshop.DemoRun Run(int setup, string name, double paste, double room, double daysAgo) =>
             new(
@@ -139,9 +139,10 @@ internal static class DemoExperiments
                 RoomC: room,
                 Ago: TimeSpan.FromDays(daysAgo),
                 FanPercent: 60,
+                Bay: 2,
                 OnBench: On("home-tower", FixedFans, room, faults: ("paste-aged", paste))
             );
-        return bench.AddAsync(
+        await bench.AddAsync(
             DemoWorkshop.NewJob(
                 bench.Next(15),
                 "Lamp museum",
@@ -183,6 +184,55 @@ internal static class DemoExperiments
             Run(3, "museum-tallow-hour", 0.10, 21.3, 5.9),
             Run(3, "museum-tallow-day", 0.04, 20.9, 5),
             Run(3, "museum-tallow-days", 0.02, 21.2, 2)
+        );
+        DemoWorkshop.DemoRun Day(int setup, string name, double paste, double room, double daysAgo) =>
+            Run(setup, name, paste, room, daysAgo) with
+            {
+                OnBench = On("image-stacker", FixedFans, room, faults: ("paste-aged", paste)),
+            };
+        await bench.AddAsync(
+            DemoWorkshop.NewJob(
+                bench.Earlier(398, 45),
+                "Reed cutters",
+                null,
+                "Map printing machine, tower, three years",
+                "Fans loud by noon",
+                21.5,
+                95,
+                125,
+                "tower",
+                job =>
+                {
+                    DemoWorkshop.Made(
+                        job,
+                        now.AddMonths(-38),
+                        Job.SelfBuilt,
+                        "office",
+                        "Corbel C125",
+                        "Quoin B7 Plus",
+                        "Dowel Flat 2 × 16",
+                        31,
+                        null,
+                        "Gable Mid",
+                        "Mullion 120",
+                        "one in front, one at the rear",
+                        "cpu"
+                    );
+                    (job.Repair.Found, job.Repair.Done, job.Repair.Causes) = (
+                        "Paste dried out",
+                        "Two pastes and two ways to put them on tried",
+                        ["paste-aged"]
+                    );
+                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-44), ("paste", "Chalk 2"), ("pasteMethod", "one dot"));
+                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-42), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
+                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-40), ("pasteMethod", "spread film"));
+                    job.HandedOverAt = now.AddDays(-38);
+                }
+            ),
+            Day(1, "maps-as-it-came", 0.5, 21.4, 44.5),
+            Day(2, "maps-chalk", 0.14, 21.2, 42.8),
+            Day(3, "maps-tallow", 0.03, 21.6, 40.8),
+            Day(4, "maps-tallow-film", 0.02, 21.3, 38.8)
         );
     }
 

@@ -1,3 +1,6 @@
+using Remedos.Core.Jobs;
+using Remedos.Core.Repair;
+
 namespace Remedos.Server.Demo;
 
 /// <summary>Machines that were here in the years before: what was found out in each, and nothing measured any more.</summary>
@@ -17,7 +20,11 @@ internal static class DemoHistory
         string[] Causes,
         string? Serial = null,
         int? RecheckInDays = null,
-        string? Contact = null
+        string? Contact = null,
+        string? Fits = null,
+        string? Paste = null,
+        string? Act = null,
+        double Pace = 1
     );
 
     private static readonly Visit[] Visits =
@@ -33,7 +40,11 @@ internal static class DemoHistory
             38,
             "Pump stood, one tube hot",
             "Loop replaced by a Mullion 120",
-            ["pump-failed"]
+            ["pump-failed"],
+            Fits: "Mullion 120",
+            Paste: "Tallow Grey 5",
+            Act: "replace-loop",
+            Pace: 1.25
         ),
         new(
             324,
@@ -46,7 +57,12 @@ internal static class DemoHistory
             29,
             "Block full of residue",
             "Loop replaced",
-            ["loop-restricted"]
+            ["loop-restricted"],
+            "STS-10442",
+            Fits: "Rill 240",
+            Paste: "Chalk 2",
+            Act: "replace-loop",
+            Pace: 1.4
         ),
         new(
             337,
@@ -59,7 +75,11 @@ internal static class DemoHistory
             33,
             "Hardly any flow, pump at speed",
             "Loop replaced by a Corvane Ridge 2",
-            ["loop-restricted"]
+            ["loop-restricted"],
+            Fits: "Corvane Ridge 2",
+            Paste: "Tallow Grey 5",
+            Act: "replace-loop",
+            Pace: 1.1
         ),
         new(
             352,
@@ -71,8 +91,12 @@ internal static class DemoHistory
             "Rill 240",
             17,
             "Radiator felted",
-            "Radiator cleaned",
-            ["dust-blocked-fins"]
+            "Radiator cleaned, new paste",
+            ["dust-blocked-fins"],
+            "STS-15210",
+            Paste: "Chalk 2",
+            Act: "clean",
+            Pace: 0.9
         ),
         new(
             368,
@@ -87,7 +111,11 @@ internal static class DemoHistory
             "Loop replaced",
             ["loop-restricted"],
             RecheckInDays: -9,
-            Contact: "kite hall, extension 12"
+            Contact: "kite hall, extension 12",
+            Fits: "Rill 240",
+            Paste: "Tallow Grey 5",
+            Act: "replace-loop",
+            Pace: 1.2
         ),
         new(
             371,
@@ -116,7 +144,46 @@ internal static class DemoHistory
             "Loop replaced by a Mullion Hush",
             ["coolant-lost", "loop-restricted"],
             RecheckInDays: 4,
-            Contact: "counting room"
+            Contact: "counting room",
+            Fits: "Mullion Hush",
+            Paste: "Tallow Grey 5",
+            Act: "replace-loop",
+            Pace: 1.05
+        ),
+        new(
+            393,
+            96,
+            "Pilot boat crew",
+            "Plotter, one radiator",
+            "Hot again",
+            "liquid",
+            "Rill 240",
+            27,
+            "Paste dried to a crust",
+            "New paste",
+            ["paste-aged"],
+            "STS-15210",
+            Paste: "Tallow Grey 5",
+            Act: "remount",
+            Pace: 1
+        ),
+        new(
+            396,
+            61,
+            "Harbour master",
+            "Tide display, one radiator",
+            "Slows in the afternoon again",
+            "liquid",
+            "Rill 240",
+            47,
+            "Residue in the new block as well",
+            "Loop replaced by a Mullion 120",
+            ["loop-restricted"],
+            "STS-10442",
+            Fits: "Mullion 120",
+            Paste: "Tallow Grey 5",
+            Act: "replace-loop",
+            Pace: 1.15
         ),
     ];
 
@@ -142,6 +209,26 @@ internal static class DemoHistory
                         job.BuiltOn = DateOnly.FromDateTime(at.AddMonths(-visit.AgeMonths).UtcDateTime);
                         job.Parts.Cooler = visit.Cooler;
                         (job.Repair.Found, job.Repair.Done, job.Repair.Causes) = (visit.Found, visit.Done, visit.Causes);
+                        NewCooler? fits =
+                            visit.Fits is not { } name ? null
+                            : name.StartsWith("Rill", StringComparison.Ordinal) ? new NewCooler(name, "liquid", "top")
+                            : new NewCooler(name, "tower");
+                        if (visit.Paste is { } paste)
+                        {
+                            (string, object)[] put = fits is null ? [] : [("cooler", fits.Name), ("coolerKind", fits.Kind)];
+                            DemoWorkshop.Changed(
+                                job,
+                                SetupKind.Repair,
+                                at.AddDays(1),
+                                [.. put, ("paste", paste), ("pasteMethod", "one dot")]
+                            );
+                        }
+
+                        if (visit.Act is { } act)
+                        {
+                            DemoPlans.Through(job, act, fits, visit.Pace, at.AddDays(1));
+                        }
+
                         job.HandedOverAt = at.AddDays(2);
                         job.RecheckOn = visit.RecheckInDays is { } days ? DateOnly.FromDateTime(now.AddDays(days).UtcDateTime) : null;
                     }

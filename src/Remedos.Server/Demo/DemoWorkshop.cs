@@ -45,7 +45,8 @@ internal static class DemoWorkshop
         bool Semicolons = false,
         double? FanPercent = null,
         int Mount = 1,
-        string Load = "all-core"
+        string Load = "all-core",
+        int? Bay = null
     )
     {
         public double? PowerCapW { get; init; }
@@ -662,6 +663,7 @@ internal static class DemoWorkshop
                 Name = demo.FileName,
                 Sha256 = sha256,
                 Bytes = length,
+                Bay = demo.Bay,
                 StoredAt = at,
             };
             context.Add(file);

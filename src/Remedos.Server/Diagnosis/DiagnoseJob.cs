@@ -8,6 +8,7 @@ using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Jobs;
 using Remedos.Server.Practice;
+using Remedos.Server.Rechecks;
 using Remedos.Server.Records;
 using Remedos.Server.Session;
 
@@ -61,6 +62,12 @@ internal static class DiagnoseJob
             photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null,
             cancellation
         );
-        return TypedResults.Ok(JobDiagnosis.Of(asked, cases.Answer(asked.Case), JobSheets.WarrantyOf(job, proof), today));
+        DiagnosisAnswer answer = cases.Answer(asked.Case);
+        if (job.Parts.Cooler is { } cooler && await SeriesLives.WithoutAsync(context, job, cooler, cancellation) is { IsEnough: true } wear)
+        {
+            answer = answer with { Notes = [.. answer.Notes, $"How long {wear.Name} lasts here: {wear.Sentence}"] };
+        }
+
+        return TypedResults.Ok(JobDiagnosis.Of(asked, answer, JobSheets.WarrantyOf(job, proof), today));
     }
 }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Comparison;
 using Remedos.Core.Jobs;
+using Remedos.Core.Planning;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Records;
@@ -16,9 +17,17 @@ internal static class ScatterOfJob
     /// <param name="context">In the change's transaction.</param>
     /// <param name="job">With its setups.</param>
     /// <param name="runs">Its runs that stand.</param>
+    /// <param name="led">Logs of those that a bay led.</param>
     /// <param name="kept">What it gave until now; null for nothing.</param>
     /// <param name="moved">Told by how much the workshop's sums move.</param>
-    public static void Share(RemedosContext context, Job job, IReadOnlyList<Run> runs, BenchScatter? kept, Moved moved)
+    public static void Share(
+        RemedosContext context,
+        Job job,
+        IReadOnlyList<Run> runs,
+        IReadOnlySet<Guid> led,
+        BenchScatter? kept,
+        Moved moved
+    )
     {
         ShownScatter shown = ShownScatter.Nothing;
         foreach (SetupFacts setup in JobSetups.Facts(job, JobSetups.Seen(runs)).Where(setup => !setup.Failed))
@@ -26,8 +35,10 @@ internal static class ScatterOfJob
             shown = shown.Plus(ShownScatter.Of(setup.Runs));
         }
 
+        LedRuns taken = LedRuns.Of(runs, led);
         ShownScatter before = kept is null ? ShownScatter.Nothing : Of(kept);
-        if (shown == before)
+        LedRuns takenBefore = kept is null ? default : new LedRuns(kept.LedRuns, kept.LedLogSum, kept.LedLogSquares);
+        if (shown == before && taken == takenBefore)
         {
             return;
         }
@@ -44,7 +55,9 @@ internal static class ScatterOfJob
             shown.WithinSquares,
             shown.WithinDegrees
         );
+        (kept.LedRuns, kept.LedLogSum, kept.LedLogSquares) = (taken.Count, taken.LogSum, taken.LogSquares);
         moved.Scatter = moved.Scatter.Plus(shown.Less(before));
+        moved.Led = moved.Led.Plus(taken.Less(takenBefore));
     }
 
     /// <summary>What the workshop has learnt from all its jobs but one: a job's own scatter enters its verdict by itself.</summary>
@@ -61,11 +74,42 @@ internal static class ScatterOfJob
             : await context
                 .BenchScatters.AsNoTracking()
                 .SingleOrDefaultAsync(one => one.WorkshopId == workshop && one.JobId == but, cancellation);
-        ShownScatter sums = all is null
-            ? ShownScatter.Nothing
-            : new ShownScatter(all.MountSquares, all.MountDegrees, all.WithinSquares, all.WithinDegrees);
+        ShownScatter sums = all is null ? ShownScatter.Nothing : Of(all);
         return (own is null ? sums : sums.Less(Of(own))).Over(Repeatability.Prior);
     }
 
+    /// <summary>What all jobs have shown.</summary>
+    public static ShownScatter Of(RecordStand all) => new(all.MountSquares, all.MountDegrees, all.WithinSquares, all.WithinDegrees);
+
+    /// <summary>The bench as the records tell it, to a tenth of a degree: finer steps would move every figure that leans on it with every run.</summary>
+    public static Repeatability AsTold(Repeatability bench) =>
+        bench with
+        {
+            MountC = Math.Max(0.1, Math.Round(bench.MountC, 1)),
+            WithinC = Math.Max(0.1, Math.Round(bench.WithinC, 1)),
+        };
+
     private static ShownScatter Of(BenchScatter kept) => new(kept.MountSquares, kept.MountDegrees, kept.WithinSquares, kept.WithinDegrees);
+}
+
+/// <summary>Runs that a bay led: how the minutes they took lie to those planned.</summary>
+/// <param name="LogSum">Of the logarithms of taken over planned; and of their squares.</param>
+internal readonly record struct LedRuns(int Count, double LogSum, double LogSquares)
+{
+    /// <summary>Of a job's runs those that a bay led; a clock that was forgotten says nothing.</summary>
+    public static LedRuns Of(IReadOnlyList<Run> runs, IReadOnlySet<Guid> led)
+    {
+        double[] logs =
+        [
+            .. runs.Where(run => led.Contains(run.LogFileId))
+                .DistinctBy(run => run.LogFileId)
+                .Select(run => Spread.LogRatio(run.Analysis.DurationSeconds / 60, WorkMinutes.Run - WorkMinutes.RunHands))
+                .OfType<double>(),
+        ];
+        return new LedRuns(logs.Length, logs.Sum(), logs.Sum(log => log * log));
+    }
+
+    public LedRuns Plus(LedRuns other) => new(Count + other.Count, LogSum + other.LogSum, LogSquares + other.LogSquares);
+
+    public LedRuns Less(LedRuns part) => new(Count - part.Count, LogSum - part.LogSum, LogSquares - part.LogSquares);
 }

@@ -8,6 +8,7 @@ using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
 using Remedos.Server.Rechecks;
+using Remedos.Server.Records;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -81,6 +82,7 @@ internal static class OptionEndpoints
             );
         }
 
+        CoolerMemory memory = await CoolerMemory.OfAsync(context, workshop.Id, cancellation);
         OptionAnswer options = RepairOptions.Of(
             new OptionFacts
             {
@@ -105,6 +107,7 @@ internal static class OptionEndpoints
                 Wish = job.Wish,
                 Series = standing.Series,
                 Wear = (await SeriesLives.OfAsync(context, job, cancellation))?.Wear,
+                SeenHere = memory.Of,
                 MostPriceSharePercent = workshop.MostPriceSharePercent,
             }
         );

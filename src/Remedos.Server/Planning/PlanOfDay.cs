@@ -35,7 +35,7 @@ internal sealed class PlanOfDay(JobTags tags)
         IReadOnlyList<WorkDay> Days,
         IReadOnlyList<OpenJob> Jobs,
         IReadOnlyDictionary<Guid, Guid> AtIt,
-        Spread Repairs
+        IReadOnlyDictionary<WorkKind, Spread> Spreads
     )
     {
         /// <summary>Everything that the plan is made from, as a text.</summary>
@@ -68,7 +68,7 @@ internal sealed class PlanOfDay(JobTags tags)
                         one.Now,
                     }),
                     AtIt,
-                    Repairs,
+                    Spreads,
                 }
             );
     }
@@ -128,7 +128,7 @@ internal sealed class PlanOfDay(JobTags tags)
                 .DistinctBy(tick => tick.JobId)
                 .DistinctBy(tick => tick.PersonId)
                 .ToDictionary(tick => tick.JobId, tick => tick.PersonId),
-            await RepairRecords.SpreadAsync(context, workshop.Id, cancellation)
+            await RepairRecords.SpreadsAsync(context, workshop.Id, cancellation)
         );
     }
 
@@ -154,7 +154,7 @@ internal sealed class PlanOfDay(JobTags tags)
                     [.. planned.OfType<PlanJob>()]
                 )
                 {
-                    Spreads = new Dictionary<WorkKind, Spread> { [WorkKind.Repair] = stand.Repairs },
+                    Spreads = stand.Spreads,
                 }
             )
             : null;
@@ -168,7 +168,7 @@ internal sealed class PlanOfDay(JobTags tags)
             stand.Now,
             calendar.Today,
             problem,
-            PlanWords.Stands(stand.Repairs),
+            PlanWords.Stands(stand.Spreads),
             [.. stand.People.Select(one => new HandOfPlan(one.Id, one.Name, calendar.HereOf(one.Id) is [{ From: 0 }, ..]))],
             [.. stand.Bays.Select(bay => bay.Number)],
             calendar.All,

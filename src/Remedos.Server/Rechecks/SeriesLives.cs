@@ -1,8 +1,6 @@
 using Microsoft.EntityFrameworkCore;
-using Remedos.Core.Diagnosis;
 using Remedos.Core.Handover;
 using Remedos.Core.Learning;
-using Remedos.Core.Repair;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Records;
@@ -16,12 +14,6 @@ internal static class SeriesLives
 {
     private const double DaysAMonth = 30.44;
 
-    /// <summary>Faults of the cooler itself that wear brings; what a cleaning or new paste cures is none.</summary>
-    private static readonly string[] WornOut =
-    [
-        .. DiagnosisTables.Causes.Where(cause => cause.Repair is RepairRow.ReplaceLoop or RepairRow.ReplaceFan).Select(cause => cause.Id),
-    ];
-
     /// <summary>The record of the cooler that is on a machine; null where it has no name.</summary>
     /// <param name="job">With its setups; it is not counted itself.</param>
     public static async Task<SeriesLife?> OfAsync(RemedosContext context, Job job, CancellationToken cancellation)
@@ -31,25 +23,73 @@ internal static class SeriesLives
             return null;
         }
 
-        string series = RecordKey.Of(name);
+        return new SeriesLife(
+            await WithoutAsync(context, job, name, cancellation) ?? new SeriesWear(name, Survival.Of([]), []),
+            Since(job)
+        );
+    }
+
+    /// <summary>The record of a series without a job's own share; null where no other tells anything.</summary>
+    public static async Task<SeriesWear?> WithoutAsync(RemedosContext context, Job job, string cooler, CancellationToken cancellation)
+    {
+        List<SeenCooler> shares = await ReadAsync(context, job.WorkshopId, RecordKey.Of(cooler), cancellation);
+        shares.RemoveAll(one => one.Share.JobId == job.Id);
+        return Of(shares)?.Wear;
+    }
+
+    /// <summary>
+    /// What the machines of a series give, by their numbers; a cooler that was fitted here is as old as its fitting, and not as its machine.
+    /// </summary>
+    /// <param name="series">By its key; null for all.</param>
+    public static async Task<List<SeenCooler>> ReadAsync(
+        RemedosContext context,
+        Guid workshop,
+        string? series,
+        CancellationToken cancellation
+    )
+    {
         List<SeriesShare> shares = await context
             .SeriesShares.AsNoTracking()
-            .Where(share => share.WorkshopId == job.WorkshopId && share.Series == series && share.JobId != job.Id)
+            .Where(share => share.WorkshopId == workshop && (series == null || share.Series == series))
+            .OrderBy(share => share.Number)
             .ToListAsync(cancellation);
-        return new SeriesLife(Of(shares)?.Wear ?? new SeriesWear(name, Survival.Of([]), []), Since(job));
+        List<FittedShare> fitted = await context
+            .FittedShares.AsNoTracking()
+            .Where(share =>
+                share.WorkshopId == workshop
+                && share.Kind == FittedKind.Cooler
+                && !share.TakenOff
+                && (series == null || share.Part == series)
+            )
+            .ToListAsync(cancellation);
+        ILookup<(string, string), FittedShare> bySerial = fitted
+            .Where(one => one.Serial is not null)
+            .ToLookup(one => (one.Part, one.Serial!));
+        ILookup<(string, int), FittedShare> byNumber = fitted.ToLookup(one => (one.Part, one.Number));
+        List<SeenCooler> seen = [];
+        foreach (SeriesShare share in shares)
+        {
+            FittedShare? put = (share.Serial is { } serial ? bySerial[(share.Series, serial)] : [])
+                .Concat(share.Tagged is { } number ? byNumber[(share.Series, number)] : [])
+                .Where(one => one.Number < share.Number)
+                .MaxBy(one => one.Number);
+            seen.Add(new SeenCooler(share, put is null ? share.Since : DateOnly.FromDateTime(put.FittedAt.UtcDateTime), put?.Number));
+        }
+
+        return seen;
     }
 
     /// <summary>One series; null while of none of its machines the age is known.</summary>
     /// <param name="shares">What each of its machines gives.</param>
-    public static SeriesSeen? Of(IReadOnlyCollection<SeriesShare> shares)
+    public static SeriesSeen? Of(IReadOnlyCollection<SeenCooler> shares)
     {
-        // A machine that came again is one cooler: what was found last counts.
-        SeriesShare[] last =
+        // A machine that came again with the same cooler is one: what was found last counts.
+        SeenCooler[] last =
         [
             .. shares
-                .Where(share => share.Since is not null)
-                .GroupBy(share => share.Serial ?? share.JobId.ToString())
-                .Select(visits => visits.MaxBy(share => share.CameAt)!),
+                .Where(one => one.Since is not null)
+                .GroupBy(one => (MachineOf(one.Share), one.FittedIn))
+                .Select(visits => visits.MaxBy(one => one.Share.CameAt)!),
         ];
         if (last.Length == 0)
         {
@@ -58,17 +98,17 @@ internal static class SeriesLives
 
         SeenMachine[] machines =
         [
-            .. last.Select(share => new SeenMachine(
-                    share.JobId,
-                    share.Number,
-                    Math.Max(0, (DateOnly.FromDateTime(share.CameAt.UtcDateTime).DayNumber - share.Since!.Value.DayNumber) / DaysAMonth),
-                    share.Causes.Any(WornOut.Contains)
+            .. last.Select(one => new SeenMachine(
+                    one.Share.JobId,
+                    one.Share.Number,
+                    Math.Max(0, (DateOnly.FromDateTime(one.Share.CameAt.UtcDateTime).DayNumber - one.Since!.Value.DayNumber) / DaysAMonth),
+                    one.Share.Causes.Any(FittedParts.WornOut.Contains)
                 ))
                 .OrderBy(machine => machine.Months),
         ];
         KeyValuePair<string, int>[] causes =
         [
-            .. last.SelectMany(share => share.Causes.Where(WornOut.Contains))
+            .. last.SelectMany(one => one.Share.Causes.Where(FittedParts.WornOut.Contains))
                 .GroupBy(cause => cause, StringComparer.Ordinal)
                 .Select(cause => KeyValuePair.Create(cause.Key, cause.Count()))
                 .OrderByDescending(cause => cause.Value)
@@ -76,7 +116,7 @@ internal static class SeriesLives
         ];
         return new SeriesSeen(
             new SeriesWear(
-                last.MaxBy(share => share.Number)!.Name,
+                last.MaxBy(one => one.Share.Number)!.Share.Name,
                 Survival.Of([.. machines.Select(machine => new SeenUnit(machine.Months, machine.Failed))]),
                 causes
             ),
@@ -84,12 +124,20 @@ internal static class SeriesLives
         );
     }
 
+    /// <summary>By which visits of one machine are known.</summary>
+    private static string MachineOf(SeriesShare share) => share.Tagged is { } first ? $"#{first}" : share.Serial ?? $"#{share.Number}";
+
     /// <summary>When the cooler that is on it was new: with the machine, or with the setup that brought it.</summary>
     private static DateOnly? Since(Job job) =>
         JobSetups.Standing(job).LastOrDefault(setup => setup is { FailedWhy: null, Difference.Cooler: not null }) is { } brought
             ? DateOnly.FromDateTime((JobSetups.Standing(brought)[0].MountedAt ?? brought.CreatedAt).UtcDateTime)
             : job.BuiltOn ?? job.Warranty.PurchasedOn;
 }
+
+/// <summary>A cooler as a visit found it.</summary>
+/// <param name="Since">When it was new; null when unknown.</param>
+/// <param name="FittedIn">The job that put it on, by its number; null where it came with the machine.</param>
+internal sealed record SeenCooler(SeriesShare Share, DateOnly? Since, int? FittedIn);
 
 /// <summary>A series with the machines that its record is made of.</summary>
 internal sealed record SeriesSeen(SeriesWear Wear, IReadOnlyList<SeenMachine> Machines);

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Comparison;
+using Remedos.Core.Learning;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Parts;
@@ -36,7 +37,8 @@ internal sealed class KeepRecords(IMemoryCache remembered)
             return;
         }
 
-        if (await context.Workshops.AnyAsync(one => one.Id == workshop && one.PracticeOf != null, cancellation))
+        Workshop own = await context.Workshops.SingleAsync(one => one.Id == workshop, cancellation);
+        if (own.PracticeOf is not null)
         {
             // What was only practised teaches nothing.
             return;
@@ -67,7 +69,7 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         Guid[][] some = [.. touched.Jobs.Union(machines).Order().Chunk(InMemory)];
         foreach (Guid[] ids in some)
         {
-            await SharesAsync(context, workshop, ids, [.. ids.Where(machines.Contains)], touched.Repairs, moved, cancellation);
+            await SharesAsync(context, own, ids, [.. ids.Where(machines.Contains)], touched.Repairs, moved, cancellation);
             await context.SaveChangesAsync(cancellation);
             if (some.Length > 1)
             {
@@ -96,7 +98,8 @@ internal sealed class KeepRecords(IMemoryCache remembered)
     )
     {
         Moved moved = new() { Elsewhere = last };
-        await SharesAsync(context, workshop, [.. jobs], jobs.ToHashSet(), jobs.ToHashSet(), moved, cancellation);
+        Workshop own = await context.Workshops.SingleAsync(one => one.Id == workshop, cancellation);
+        await SharesAsync(context, own, [.. jobs], jobs.ToHashSet(), jobs.ToHashSet(), moved, cancellation);
         await context.SaveChangesAsync(cancellation);
         await TotalAsync(context, workshop, moved, by: null, now, cancellation);
     }
@@ -106,7 +109,7 @@ internal sealed class KeepRecords(IMemoryCache remembered)
     /// <param name="repairs">Those of them of which something was done.</param>
     private async Task SharesAsync(
         RemedosContext context,
-        Guid workshop,
+        Workshop own,
         Guid[] ids,
         HashSet<Guid> machines,
         IReadOnlySet<Guid> repairs,
@@ -114,6 +117,7 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         CancellationToken cancellation
     )
     {
+        Guid workshop = own.Id;
         // What a change is about it holds already.
         List<Job> jobs =
         [
@@ -128,7 +132,16 @@ internal sealed class KeepRecords(IMemoryCache remembered)
             .ToDictionaryAsync(share => share.JobId, cancellation);
         foreach (Job job in jobs)
         {
-            SeriesRecords.Share(context, job, finds.GetValueOrDefault(job.Id), moved);
+            SeriesRecords.Share(context, own, job, finds.GetValueOrDefault(job.Id), moved);
+        }
+
+        await FittedRecords.FollowFindsAsync(context, workshop, moved, cancellation);
+        ILookup<Guid, FittedShare> fitted = (
+            await context.FittedShares.Where(share => share.WorkshopId == workshop && ids.Contains(share.JobId)).ToListAsync(cancellation)
+        ).ToLookup(share => share.JobId);
+        foreach (Job job in jobs)
+        {
+            FittedRecords.Share(context, job, [.. fitted[job.Id]], moved);
         }
 
         await RepairsAsync(context, workshop, [.. jobs.Where(job => repairs.Contains(job.Id))], moved, cancellation);
@@ -154,11 +167,25 @@ internal sealed class KeepRecords(IMemoryCache remembered)
                 .LeagueShares.Where(share => share.WorkshopId == workshop && machines.Contains(share.JobId))
                 .ToListAsync(cancellation)
         ).ToLookup(share => share.JobId);
+        ILookup<Guid, TrialShare> tried = (
+            await context
+                .TrialShares.Where(share => share.WorkshopId == workshop && machines.Contains(share.JobId))
+                .ToListAsync(cancellation)
+        ).ToLookup(share => share.JobId);
+        Guid[] logs = [.. runs.SelectMany(its => its).Select(run => run.LogFileId).Distinct()];
+        HashSet<Guid> led =
+        [
+            .. await context
+                .LogFiles.Where(file => file.WorkshopId == workshop && logs.Contains(file.Id) && file.Bay != null)
+                .Select(file => file.Id)
+                .ToListAsync(cancellation),
+        ];
         IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop, cancellation);
         foreach (Job job in jobs.Where(job => machines.Contains(job.Id)))
         {
             Run[] its = [.. runs[job.Id].Where(run => run.LeftOut is null)];
-            ScatterOfJob.Share(context, job, its, scatters.GetValueOrDefault(job.Id), moved);
+            ScatterOfJob.Share(context, job, its, led, scatters.GetValueOrDefault(job.Id), moved);
+            TrialRecords.Share(context, job, its, [.. tried[job.Id]], moved);
             LeagueRecords.Share(context, job, its, parts, [.. shown[job.Id]], moved);
         }
     }
@@ -218,10 +245,14 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         // It may have been read before somebody else moved it.
         await context.Entry(stand).ReloadAsync(cancellation);
         stand.Revision++;
+        Repeatability before = ScatterOfJob.AsTold(ScatterOfJob.Of(stand).Over(Repeatability.Prior));
         stand.MountSquares += moved.Scatter.MountSquares;
         stand.MountDegrees += moved.Scatter.MountDegrees;
         stand.WithinSquares += moved.Scatter.WithinSquares;
         stand.WithinDegrees += moved.Scatter.WithinDegrees;
+        stand.LedRuns += moved.Led.Count;
+        stand.LedLogSum += moved.Led.LogSum;
+        stand.LedLogSquares += moved.Led.LogSquares;
         foreach (string series in moved.Series)
         {
             await SeriesRecords.TotalAsync(context, workshop, series, cancellation);
@@ -230,6 +261,18 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         foreach (string act in moved.Acts)
         {
             await RepairRecords.TotalAsync(context, workshop, act, cancellation);
+        }
+
+        foreach ((FittedKind kind, string part) in moved.Fitted)
+        {
+            await FittedRecords.TotalAsync(context, workshop, kind, part, cancellation);
+        }
+
+        Repeatability bench = ScatterOfJob.AsTold(ScatterOfJob.Of(stand).Over(Repeatability.Prior));
+        bool scattersElse = (bench.MountC, bench.WithinC) != (before.MountC, before.WithinC);
+        if (scattersElse || moved.Trials.Count > 0)
+        {
+            await TrialRecords.TotalAsync(context, workshop, scattersElse ? null : moved.Trials, bench, cancellation);
         }
 
         if (moved.Coolers.Count > 0)
@@ -283,17 +326,34 @@ internal sealed class Moved
 
     public SortedSet<string> Acts { get; } = new(StringComparer.Ordinal);
 
+    public HashSet<(FittedKind Kind, string Part)> Fitted { get; } = [];
+
+    public HashSet<(TrialKind Kind, string One, string Other)> Trials { get; } = [];
+
+    /// <summary>Finds, old and new, that may bring back what was fitted before; emptied once that is known.</summary>
+    public List<SeriesShare> Found { get; } = [];
+
     /// <summary>By how much the bench's sums move.</summary>
     public ShownScatter Scatter { get; set; } = ShownScatter.Nothing;
+
+    /// <summary>By how much those of its led runs do.</summary>
+    public LedRuns Led { get; set; }
 
     /// <summary>Something that machines' pages take from elsewhere, but no total.</summary>
     public bool Elsewhere { get; init; }
 
-    public bool Any => Elsewhere || Series.Count > 0 || Coolers.Count > 0 || Acts.Count > 0 || Scatter != ShownScatter.Nothing;
+    public bool Any =>
+        Elsewhere
+        || Series.Count + Coolers.Count + Acts.Count + Fitted.Count + Trials.Count > 0
+        || Scatter != ShownScatter.Nothing
+        || Led != default;
 }
 
 /// <summary>How a name is known in the records.</summary>
 internal static class RecordKey
 {
     public static string Of(string name) => name.Trim().ToLowerInvariant();
+
+    /// <summary>By which a machine is known that comes again; null where nobody noted it.</summary>
+    public static string? OfSerial(Job job) => string.IsNullOrWhiteSpace(job.Serial) ? null : Of(job.Serial);
 }

@@ -47,11 +47,18 @@ internal static class RepairRecords
     /// <summary>Reckons a repair from its shares.</summary>
     internal static async Task TotalAsync(RemedosContext context, Guid workshop, string act, CancellationToken cancellation)
     {
-        List<RepairShare> shares = await context
-            .RepairShares.Where(share => share.WorkshopId == workshop && share.Act == act)
-            .ToListAsync(cancellation);
+        IQueryable<RepairShare> shares = context.RepairShares.Where(share => share.WorkshopId == workshop && share.Act == act);
+        var counts = await shares
+            .GroupBy(share => share.Act)
+            .Select(all => new
+            {
+                Repairs = all.Count(),
+                Judged = all.Count(share => share.Solved != null),
+                Solved = all.Count(share => share.Solved == true),
+            })
+            .SingleOrDefaultAsync(cancellation);
         RepairTotal? total = await context.RepairTotals.FindAsync([workshop, act], cancellation);
-        if (shares.Count == 0)
+        if (counts is null)
         {
             if (total is not null)
             {
@@ -70,21 +77,30 @@ internal static class RepairRecords
             await context.Entry(total).ReloadAsync(cancellation);
         }
 
-        (RepairShare Share, double Log)[] logged =
-        [
-            .. shares
-                .Select(share => (share, log: Spread.LogRatio(share.TakenMinutes ?? 0, share.PlannedMinutes ?? 0)))
-                .Where(one => one.log is not null)
-                .Select(one => (one.share, one.log!.Value)),
-        ];
-        total.Repairs = shares.Count;
-        total.Logged = logged.Length;
-        total.PlannedMinutes = logged.Sum(one => one.Share.PlannedMinutes!.Value);
-        total.TakenMinutes = logged.Sum(one => one.Share.TakenMinutes!.Value);
-        total.LogSum = logged.Sum(one => one.Log);
-        total.LogSquares = logged.Sum(one => one.Log * one.Log);
-        total.Judged = shares.Count(share => share.Solved is not null);
-        total.Solved = shares.Count(share => share.Solved == true);
+        // By the database: a repair may have been done ten thousand times. What is no work is left out as Spread.LogRatio does.
+        var logged = await shares
+            .Where(share => share.PlannedMinutes > 0)
+            .Select(share => new
+            {
+                share.Act,
+                Planned = share.PlannedMinutes!.Value,
+                Taken = share.TakenMinutes!.Value,
+                Ratio = share.TakenMinutes!.Value / share.PlannedMinutes!.Value,
+            })
+            .Where(one => one.Ratio >= Spread.LeastRatio && one.Ratio <= Spread.MostRatio)
+            .GroupBy(one => one.Act)
+            .Select(all => new
+            {
+                Count = all.Count(),
+                Planned = all.Sum(one => one.Planned),
+                Taken = all.Sum(one => one.Taken),
+                Log = all.Sum(one => Math.Log(one.Ratio)),
+                Squares = all.Sum(one => Math.Log(one.Ratio) * Math.Log(one.Ratio)),
+            })
+            .SingleOrDefaultAsync(cancellation);
+        (total.Repairs, total.Judged, total.Solved) = (counts.Repairs, counts.Judged, counts.Solved);
+        (total.Logged, total.PlannedMinutes, total.TakenMinutes) = (logged?.Count ?? 0, logged?.Planned ?? 0, logged?.Taken ?? 0);
+        (total.LogSum, total.LogSquares) = (logged?.Log ?? 0, logged?.Squares ?? 0);
     }
 
     /// <summary>All repairs that were done here, the most frequent first.</summary>
@@ -149,9 +165,16 @@ internal static class RepairRecords
 
     private const int MostBehind = 500;
 
-    /// <summary>How minutes of repairs lie to those planned, over all of them.</summary>
-    public static async Task<Spread> SpreadAsync(RemedosContext context, Guid workshop, CancellationToken cancellation)
+    /// <summary>How minutes lie to those planned: of runs that a bay led, and of repairs, over all of them.</summary>
+    public static async Task<IReadOnlyDictionary<WorkKind, Spread>> SpreadsAsync(
+        RemedosContext context,
+        Guid workshop,
+        CancellationToken cancellation
+    )
     {
+        RecordStand? stand = await context
+            .RecordStands.AsNoTracking()
+            .SingleOrDefaultAsync(one => one.WorkshopId == workshop, cancellation);
         var sums = await context
             .RepairTotals.Where(total => total.WorkshopId == workshop && total.Logged > 0)
             .GroupBy(total => total.WorkshopId)
@@ -162,7 +185,11 @@ internal static class RepairRecords
                 Squares = all.Sum(total => total.LogSquares),
             })
             .SingleOrDefaultAsync(cancellation);
-        return Spread.Learnt(WorkKind.Repair, sums?.Logged ?? 0, sums?.Sum ?? 0, sums?.Squares ?? 0);
+        return new Dictionary<WorkKind, Spread>
+        {
+            [WorkKind.Repair] = Spread.Learnt(WorkKind.Repair, sums?.Logged ?? 0, sums?.Sum ?? 0, sums?.Squares ?? 0),
+            [WorkKind.Run] = Spread.Learnt(WorkKind.Run, stand?.LedRuns ?? 0, stand?.LedLogSum ?? 0, stand?.LedLogSquares ?? 0),
+        };
     }
 
     private static RepairShare? Of(Job job, int round)

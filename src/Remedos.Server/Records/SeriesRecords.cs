@@ -3,6 +3,7 @@ using Remedos.Core.Diagnosis;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Records;
+using Remedos.Server.Jobs;
 using Remedos.Server.Rechecks;
 
 namespace Remedos.Server.Records;
@@ -50,7 +51,7 @@ internal static class SeriesRecords
     }
 
     /// <summary>Reckons what a job gives to the record of its cooler's series.</summary>
-    internal static void Share(RemedosContext context, Job job, SeriesShare? kept, Moved moved)
+    internal static void Share(RemedosContext context, Workshop workshop, Job job, SeriesShare? kept, Moved moved)
     {
         SeriesShare? now =
             job.Repair.Causes.Count == 0 || string.IsNullOrWhiteSpace(job.Parts.Cooler)
@@ -65,24 +66,29 @@ internal static class SeriesRecords
                     Number = job.Number,
                     CameAt = job.CreatedAt,
                     Since = job.BuiltOn ?? job.Warranty.PurchasedOn,
-                    Serial = string.IsNullOrWhiteSpace(job.Serial) ? null : job.Serial,
+                    Serial = RecordKey.OfSerial(job),
+                    Tagged = JobSheets.NumberOf(workshop, job.Serial),
                 };
         if (kept is not null)
         {
             if (now is null)
             {
                 moved.Series.Add(kept.Series);
+                moved.Found.Add(kept);
                 context.Remove(kept);
             }
             else if (!IsSame(kept, now))
             {
                 moved.Series.UnionWith([kept.Series, now.Series]);
-                (kept.Series, kept.Name, kept.Causes, kept.Since, kept.Serial) = (now.Series, now.Name, now.Causes, now.Since, now.Serial);
+                moved.Found.AddRange([kept, now]);
+                (kept.Series, kept.Name, kept.Causes) = (now.Series, now.Name, now.Causes);
+                (kept.Since, kept.Serial, kept.Tagged) = (now.Since, now.Serial, now.Tagged);
             }
         }
         else if (now is not null)
         {
             moved.Series.Add(now.Series);
+            moved.Found.Add(now);
             context.Add(now);
         }
     }
@@ -90,13 +96,10 @@ internal static class SeriesRecords
     /// <summary>Reckons a series' total from its shares; the caller has the stand's lock.</summary>
     internal static async Task TotalAsync(RemedosContext context, Guid workshop, string series, CancellationToken cancellation)
     {
-        List<SeriesShare> shares = await context
-            .SeriesShares.AsNoTracking()
-            .Where(share => share.WorkshopId == workshop && share.Series == series)
-            .OrderBy(share => share.Number)
-            .ToListAsync(cancellation);
+        List<SeenCooler> coolers = await SeriesLives.ReadAsync(context, workshop, series, cancellation);
+        SeriesShare[] shares = [.. coolers.Select(one => one.Share)];
         SeriesTotal? kept = await context.SeriesTotals.FindAsync([workshop, series], cancellation);
-        if (shares.Count == 0)
+        if (shares.Length == 0)
         {
             if (kept is not null)
             {
@@ -110,7 +113,7 @@ internal static class SeriesRecords
             .SelectMany(share => share.Causes)
             .GroupBy(cause => cause, StringComparer.Ordinal)
             .ToDictionary(cause => cause.Key, cause => cause.Count(), StringComparer.Ordinal);
-        SeriesSeen? seen = SeriesLives.Of(shares);
+        SeriesSeen? seen = SeriesLives.Of(coolers);
         if (kept is null)
         {
             context.Add(
@@ -119,7 +122,7 @@ internal static class SeriesRecords
                     WorkshopId = workshop,
                     Series = series,
                     Name = shares[^1].Name,
-                    Machines = shares.Count,
+                    Machines = shares.Length,
                     Causes = causes,
                     Wear = seen?.Wear.Summary,
                 }
@@ -128,7 +131,7 @@ internal static class SeriesRecords
         }
 
         await context.Entry(kept).ReloadAsync(cancellation);
-        (kept.Name, kept.Machines, kept.Causes, kept.Wear) = (shares[^1].Name, shares.Count, causes, seen?.Wear.Summary);
+        (kept.Name, kept.Machines, kept.Causes, kept.Wear) = (shares[^1].Name, shares.Length, causes, seen?.Wear.Summary);
     }
 
     private static bool IsSame(SeriesShare one, SeriesShare other) =>
@@ -136,5 +139,6 @@ internal static class SeriesRecords
         && one.Name == other.Name
         && one.Since == other.Since
         && one.Serial == other.Serial
+        && one.Tagged == other.Tagged
         && one.Causes.SequenceEqual(other.Causes, StringComparer.Ordinal);
 }

@@ -1,10 +1,12 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core.Learning;
 using Remedos.Core.Money;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Server.Files;
 using Remedos.Server.Jobs;
+using Remedos.Server.Records;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -30,6 +32,7 @@ public sealed record PaperAnswer(
 /// <param name="Proposed">From what was chosen, else from what was done; none while neither is known.</param>
 /// <param name="Rates">What labour and tax go by.</param>
 /// <param name="MinutesTaken">As logged at the bench; null while nothing is.</param>
+/// <param name="Seen">What this workshop has seen of coolers that it proposes, by the line that names them; for its own eyes.</param>
 /// <param name="Digits">Places behind the point of the currency.</param>
 public sealed record PaperList(
     IReadOnlyList<PaperAnswer> Papers,
@@ -37,6 +40,7 @@ public sealed record PaperList(
     Rates Rates,
     int? MinutesTaken,
     string Currency,
+    IReadOnlyDictionary<string, SeenHere> Seen,
     int Digits
 );
 
@@ -57,6 +61,9 @@ public sealed record OwnersYes(string? By);
 internal static class PaperEndpoints
 {
     private const int LongestWhy = 300;
+
+    /// <summary>A used cooler's line ends so.</summary>
+    private const string Used = ", used";
 
     private static readonly string[] Ways = ["in-person", "telephone", "mail", "signed"];
 
@@ -105,6 +112,12 @@ internal static class PaperEndpoints
             .Join(context.People, paper => paper.PersonId, person => person.Id, (paper, person) => new { Paper = paper, person.Name })
             .ToListAsync(cancellation);
         Rates rates = new(workshop.LabourMinorPerHour, workshop.TaxPercent);
+        IReadOnlyList<StatementLine> proposed = ProposedPaper.Of(
+            job,
+            rates,
+            await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation)
+        );
+        CoolerMemory memory = await CoolerMemory.OfAsync(context, workshop.Id, cancellation);
         return new PaperList(
             [
                 .. papers.Select(one => new PaperAnswer(
@@ -121,14 +134,16 @@ internal static class PaperEndpoints
                     one.Paper.Version
                 )),
             ],
-            ProposedPaper.Of(
-                job,
-                rates,
-                await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation)
-            ),
+            proposed,
             rates,
             job.Repair.Minutes,
             workshop.Currency,
+            proposed
+                .Select(line => line.What)
+                .Distinct(StringComparer.Ordinal)
+                .Select(what => (What: what, Seen: memory.Of(what.EndsWith(Used, StringComparison.Ordinal) ? what[..^Used.Length] : what)))
+                .Where(one => one.Seen is not null)
+                .ToDictionary(one => one.What, one => one.Seen!, StringComparer.Ordinal),
             Currency.Digits(workshop.Currency)
         );
     }

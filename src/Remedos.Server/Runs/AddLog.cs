@@ -135,7 +135,8 @@ internal static class AddLog
         long bytes,
         Guid mountId,
         RunConditions conditions,
-        IReadOnlyList<RunMark> marks
+        IReadOnlyList<RunMark> marks,
+        int? bay = null
     )
     {
         LogFile file = new()
@@ -145,6 +146,7 @@ internal static class AddLog
             Name = name,
             Sha256 = sha256,
             Bytes = bytes,
+            Bay = bay,
             StoredAt = write.Now,
         };
         Import import = new()

@@ -5,6 +5,8 @@ import { call, client, type Schemas } from "./client";
 export type SeriesOfRecord = Schemas["SeriesOfRecord"];
 export type CoolerOfRecord = Schemas["CoolerOfRecord"];
 export type RepairOfRecord = Schemas["RepairOfRecord"];
+export type PartOfRecord = Schemas["PartOfRecord"];
+export type TrialOfRecord = Schemas["TrialOfRecord"];
 export type CurvePoint = Schemas["CurvePoint"];
 
 /** What the workshop remembers: how long coolers last, what they do, how well its bench repeats itself. */
@@ -36,5 +38,22 @@ export function useBehindRepair(act: string) {
   });
 }
 
+/** The machines that a part went into. */
+export function useBehindPart(kind: PartOfRecord["kind"], name: string) {
+  return useQuery({
+    queryKey: ["records", "part", kind, name],
+    queryFn: () => call(() => client.GET("/api/records/part", { params: { query: { kind, name } } })),
+  });
+}
+
+/** The machines in which two things were tried in each other's place. */
+export function useBehindTrial(kind: TrialOfRecord["kind"], one: string, other: string) {
+  return useQuery({
+    queryKey: ["records", "trial", kind, one, other],
+    queryFn: () => call(() => client.GET("/api/records/trial", { params: { query: { kind, one, other } } })),
+  });
+}
+
 /** Where a record can be fetched as a table. */
-export const recordTable = (what: "series" | "league" | "repairs") => at(`/api/records/${what}.csv`);
+export const recordTable = (what: "series" | "league" | "repairs" | "parts" | "trials") =>
+  at(`/api/records/${what}.csv`);

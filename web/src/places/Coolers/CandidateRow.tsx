@@ -18,10 +18,13 @@ export function CandidateRow({
   quote,
   mostSharePercent,
   today,
+  seen,
   taken,
   onTake,
 }: {
   one: Candidate;
+  /** What this workshop has seen of its series. */
+  seen?: Schemas["SeenHere"];
   quote?: Schemas["Quote"];
   /** More of the chip’s price the workshop calls too dear; null for no limit. */
   mostSharePercent: number | null;
@@ -71,6 +74,7 @@ export function CandidateRow({
             {reason.message}
           </span>
         ))}
+        {seen && <span className={clsx("block", seen.early && "text-amber")}>{keepUnits(seen.sentence)}</span>}
         {mostSharePercent !== null && !one.isCurrent && 100 * (one.priceShare ?? 0) > mostSharePercent && (
           <span className="block text-amber">
             {`It costs ${Math.round(100 * one.priceShare!)} % of the chip’s price; the workshop’s limit is ${mostSharePercent} %.`}

@@ -230,6 +230,7 @@ function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNo
                 quote={answer.quotes[one.id]}
                 mostSharePercent={answer.mostPriceSharePercent ?? null}
                 today={answer.today}
+                seen={answer.seen[one.id]}
                 taken={chosen?.cooler === one.name}
                 onTake={chosen && (() => chosen.onCooler(chosen.cooler === one.name ? null : one))}
               />

@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { ArrowLeft, FileDown, Plus, X } from "lucide-react";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
@@ -9,7 +10,7 @@ import { Choice } from "../../parts/Choice";
 import { Failing, Loading } from "../../parts/States";
 import { amount } from "../../parts/useMoney";
 import { useTitle } from "../../parts/useTitle";
-import { day, readNumber } from "../../parts/words";
+import { day, keepUnits, readNumber } from "../../parts/words";
 import { fromLine, lineOf, sumOf, type Typed } from "./lines";
 
 /** Quotes and bills of a job: made from what was chosen and done, opened as documents, agreed, taken back. */
@@ -115,6 +116,11 @@ function NewPaper({ jobId, list }: { jobId: string; list: PaperList }) {
             >
               <X size={20} aria-hidden="true" />
             </button>
+            {list.seen[line.what] && (
+              <p className={clsx("col-span-full m-0", list.seen[line.what]!.early && "text-amber")}>
+                {keepUnits(list.seen[line.what]!.sentence)} <span className="text-muted">Not on the paper.</span>
+              </p>
+            )}
           </div>
         ))}
       </div>

@@ -14,8 +14,10 @@ import { Failing, Loading } from "../../parts/States";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
 import { Due } from "../Jobs/Due";
+import { FittedParts } from "./FittedParts";
 import { OpeningRow } from "./OpeningRow";
 import { Repairs } from "./Repairs";
+import { Trials } from "./Trials";
 import { SurvivalCurve } from "../../pictures/SurvivalCurve";
 
 /** What the workshop remembers: which series wear out and when, what coolers did here, how well the bench repeats itself. */
@@ -29,24 +31,37 @@ export function RecordsPlace() {
       <Loading what="the records" />
     );
   }
-  const { series, league, bench, repairs } = records.data;
+  const { series, league, bench, repairs, parts, trials } = records.data;
   const worn = series.filter((one) => one.failures > 0);
   return (
     <div className="px-4 py-5 md:px-7">
       <h1 className="text-3xl leading-tight font-bold">{headline(worn)}</h1>
       <Due />
       <div className="mt-5 grid items-start gap-x-14 gap-y-8 lg:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
-        <section aria-label="How long coolers last">
-          <Head title="How long coolers last" table={worn.length > 0 ? recordTable("series") : undefined} />
-          {worn.length === 0 ? (
-            <p className="m-0 text-muted">
-              None that came in with its age noted had worn out. It is counted by itself once a machine’s cooler, its
-              age and what was found are on its sheet.
-            </p>
-          ) : (
-            worn.map((one, at) => <Series key={one.name} series={one} first={at === 0} />)
-          )}
-        </section>
+        <div className="grid gap-8">
+          <section aria-label="How long coolers last">
+            <Head title="How long coolers last" table={worn.length > 0 ? recordTable("series") : undefined} />
+            {worn.length === 0 ? (
+              <p className="m-0 text-muted">
+                None that came in with its age noted had worn out. It is counted by itself once a machine’s cooler, its
+                age and what was found are on its sheet.
+              </p>
+            ) : (
+              worn.map((one, at) => <Series key={one.name} series={one} first={at === 0} />)
+            )}
+          </section>
+          <section aria-label="Pastes and methods">
+            <Head title="Pastes and methods" table={trials.length > 0 ? recordTable("trials") : undefined} />
+            {trials.length === 0 ? (
+              <p className="m-0 text-muted">
+                Nothing was tried against its like yet: it counts by itself once two setups of a machine differ in
+                nothing but paste, the way it was put on, or the mounting kit.
+              </p>
+            ) : (
+              <Trials trials={trials} />
+            )}
+          </section>
+        </div>
         <div className="grid gap-8">
           <section aria-label="Coolers on this bench">
             <Head title="Coolers on this bench" table={league.length > 0 ? recordTable("league") : undefined} />
@@ -66,6 +81,16 @@ export function RecordsPlace() {
               </p>
             ) : (
               <Repairs repairs={repairs} />
+            )}
+          </section>
+          <section aria-label="Parts that were fitted">
+            <Head title="Parts that were fitted" table={parts.length > 0 ? recordTable("parts") : undefined} />
+            {parts.length === 0 ? (
+              <p className="m-0 text-muted">
+                None yet: a cooler, a named paste or a mounting kit counts once its machine has left with it.
+              </p>
+            ) : (
+              <FittedParts parts={parts} />
             )}
           </section>
           <section aria-label="How well this bench repeats itself">

@@ -1,0 +1,67 @@
+import { Collapsible } from "radix-ui";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useBehindTrial, type TrialOfRecord } from "../../api/records";
+import { buttonLook } from "../../parts/Button";
+import { Failing, Loading } from "../../parts/States";
+import { keepUnits } from "../../parts/words";
+
+/** What pastes, ways to put them on and mounting kits do in each other's place, each within its machine. */
+export function Trials({ trials }: { trials: readonly TrialOfRecord[] }) {
+  return trials.map((trial) => <Told key={`${trial.kind} ${trial.one} ${trial.other}`} trial={trial} />);
+}
+
+function Told({ trial }: { trial: TrialOfRecord }) {
+  const { sentence, machines } = trial;
+  const [open, setOpen] = useState(false);
+  return (
+    <Collapsible.Root asChild open={open} onOpenChange={setOpen}>
+      <section aria-label={titleOf(trial)} className="border-t border-hairline py-3">
+        <p className="m-0">{keepUnits(sentence)}</p>
+        {machines > 1 && trial.betweenSd > 0.05 && (
+          <p className="m-0 text-muted">
+            {keepUnits(`Machines differ in it by ${trial.betweenSd.toFixed(1)} °C (standard deviation).`)}
+          </p>
+        )}
+        <Collapsible.Trigger className={buttonLook("quiet")}>
+          {open ? "Close" : machines === 1 ? "The machine behind it" : `The ${machines} machines behind it`}
+        </Collapsible.Trigger>
+        <Collapsible.Content>
+          <Behind trial={trial} />
+        </Collapsible.Content>
+      </section>
+    </Collapsible.Root>
+  );
+}
+
+function titleOf({ kind, one, other }: TrialOfRecord) {
+  return kind === "settling" ? `${one}, settling` : `${one} or ${other}`;
+}
+
+function Behind({ trial }: { trial: TrialOfRecord }) {
+  const behind = useBehindTrial(trial.kind, trial.one, trial.other);
+  return behind.data ? (
+    <>
+      {trial.kind !== "settling" && (
+        <p className="m-0 text-muted">{`${trial.other} against ${trial.one}, at 100 W; less is cooler.`}</p>
+      )}
+      <p className="m-0 flex flex-wrap gap-x-4">
+        {behind.data.map((one) => (
+          <Link
+            key={one.job}
+            to={`/jobs/${one.job}`}
+            className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
+          >
+            {keepUnits(`${one.tag}: ${signed(one.change)} ± ${one.halfWidth.toFixed(1)} °C, ${one.runs} runs`)}
+          </Link>
+        ))}
+      </p>
+    </>
+  ) : behind.isError ? (
+    <Failing sentence={behind.error.message} onRetry={() => void behind.refetch()} />
+  ) : (
+    <Loading what="the machines" />
+  );
+}
+
+const signed = (value: number) => `${value < 0 ? "−" : "+"}${Math.abs(value).toFixed(1)}`;
