@@ -278,6 +278,22 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
         );
     }
 
+    /// <summary>How well the bench repeats itself stands on the machines that it opens.</summary>
+    [Fact]
+    public async Task The_bench_opens_the_machines_that_it_was_learnt_from()
+    {
+        JsonElement bench = (await app.GetAsync("/api/records")).GetProperty("bench");
+        JsonElement[] machines = [.. (await app.GetAsync("/api/records/bench")).EnumerateArray()];
+        foreach (string what in new[] { "remounts", "repeats" })
+        {
+            double all = bench.GetProperty(what).GetDouble();
+            Assert.True(all > 0);
+            Assert.Equal(all, machines.Sum(one => one.GetProperty(what).GetDouble()), 9);
+        }
+
+        Assert.Contains($"from {bench.GetProperty("remounts").GetDouble():0} re-mounts", bench.Text("sentence"), StringComparison.Ordinal);
+    }
+
     /// <summary>Wherever a series is offered, weighed, quoted or diagnosed, its record stands beside it, and it is the same one.</summary>
     [Fact]
     public async Task A_series_record_stands_wherever_it_is_offered()
@@ -394,7 +410,9 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
             .EnumerateArray()
             .Single(one => one.Text("name") == before.Name);
         Assert.Contains($"until {DateTime.UtcNow:d MMMM yyyy}, another value of the part", told.Text("sentence"), StringComparison.Ordinal);
-        JsonElement behind = await app.GetAsync($"/api/records/cooler?name={Uri.EscapeDataString(before.Name)}");
+        JsonElement opened = await app.GetAsync($"/api/records/cooler?name={Uri.EscapeDataString(before.Name)}");
+        Assert.StartsWith("Too few machines", opened.Text("trend"));
+        JsonElement behind = opened.GetProperty("machines");
         Assert.Equal(after.Entry.Machines, behind.GetArrayLength());
         double mean = behind.EnumerateArray().Average(one => Math.Log(one.GetProperty("factor").GetDouble()));
         Assert.True(

@@ -78,6 +78,42 @@ internal static class ScatterOfJob
         return (own is null ? sums : sums.Less(Of(own))).Over(Repeatability.Prior);
     }
 
+    /// <summary>The latest machines that the bench's figures are made of.</summary>
+    public static async Task<IReadOnlyList<MachineOfBench>> BehindAsync(
+        RemedosContext context,
+        Workshop workshop,
+        CancellationToken cancellation
+    )
+    {
+        var shown = await context
+            .BenchScatters.AsNoTracking()
+            .Where(one => one.WorkshopId == workshop.Id && one.MountDegrees + one.WithinDegrees > 0)
+            // Ids follow time: the latest are found without reading them all.
+            .OrderByDescending(one => one.JobId)
+            .Take(MostBehind)
+            .Join(
+                context.Jobs.Where(job => job.WorkshopId == workshop.Id),
+                one => one.JobId,
+                job => job.Id,
+                (one, job) =>
+                    new
+                    {
+                        one.JobId,
+                        job.Number,
+                        one.MountDegrees,
+                        one.WithinDegrees,
+                    }
+            )
+            .OrderByDescending(one => one.Number)
+            .ToListAsync(cancellation);
+        return
+        [
+            .. shown.Select(one => new MachineOfBench(one.JobId, JobSheets.Tag(workshop, one.Number), one.MountDegrees, one.WithinDegrees)),
+        ];
+    }
+
+    private const int MostBehind = 200;
+
     /// <summary>What all jobs have shown.</summary>
     public static ShownScatter Of(RecordStand all) => new(all.MountSquares, all.MountDegrees, all.WithinSquares, all.WithinDegrees);
 

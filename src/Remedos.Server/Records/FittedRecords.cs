@@ -71,7 +71,6 @@ internal static class FittedRecords
     {
         string[] serials = [.. moved.Found.Select(share => share.Serial).OfType<string>().Distinct()];
         int[] tags = [.. moved.Found.Select(share => share.Tagged).OfType<int>().Distinct()];
-        moved.Found.Clear();
         if (serials.Length == 0 && tags.Length == 0)
         {
             return;

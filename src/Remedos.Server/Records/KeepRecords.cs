@@ -135,7 +135,6 @@ internal sealed class KeepRecords(IMemoryCache remembered)
             SeriesRecords.Share(context, own, job, finds.GetValueOrDefault(job.Id), moved);
         }
 
-        await FittedRecords.FollowFindsAsync(context, workshop, moved, cancellation);
         ILookup<Guid, FittedShare> fitted = (
             await context.FittedShares.Where(share => share.WorkshopId == workshop && ids.Contains(share.JobId)).ToListAsync(cancellation)
         ).ToLookup(share => share.JobId);
@@ -253,6 +252,8 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         stand.LedRuns += moved.Led.Count;
         stand.LedLogSum += moved.Led.LogSum;
         stand.LedLogSquares += moved.Led.LogSquares;
+        // Under the stand's lock: of a machine's two visits that are saved at once the second sees the first.
+        await FittedRecords.FollowFindsAsync(context, workshop, moved, cancellation);
         foreach (string series in moved.Series)
         {
             await SeriesRecords.TotalAsync(context, workshop, series, cancellation);
@@ -330,7 +331,7 @@ internal sealed class Moved
 
     public HashSet<(TrialKind Kind, string One, string Other)> Trials { get; } = [];
 
-    /// <summary>Finds, old and new, that may bring back what was fitted before; emptied once that is known.</summary>
+    /// <summary>Finds, old and new, that may bring back what was fitted before.</summary>
     public List<SeriesShare> Found { get; } = [];
 
     /// <summary>By how much the bench's sums move.</summary>

@@ -19,6 +19,8 @@ internal static class LeagueRecords
     /// <summary>Ratios nearer than this are the same one.</summary>
     private const double Same = 1e-12;
 
+    private const double DaysAYear = 365.25;
+
     /// <summary>Everything that was learnt, by the cooler's name.</summary>
     public static async Task<IReadOnlyDictionary<string, LeagueEntry>> LearntAsync(
         RemedosContext context,
@@ -68,7 +70,7 @@ internal static class LeagueRecords
             .SingleAsync(cancellation);
 
     /// <summary>The machines that a cooler's figure is made of.</summary>
-    public static async Task<IReadOnlyList<MachineOfCooler>> BehindAsync(
+    public static async Task<CoolerBehind> BehindAsync(
         RemedosContext context,
         Workshop workshop,
         string cooler,
@@ -88,16 +90,19 @@ internal static class LeagueRecords
                     {
                         job.Id,
                         job.Number,
+                        job.CreatedAt,
                         share.LogRatio,
                         share.Runs,
                     }
             )
             .OrderByDescending(one => one.Number)
             .ToListAsync(cancellation);
-        return
-        [
-            .. shares.Select(one => new MachineOfCooler(one.Id, JobSheets.Tag(workshop, one.Number), Math.Exp(one.LogRatio), one.Runs)),
-        ];
+        return new CoolerBehind(
+            Trend.Words(
+                Trend.Of([.. shares.Select(one => ((one.CreatedAt - DateTimeOffset.UnixEpoch).TotalDays / DaysAYear, one.LogRatio))])
+            ),
+            [.. shares.Select(one => new MachineOfCooler(one.Id, JobSheets.Tag(workshop, one.Number), Math.Exp(one.LogRatio), one.Runs))]
+        );
     }
 
     /// <summary>Reckons what a job shows of the coolers that were on it after a repair.</summary>

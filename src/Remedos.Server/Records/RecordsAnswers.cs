@@ -101,5 +101,15 @@ public sealed record CoolerOfRecord(string Name, int Machines, double Factor, do
 /// <param name="Runs">Of how many runs.</param>
 public sealed record MachineOfCooler(Guid Job, string Tag, double Factor, int Runs);
 
+/// <summary>What a cooler's figure is made of.</summary>
+/// <param name="Trend">Whether it drifts over the years, in words.</param>
+/// <param name="Machines">The latest first.</param>
+public sealed record CoolerBehind(string Trend, IReadOnlyList<MachineOfCooler> Machines);
+
 /// <summary>How far this bench's runs scatter though nothing was changed, °C.</summary>
-public sealed record BenchOfRecord(double MountC, double WithinC, string Sentence);
+/// <param name="Remounts">Made here: degrees of freedom beyond those of an average bench.</param>
+/// <param name="Repeats">Likewise, of runs on one mount.</param>
+public sealed record BenchOfRecord(double MountC, double WithinC, double Remounts, double Repeats, string Sentence);
+
+/// <summary>What one machine showed of the bench.</summary>
+public sealed record MachineOfBench(Guid Job, string Tag, double Remounts, double Repeats);

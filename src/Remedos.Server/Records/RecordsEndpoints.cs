@@ -23,6 +23,7 @@ internal static class RecordsEndpoints
         records.MapGet("/behind", BehindAsync).WithName("getSeriesBehind");
         records.MapGet("/cooler", CoolerAsync).WithName("getCoolerBehind");
         records.MapGet("/repair", RepairAsync).WithName("getRepairBehind");
+        records.MapGet("/bench", BenchAsync).WithName("getBenchBehind");
         records.MapGet("/part", PartAsync).WithName("getPartBehind");
         records.MapGet("/trial", TrialAsync).WithName("getTrialBehind");
         records.MapRecordTables();
@@ -37,7 +38,13 @@ internal static class RecordsEndpoints
             new RecordsAnswer(
                 await SeriesAsync(context, workshop.Id, cancellation),
                 await LeagueAsync(context, workshop.Id, cancellation),
-                new BenchOfRecord(bench.MountC, bench.WithinC, Words(bench)),
+                new BenchOfRecord(
+                    bench.MountC,
+                    bench.WithinC,
+                    bench.MountDegrees - Repeatability.Prior.MountDegrees,
+                    bench.WithinDegrees - Repeatability.Prior.WithinDegrees,
+                    Words(bench)
+                ),
                 await RepairRecords.ListAsync(context, workshop.Id, cancellation),
                 await FittedRecords.ListAsync(context, workshop.Id, cancellation),
                 await TrialRecords.ListAsync(context, workshop.Id, cancellation)
@@ -98,12 +105,7 @@ internal static class RecordsEndpoints
         );
     }
 
-    private static async Task<Ok<IReadOnlyList<MachineOfCooler>>> CoolerAsync(
-        string name,
-        Caller caller,
-        ReadReplica replica,
-        CancellationToken cancellation
-    )
+    private static async Task<Ok<CoolerBehind>> CoolerAsync(string name, Caller caller, ReadReplica replica, CancellationToken cancellation)
     {
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
         await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
@@ -178,10 +180,29 @@ internal static class RecordsEndpoints
                 .OrderBy(cooler => cooler.Factor),
         ];
 
+    private static async Task<Ok<IReadOnlyList<MachineOfBench>>> BenchAsync(
+        Caller caller,
+        ReadReplica replica,
+        CancellationToken cancellation
+    )
+    {
+        Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
+        await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
+        return TypedResults.Ok(await ScatterOfJob.BehindAsync(context, workshop, cancellation));
+    }
+
     private static string Words(Repeatability bench)
     {
-        bool own = bench.MountDegrees + bench.WithinDegrees > Repeatability.Prior.MountDegrees + Repeatability.Prior.WithinDegrees;
+        double remounts = bench.MountDegrees - Repeatability.Prior.MountDegrees,
+            repeats = bench.WithinDegrees - Repeatability.Prior.WithinDegrees;
+        string stands =
+            remounts + repeats > 0
+                ? $"Learnt here from {Times(remounts, "re-mount")} and {Times(repeats, "repeat")}, beside an average bench’s, which counts as "
+                    + $"{Repeatability.Prior.MountDegrees:0} and {Repeatability.Prior.WithinDegrees:0}."
+                : "That is an average bench: nothing was repeated here yet.";
         return $"A cooler that is put on again stands {bench.MountC:0.0} °C away, a run that is made again {bench.WithinC:0.0} °C "
-            + $"(standard deviations{(own ? "" : ", as an average bench: nothing was repeated here yet")}).";
+            + $"(standard deviations). {stands}";
     }
+
+    private static string Times(double count, string what) => count == 1 ? $"one {what}" : $"{count:0} {what}s";
 }

@@ -15,6 +15,8 @@ internal static class TrialRecords
     /// <summary>Figures nearer than this are the same one, °C.</summary>
     private const double Same = 1e-9;
 
+    private const int MostBehind = 500;
+
     /// <summary>Reckons what a job's setups say.</summary>
     internal static void Share(RemedosContext context, Job job, IReadOnlyList<Run> runs, IReadOnlyList<TrialShare> kept, Moved moved)
     {
@@ -172,6 +174,7 @@ internal static class TrialRecords
                 (share, job) => new { Share = share, job.Number }
             )
             .OrderByDescending(both => both.Number)
+            .Take(MostBehind)
             .ToListAsync(cancellation);
         return
         [

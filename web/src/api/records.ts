@@ -22,7 +22,15 @@ export function useBehind(series: string) {
   });
 }
 
-/** The machines that a cooler's figure is made of. */
+/** The machines that the bench's repeatability was learnt from. */
+export function useBehindBench() {
+  return useQuery({
+    queryKey: ["records", "bench"],
+    queryFn: () => call(() => client.GET("/api/records/bench")),
+  });
+}
+
+/** The machines that a cooler's figure is made of, and whether it drifts. */
 export function useBehindCooler(name: string) {
   return useQuery({
     queryKey: ["records", "cooler", name],

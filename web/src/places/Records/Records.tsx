@@ -15,6 +15,7 @@ import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
 import { Due } from "../Jobs/Due";
 import { FittedParts } from "./FittedParts";
+import { Bench } from "./Bench";
 import { OpeningRow } from "./OpeningRow";
 import { Repairs } from "./Repairs";
 import { Trials } from "./Trials";
@@ -93,11 +94,7 @@ export function RecordsPlace() {
               <FittedParts parts={parts} />
             )}
           </section>
-          <section aria-label="How well this bench repeats itself">
-            <h2 className="text-xl font-bold">How well this bench repeats itself</h2>
-            <p className="m-0">{keepUnits(bench.sentence)}</p>
-            <p className="m-0 text-muted">Every verdict reckons with it.</p>
-          </section>
+          <Bench bench={bench} />
         </div>
       </div>
     </div>
@@ -231,17 +228,20 @@ function League({ league }: { league: readonly CoolerOfRecord[] }) {
 function BehindCooler({ name }: { name: string }) {
   const behind = useBehindCooler(name);
   return behind.data ? (
-    <p className="m-0 flex flex-wrap gap-x-4">
-      {behind.data.map((machine) => (
-        <Link
-          key={machine.job}
-          to={`/jobs/${machine.job}`}
-          className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
-        >
-          {machine.tag}: {percent(machine.factor - 1)} %, {machine.runs === 1 ? "one run" : `${machine.runs} runs`}
-        </Link>
-      ))}
-    </p>
+    <>
+      <p className="m-0 text-muted">{keepUnits(behind.data.trend)}</p>
+      <p className="m-0 flex flex-wrap gap-x-4">
+        {behind.data.machines.map((machine) => (
+          <Link
+            key={machine.job}
+            to={`/jobs/${machine.job}`}
+            className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
+          >
+            {machine.tag}: {percent(machine.factor - 1)} %, {machine.runs === 1 ? "one run" : `${machine.runs} runs`}
+          </Link>
+        ))}
+      </p>
+    </>
   ) : behind.isError ? (
     <Failing sentence={behind.error.message} onRetry={() => void behind.refetch()} />
   ) : (
