@@ -81,11 +81,14 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         await TotalAsync(context, workshop, moved, touched.Jobs.Count == 1 ? touched.Jobs.First() : null, now, cancellation);
     }
 
-    /// <summary>Reckons shares of some jobs, then the totals that they move; for what was there before its records were kept.</summary>
+    /// <summary>
+    /// Reckons shares of some jobs, and after the last of them all totals; for what was there before its records were kept. Until then the
+    /// stand's revision stays what it was: a server that ends on the way begins again.
+    /// </summary>
     /// <param name="context">In a transaction.</param>
     /// <param name="workshop">Whose.</param>
     /// <param name="jobs">Which.</param>
-    /// <param name="last">Whether these are the last of them all: then it is known that it was done.</param>
+    /// <param name="last">Whether these are the last of them all.</param>
     /// <param name="now">When.</param>
     /// <param name="cancellation">Stops it.</param>
     public async Task RelearnAsync(
@@ -101,6 +104,14 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         Workshop own = await context.Workshops.SingleAsync(one => one.Id == workshop, cancellation);
         await SharesAsync(context, own, [.. jobs], jobs.ToHashSet(), jobs.ToHashSet(), moved, cancellation);
         await context.SaveChangesAsync(cancellation);
+        if (!last)
+        {
+            Add(moved, await LockAsync(context, workshop, cancellation));
+            await context.SaveChangesAsync(cancellation);
+            return;
+        }
+
+        await EverythingAsync(context, workshop, moved, cancellation);
         await TotalAsync(context, workshop, moved, by: null, now, cancellation);
     }
 
@@ -228,30 +239,10 @@ internal sealed class KeepRecords(IMemoryCache remembered)
             return;
         }
 
-        await context.Database.ExecuteSqlAsync(
-            $"""
-            INSERT INTO record_stands (workshop_id, revision, mount_squares, mount_degrees, within_squares, within_degrees)
-            VALUES ({workshop}, 0, 0, 0, 0, 0) ON CONFLICT DO NOTHING
-            """,
-            cancellation
-        );
-        RecordStand stand = (
-            await context
-                .RecordStands.FromSql($"SELECT * FROM record_stands WHERE workshop_id = {workshop} FOR UPDATE")
-                .IgnoreQueryFilters()
-                .ToListAsync(cancellation)
-        ).Single();
-        // It may have been read before somebody else moved it.
-        await context.Entry(stand).ReloadAsync(cancellation);
-        stand.Revision++;
+        RecordStand stand = await LockAsync(context, workshop, cancellation);
         Repeatability before = ScatterOfJob.AsTold(ScatterOfJob.Of(stand).Over(Repeatability.Prior));
-        stand.MountSquares += moved.Scatter.MountSquares;
-        stand.MountDegrees += moved.Scatter.MountDegrees;
-        stand.WithinSquares += moved.Scatter.WithinSquares;
-        stand.WithinDegrees += moved.Scatter.WithinDegrees;
-        stand.LedRuns += moved.Led.Count;
-        stand.LedLogSum += moved.Led.LogSum;
-        stand.LedLogSquares += moved.Led.LogSquares;
+        stand.Revision++;
+        Add(moved, stand);
         // Under the stand's lock: of a machine's two visits that are saved at once the second sees the first.
         await FittedRecords.FollowFindsAsync(context, workshop, moved, cancellation);
         foreach (string series in moved.Series)
@@ -270,7 +261,7 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         }
 
         Repeatability bench = ScatterOfJob.AsTold(ScatterOfJob.Of(stand).Over(Repeatability.Prior));
-        bool scattersElse = (bench.MountC, bench.WithinC) != (before.MountC, before.WithinC);
+        bool scattersElse = moved.All || (bench.MountC, bench.WithinC) != (before.MountC, before.WithinC);
         if (scattersElse || moved.Trials.Count > 0)
         {
             await TrialRecords.TotalAsync(context, workshop, scattersElse ? null : moved.Trials, bench, cancellation);
@@ -286,6 +277,71 @@ internal sealed class KeepRecords(IMemoryCache remembered)
         }
 
         await context.SaveChangesAsync(cancellation);
+    }
+
+    /// <summary>The workshop's stand, which nobody else changes before this change is over.</summary>
+    private static async Task<RecordStand> LockAsync(RemedosContext context, Guid workshop, CancellationToken cancellation)
+    {
+        await context.Database.ExecuteSqlAsync(
+            $"""
+            INSERT INTO record_stands (workshop_id, revision, mount_squares, mount_degrees, within_squares, within_degrees)
+            VALUES ({workshop}, 0, 0, 0, 0, 0) ON CONFLICT DO NOTHING
+            """,
+            cancellation
+        );
+        RecordStand stand = (
+            await context
+                .RecordStands.FromSql($"SELECT * FROM record_stands WHERE workshop_id = {workshop} FOR UPDATE")
+                .IgnoreQueryFilters()
+                .ToListAsync(cancellation)
+        ).Single();
+        // It may have been read before somebody else moved it.
+        await context.Entry(stand).ReloadAsync(cancellation);
+        return stand;
+    }
+
+    private static void Add(Moved moved, RecordStand stand)
+    {
+        stand.MountSquares += moved.Scatter.MountSquares;
+        stand.MountDegrees += moved.Scatter.MountDegrees;
+        stand.WithinSquares += moved.Scatter.WithinSquares;
+        stand.WithinDegrees += moved.Scatter.WithinDegrees;
+        stand.LedRuns += moved.Led.Count;
+        stand.LedLogSum += moved.Led.LogSum;
+        stand.LedLogSquares += moved.Led.LogSquares;
+    }
+
+    /// <summary>Counts everything as moved that is kept, or should be.</summary>
+    private static async Task EverythingAsync(RemedosContext context, Guid workshop, Moved moved, CancellationToken cancellation)
+    {
+        moved.Series.UnionWith(
+            await context
+                .SeriesShares.Where(share => share.WorkshopId == workshop)
+                .Select(share => share.Series)
+                .Union(context.SeriesTotals.Where(total => total.WorkshopId == workshop).Select(total => total.Series))
+                .ToListAsync(cancellation)
+        );
+        moved.Coolers.UnionWith(
+            await context
+                .LeagueShares.Where(share => share.WorkshopId == workshop)
+                .Select(share => share.Cooler)
+                .Union(context.LeagueTotals.Where(total => total.WorkshopId == workshop).Select(total => total.Cooler))
+                .ToListAsync(cancellation)
+        );
+        moved.Acts.UnionWith(
+            await context
+                .RepairShares.Where(share => share.WorkshopId == workshop)
+                .Select(share => share.Act)
+                .Union(context.RepairTotals.Where(total => total.WorkshopId == workshop).Select(total => total.Act))
+                .ToListAsync(cancellation)
+        );
+        var fitted = await context
+            .FittedShares.Where(share => share.WorkshopId == workshop)
+            .Select(share => new { share.Kind, share.Part })
+            .Union(context.FittedTotals.Where(total => total.WorkshopId == workshop).Select(total => new { total.Kind, total.Part }))
+            .ToListAsync(cancellation);
+        moved.Fitted.UnionWith(fitted.Select(one => (one.Kind, one.Part)));
+        moved.All = true;
     }
 
     /// <summary>Machines that were worked on and have one of these parts.</summary>
@@ -316,45 +372,4 @@ internal sealed class KeepRecords(IMemoryCache remembered)
             .Take(AtOnce + 1)
             .ToListAsync(cancellation);
     }
-}
-
-/// <summary>What a change has moved, so that its totals are reckoned anew.</summary>
-internal sealed class Moved
-{
-    public SortedSet<string> Series { get; } = new(StringComparer.Ordinal);
-
-    public SortedSet<string> Coolers { get; } = new(StringComparer.Ordinal);
-
-    public SortedSet<string> Acts { get; } = new(StringComparer.Ordinal);
-
-    public HashSet<(FittedKind Kind, string Part)> Fitted { get; } = [];
-
-    public HashSet<(TrialKind Kind, string One, string Other)> Trials { get; } = [];
-
-    /// <summary>Finds, old and new, that may bring back what was fitted before.</summary>
-    public List<SeriesShare> Found { get; } = [];
-
-    /// <summary>By how much the bench's sums move.</summary>
-    public ShownScatter Scatter { get; set; } = ShownScatter.Nothing;
-
-    /// <summary>By how much those of its led runs do.</summary>
-    public LedRuns Led { get; set; }
-
-    /// <summary>Something that machines' pages take from elsewhere, but no total.</summary>
-    public bool Elsewhere { get; init; }
-
-    public bool Any =>
-        Elsewhere
-        || Series.Count + Coolers.Count + Acts.Count + Fitted.Count + Trials.Count > 0
-        || Scatter != ShownScatter.Nothing
-        || Led != default;
-}
-
-/// <summary>How a name is known in the records.</summary>
-internal static class RecordKey
-{
-    public static string Of(string name) => name.Trim().ToLowerInvariant();
-
-    /// <summary>By which a machine is known that comes again; null where nobody noted it.</summary>
-    public static string? OfSerial(Job job) => string.IsNullOrWhiteSpace(job.Serial) ? null : Of(job.Serial);
 }

@@ -1,11 +1,10 @@
 import { Collapsible } from "radix-ui";
 import { useState } from "react";
-import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { useBehindBench } from "../../api/records";
 import { buttonLook } from "../../parts/Button";
-import { Failing, Loading } from "../../parts/States";
 import { keepUnits } from "../../parts/words";
+import { MachinesBehind } from "./MachinesBehind";
 
 /** How far runs scatter here though nothing was changed; the machines that showed it open under it. */
 export function Bench({ bench }: { bench: Schemas["BenchOfRecord"] }) {
@@ -30,23 +29,10 @@ export function Bench({ bench }: { bench: Schemas["BenchOfRecord"] }) {
 }
 
 function Behind() {
-  const behind = useBehindBench();
-  return behind.data ? (
-    <p className="m-0 flex flex-wrap gap-x-4">
-      {behind.data.map((one) => (
-        <Link
-          key={one.job}
-          to={`/jobs/${one.job}`}
-          className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
-        >
-          {one.tag}: {counted(one.remounts, "re-mount")}, {counted(one.repeats, "repeat")}
-        </Link>
-      ))}
-    </p>
-  ) : behind.isError ? (
-    <Failing sentence={behind.error.message} onRetry={() => void behind.refetch()} />
-  ) : (
-    <Loading what="the machines" />
+  return (
+    <MachinesBehind behind={useBehindBench()}>
+      {(one) => `${one.tag}: ${counted(one.remounts, "re-mount")}, ${counted(one.repeats, "repeat")}`}
+    </MachinesBehind>
   );
 }
 

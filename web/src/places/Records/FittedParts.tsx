@@ -1,7 +1,6 @@
 import { useState } from "react";
-import { Link } from "react-router";
 import { useBehindPart, type PartOfRecord } from "../../api/records";
-import { Failing, Loading } from "../../parts/States";
+import { MachinesBehind } from "./MachinesBehind";
 import { OpeningRow } from "./OpeningRow";
 
 /** How parts fare that were fitted here: taken off again, or back with their machine. */
@@ -51,27 +50,17 @@ function cameBack({ cameBack: count, monthsUntilBack }: PartOfRecord) {
 const months = (value: number) => (value.toFixed(0) === "1" ? "1 month" : `${value.toFixed(0)} months`);
 
 function Behind({ part }: { part: PartOfRecord }) {
-  const behind = useBehindPart(part.kind, part.name);
-  return behind.data ? (
-    <p className="m-0 flex flex-wrap gap-x-4">
-      {behind.data.map((one) => (
-        <Link
-          key={one.job}
-          to={`/jobs/${one.backJob ?? one.job}`}
-          className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
-        >
-          {one.tag}
-          {one.takenOff
+  return (
+    <MachinesBehind behind={useBehindPart(part.kind, part.name)} to={(one) => one.backJob ?? one.job}>
+      {(one) =>
+        `${one.tag}${
+          one.takenOff
             ? ": taken off again"
             : one.backTag
               ? `: came back as ${one.backTag} after ${months(one.monthsUntilBack ?? 0)}`
-              : ": stayed"}
-        </Link>
-      ))}
-    </p>
-  ) : behind.isError ? (
-    <Failing sentence={behind.error.message} onRetry={() => void behind.refetch()} />
-  ) : (
-    <Loading what="the machines" />
+              : ": stayed"
+        }`
+      }
+    </MachinesBehind>
   );
 }

@@ -16,6 +16,7 @@ import { keepUnits } from "../../parts/words";
 import { Due } from "../Jobs/Due";
 import { FittedParts } from "./FittedParts";
 import { Bench } from "./Bench";
+import { MachinesBehind } from "./MachinesBehind";
 import { OpeningRow } from "./OpeningRow";
 import { Repairs } from "./Repairs";
 import { Trials } from "./Trials";
@@ -227,25 +228,15 @@ function League({ league }: { league: readonly CoolerOfRecord[] }) {
 
 function BehindCooler({ name }: { name: string }) {
   const behind = useBehindCooler(name);
-  return behind.data ? (
+  return (
     <>
-      <p className="m-0 text-muted">{keepUnits(behind.data.trend)}</p>
-      <p className="m-0 flex flex-wrap gap-x-4">
-        {behind.data.machines.map((machine) => (
-          <Link
-            key={machine.job}
-            to={`/jobs/${machine.job}`}
-            className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
-          >
-            {machine.tag}: {percent(machine.factor - 1)} %, {machine.runs === 1 ? "one run" : `${machine.runs} runs`}
-          </Link>
-        ))}
-      </p>
+      {behind.data && <p className="m-0 text-muted">{keepUnits(behind.data.trend)}</p>}
+      <MachinesBehind behind={{ ...behind, data: behind.data?.machines }}>
+        {(machine) =>
+          `${machine.tag}: ${percent(machine.factor - 1)} %, ${machine.runs === 1 ? "one run" : `${machine.runs} runs`}`
+        }
+      </MachinesBehind>
     </>
-  ) : behind.isError ? (
-    <Failing sentence={behind.error.message} onRetry={() => void behind.refetch()} />
-  ) : (
-    <Loading what="the machines" />
   );
 }
 

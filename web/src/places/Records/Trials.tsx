@@ -1,10 +1,9 @@
 import { Collapsible } from "radix-ui";
 import { useState } from "react";
-import { Link } from "react-router";
 import { useBehindTrial, type TrialOfRecord } from "../../api/records";
 import { buttonLook } from "../../parts/Button";
-import { Failing, Loading } from "../../parts/States";
 import { keepUnits } from "../../parts/words";
+import { MachinesBehind } from "./MachinesBehind";
 
 /** What pastes, ways to put them on and mounting kits do in each other's place, each within its machine. */
 export function Trials({ trials }: { trials: readonly TrialOfRecord[] }) {
@@ -39,28 +38,15 @@ function titleOf({ kind, one, other }: TrialOfRecord) {
 }
 
 function Behind({ trial }: { trial: TrialOfRecord }) {
-  const behind = useBehindTrial(trial.kind, trial.one, trial.other);
-  return behind.data ? (
+  return (
     <>
       {trial.kind !== "settling" && (
         <p className="m-0 text-muted">{`${trial.other} against ${trial.one}, at 100 W; less is cooler.`}</p>
       )}
-      <p className="m-0 flex flex-wrap gap-x-4">
-        {behind.data.map((one) => (
-          <Link
-            key={one.job}
-            to={`/jobs/${one.job}`}
-            className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
-          >
-            {keepUnits(`${one.tag}: ${signed(one.change)} ± ${one.halfWidth.toFixed(1)} °C, ${one.runs} runs`)}
-          </Link>
-        ))}
-      </p>
+      <MachinesBehind behind={useBehindTrial(trial.kind, trial.one, trial.other)}>
+        {(one) => keepUnits(`${one.tag}: ${signed(one.change)} ± ${one.halfWidth.toFixed(1)} °C, ${one.runs} runs`)}
+      </MachinesBehind>
     </>
-  ) : behind.isError ? (
-    <Failing sentence={behind.error.message} onRetry={() => void behind.refetch()} />
-  ) : (
-    <Loading what="the machines" />
   );
 }
 
