@@ -45,7 +45,7 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
         Assert.Contains(sure.GetProperty("causes")[0].GetProperty("for").EnumerateArray(), reason =>
             reason.Text("observed") == "Paste print: dried."
         );
-        Assert.Equal("Seat the cooler anew, with new paste", sure.GetProperty("causes")[0].Text("repair"));
+        Assert.Equal("Reseat the cooler with fresh paste", sure.GetProperty("causes")[0].Text("repair"));
 
         // A hand overrules a run, doubt weakens it, undo takes it back.
         await app.SaveAsync(job, "evidence.swollen-band", "none?");

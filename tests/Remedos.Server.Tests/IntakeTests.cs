@@ -177,7 +177,7 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
         Assert.Equal("proof", undone.GetProperty("photos")[0].Text("kind"));
 
         JsonElement here = await App.ReadAsync(await app.SaveAsync(job, "warrantyRoute", "here"));
-        Assert.Equal("Decide: seat the cooler anew, with new paste?", here.GetProperty("now").Text("title"));
+        Assert.Equal("Decide: reseat the cooler with fresh paste?", here.GetProperty("now").Text("title"));
     }
 
     [Fact]
@@ -202,7 +202,7 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
             (first, true, "Pump stood"),
             (Assert.Single(earlier).Text("id"), earlier[0].GetProperty("sameMachine").GetBoolean(), earlier[0].Text("found"))
         );
-        Assert.Equal("Pump stands or nearly so", earlier[0].GetProperty("causes")[0].GetString());
+        Assert.Equal("Pump stopped or barely turning", earlier[0].GetProperty("causes")[0].GetString());
 
         JsonElement taken = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{again}/take-over/{first}", null));
         JsonElement fields = taken.GetProperty("fields");

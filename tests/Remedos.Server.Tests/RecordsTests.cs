@@ -255,6 +255,14 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
         Assert.InRange(pair.GetProperty("change").GetDouble(), changes.Min(), changes.Max());
         Assert.Contains("Tallow Grey 5 runs", pair.Text("sentence"), StringComparison.Ordinal);
 
+        // Whoever puts paste on reads it at that step.
+        string another = (await app.NewJobAsync()).Text("id");
+        Assert.Contains(
+            "On this bench: Tallow Grey 5 runs",
+            await app.Client.GetStringAsync($"/api/jobs/{another}/repair?act=remount"),
+            StringComparison.Ordinal
+        );
+
         JsonElement sheet = await app.GetAsync($"/api/jobs/{machines[0].Text("job")}");
         Stack<long> undo = [];
         foreach (JsonElement run in sheet.GetProperty("runs").EnumerateArray())

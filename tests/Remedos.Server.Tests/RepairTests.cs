@@ -140,7 +140,7 @@ public sealed class RepairTests(App app) : IClassFixture<App>
             sheet.GetProperty("setups")[1].GetProperty("mounts")[0].GetProperty("mountedAt").GetDateTimeOffset().ToUnixTimeSeconds()
         );
         JsonElement fields = sheet.GetProperty("fields");
-        Assert.Contains("seated anew with new paste", fields.Text("repairDone"), StringComparison.Ordinal);
+        Assert.Contains("reseated with fresh paste", fields.Text("repairDone"), StringComparison.Ordinal);
         Assert.InRange(fields.GetProperty("repairMinutes").GetInt32(), 20, 60);
         Assert.NotEqual("repair", sheet.Text("currentStep"));
         JsonElement done = (await app.GetAsync($"/api/jobs/{job}/repair")).GetProperty("current");

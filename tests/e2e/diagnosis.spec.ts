@@ -14,7 +14,7 @@ test("answers move the ladder of causes, and a check leads to the bench", async 
   await diagnosis.getByText("Look and feel").click();
   await diagnosis.getByRole("radiogroup", { name: "Dust", exact: true }).getByRole("radio", { name: "heavy" }).click();
   await diagnosis.getByRole("radiogroup", { name: "Paste print" }).getByRole("radio", { name: "full" }).click();
-  await expect(diagnosis.getByRole("listitem").first()).toContainText("Fins or filters full of dust");
+  await expect(diagnosis.getByRole("listitem").first()).toContainText("Fins or filters clogged with dust");
   await expect(diagnosis.getByRole("listitem").first()).toContainText("Dust: heavy.");
   await diagnosis.getByRole("button", { name: "All 19 causes, and why not" }).click();
   await diagnosis.getByRole("button", { name: /^Paste dried out/ }).click();

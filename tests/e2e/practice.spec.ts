@@ -47,9 +47,9 @@ test("a case is worked from its file to the debrief, and the workshop knows noth
   await expect(page.getByText("Level 1: 6 min of hands")).toBeVisible();
   await panel(page).getByText("Do a repair").click();
   await panel(page)
-    .getByRole("button", { name: /^Seat the cooler anew/ })
+    .getByRole("button", { name: /^Reseat the cooler/ })
     .click();
-  await expect(panel(page).getByRole("button", { name: /^Seat the cooler anew/ })).toContainText("done");
+  await expect(panel(page).getByRole("button", { name: /^Reseat the cooler/ })).toContainText("done");
   await openSection(page, "Repair");
   await section(page, "Repair").getByRole("button", { name: "Repaired", exact: true }).first().click();
   await run(page);

@@ -8,10 +8,10 @@ test("a repair is worked through step by step, over an interruption and on two t
   const sheet = page.url().split(/[?#]/)[0]!;
   await page.goto(`${sheet}/repair`);
   await expect(page.getByRole(title, { level: 1 })).toHaveText("What is to be done?");
-  await page.getByLabel("Seat the cooler anew, with new paste").check();
+  await page.getByLabel("Reseat the cooler with fresh paste").check();
   await page.getByLabel("It cannot be switched on").check();
   await expect(page.getByRole(title, { level: 1 })).toContainText(
-    /Seat the cooler anew, with new paste: \d+ steps, about \d+ min/,
+    /Reseat the cooler with fresh paste: \d+ steps, about \d+ min/,
   );
   await page.getByRole("button", { name: "Begin" }).click();
   const step = page.getByRole(title, { level: 1 });

@@ -27,10 +27,13 @@ internal static class StepWords
                 : $"Holes {socket.AcrossMm:0.#} × {socket.AlongMm:0.#} mm. {Sentence(socket.Reason)}",
             ["printed"] = socket?.PrintedOrder == true ? $" {socket.Id} prints it on its frame: go by that." : "",
             ["paste"] = paste?.Words ?? "a dot as large as a pea, more on a large chip",
-            ["pasteHow"] = paste is null
-                ? "How large the chip’s face is, nobody has noted: a tenth of a millimetre over all of it is what it wants."
-                : $"{paste.VolumeMm3 / 1000:0.00} ml for a face of {socket!.SpreaderAcrossMm:0} × "
-                    + $"{socket.SpreaderAlongMm:0} mm; pressure spreads it.",
+            ["pasteHow"] =
+                (
+                    paste is null
+                        ? "How large the chip’s face is, nobody has noted: a tenth of a millimetre over all of it is what it wants."
+                        : $"{paste.VolumeMm3 / 1000:0.00} ml for a face of {socket!.SpreaderAcrossMm:0} × "
+                            + $"{socket.SpreaderAlongMm:0} mm; pressure spreads it."
+                ) + (facts.PastesHere is { } here && !facts.LiquidMetal ? $" On this bench: {here}" : ""),
             ["setDown"] =
                 on is { Kind: "liquid" } ? "Block straight down, tubes leaving the way they lie without force."
                 : on is { Turned: true } ? "Turned by a quarter: its fan on the card’s side, so that it blows upwards. Straight down."

@@ -90,7 +90,7 @@ internal static class ScatterOfJob
             .Where(one => one.WorkshopId == workshop.Id && one.MountDegrees + one.WithinDegrees > 0)
             // Ids follow time: the latest are found without reading them all.
             .OrderByDescending(one => one.JobId)
-            .Take(MostBehind)
+            .Take(RecordsEndpoints.MostBehind)
             .Join(
                 context.Jobs.Where(job => job.WorkshopId == workshop.Id),
                 one => one.JobId,
@@ -111,8 +111,6 @@ internal static class ScatterOfJob
             .. shown.Select(one => new MachineOfBench(one.JobId, JobSheets.Tag(workshop, one.Number), one.MountDegrees, one.WithinDegrees)),
         ];
     }
-
-    private const int MostBehind = 200;
 
     /// <summary>What all jobs have shown.</summary>
     public static ShownScatter Of(RecordStand all) => new(all.MountSquares, all.MountDegrees, all.WithinSquares, all.WithinDegrees);

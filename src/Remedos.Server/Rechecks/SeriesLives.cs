@@ -53,30 +53,59 @@ internal static class SeriesLives
             .Where(share => share.WorkshopId == workshop && (series == null || share.Series == series))
             .OrderBy(share => share.Number)
             .ToListAsync(cancellation);
-        List<FittedShare> fitted = await context
-            .FittedShares.AsNoTracking()
-            .Where(share =>
-                share.WorkshopId == workshop
-                && share.Kind == FittedKind.Cooler
-                && !share.TakenOff
-                && (series == null || share.Part == series)
+        IQueryable<FittedShare> fitted = context.FittedShares.Where(share =>
+            share.WorkshopId == workshop && share.Kind == FittedKind.Cooler && !share.TakenOff
+        );
+        IQueryable<SeriesShare> asked = context.SeriesShares.Where(share =>
+            share.WorkshopId == workshop && (series == null || share.Series == series)
+        );
+        // Each by its own index; together they would be looked for through all that was fitted.
+        var put = (
+            await asked
+                .Where(share => share.Serial != null)
+                .Join(
+                    fitted,
+                    share => new { share.Series, share.Serial },
+                    one => new { Series = one.Part, one.Serial },
+                    (share, one) =>
+                        new
+                        {
+                            share.JobId,
+                            share.Number,
+                            FittedIn = one.Number,
+                            one.FittedAt,
+                        }
+                )
+                .Where(one => one.FittedIn < one.Number)
+                .ToListAsync(cancellation)
+        )
+            .Concat(
+                await asked
+                    .Where(share => share.Tagged != null)
+                    .Join(
+                        fitted,
+                        share => new { share.Series, Number = share.Tagged },
+                        one => new { Series = one.Part, Number = (int?)one.Number },
+                        (share, one) =>
+                            new
+                            {
+                                share.JobId,
+                                share.Number,
+                                FittedIn = one.Number,
+                                one.FittedAt,
+                            }
+                    )
+                    .ToListAsync(cancellation)
             )
-            .ToListAsync(cancellation);
-        ILookup<(string, string), FittedShare> bySerial = fitted
-            .Where(one => one.Serial is not null)
-            .ToLookup(one => (one.Part, one.Serial!));
-        ILookup<(string, int), FittedShare> byNumber = fitted.ToLookup(one => (one.Part, one.Number));
-        List<SeenCooler> seen = [];
-        foreach (SeriesShare share in shares)
-        {
-            FittedShare? put = (share.Serial is { } serial ? bySerial[(share.Series, serial)] : [])
-                .Concat(share.Tagged is { } number ? byNumber[(share.Series, number)] : [])
-                .Where(one => one.Number < share.Number)
-                .MaxBy(one => one.Number);
-            seen.Add(new SeenCooler(share, put is null ? share.Since : DateOnly.FromDateTime(put.FittedAt.UtcDateTime), put?.Number));
-        }
-
-        return seen;
+            .ToLookup(one => one.JobId);
+        return
+        [
+            .. shares.Select(share =>
+                put[share.JobId].MaxBy(one => one.FittedIn) is { } last
+                    ? new SeenCooler(share, DateOnly.FromDateTime(last.FittedAt.UtcDateTime), last.FittedIn)
+                    : new SeenCooler(share, share.Since, null)
+            ),
+        ];
     }
 
     /// <summary>One series; null while of none of its machines the age is known.</summary>

@@ -195,7 +195,7 @@ internal static class FittedRecords
                 .OrderByDescending(one => one.BackBy is not null)
                 .ThenByDescending(one => one.TakenOff)
                 .ThenByDescending(one => one.Number)
-                .Take(MostBehind)
+                .Take(RecordsEndpoints.MostBehind)
                 .Select(one => new MachineOfPart(
                     one.JobId,
                     JobSheets.Tag(workshop, one.Number),
@@ -205,8 +205,6 @@ internal static class FittedRecords
                     one.MonthsUntilBack
                 )),
         ];
-
-    private const int MostBehind = 500;
 
     /// <summary>What the machine left with, and what it gave up on the way.</summary>
     private static IEnumerable<FittedShare> Of(Job job)

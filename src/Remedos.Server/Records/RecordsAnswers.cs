@@ -79,7 +79,7 @@ public sealed record SeriesOfRecord(string Name, string Sentence, bool Early, IR
 
 /// <summary>What a series' record is made of.</summary>
 /// <param name="Curve">The share that still works, by age; empty while there are too few for one.</param>
-/// <param name="Machines">That it was seen in, the youngest first.</param>
+/// <param name="Machines">That it was seen in, the youngest first; the latest five hundred.</param>
 public sealed record SeriesBehind(IReadOnlyList<CurvePoint> Curve, IReadOnlyList<MachineOfRecord> Machines);
 
 /// <summary>A step of the curve.</summary>

@@ -16,6 +16,9 @@ namespace Remedos.Server.Records;
 /// <summary>The records of the workshop: how long coolers last, what they do, how well this bench repeats itself.</summary>
 internal static class RecordsEndpoints
 {
+    /// <summary>Of more machines than this the latest are listed.</summary>
+    internal const int MostBehind = 500;
+
     public static void MapRecords(this RouteGroupBuilder api)
     {
         RouteGroupBuilder records = api.MapGroup("/records").WithTags("records");
@@ -94,12 +97,16 @@ internal static class RecordsEndpoints
                     ? [.. wear.Life.Steps.Select(step => new CurvePoint(step.Months, step.Share, step.Low, step.High))]
                     : [],
                 [
-                    .. (seen?.Machines ?? []).Select(machine => new MachineOfRecord(
-                        machine.Job,
-                        JobSheets.Tag(workshop, machine.Number),
-                        machine.Months,
-                        machine.Failed
-                    )),
+                    .. (seen?.Machines ?? [])
+                        .OrderByDescending(machine => machine.Number)
+                        .Take(MostBehind)
+                        .OrderBy(machine => machine.Months)
+                        .Select(machine => new MachineOfRecord(
+                            machine.Job,
+                            JobSheets.Tag(workshop, machine.Number),
+                            machine.Months,
+                            machine.Failed
+                        )),
                 ]
             )
         );

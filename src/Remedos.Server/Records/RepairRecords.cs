@@ -148,7 +148,7 @@ internal static class RepairRecords
             )
             .OrderByDescending(one => one.Number)
             .ThenBy(one => one.Share.Round)
-            .Take(MostBehind)
+            .Take(RecordsEndpoints.MostBehind)
             .ToListAsync(cancellation);
         return
         [
@@ -162,8 +162,6 @@ internal static class RepairRecords
             )),
         ];
     }
-
-    private const int MostBehind = 500;
 
     /// <summary>How minutes lie to those planned: of runs that a bay led, and of repairs, over all of them.</summary>
     public static async Task<IReadOnlyDictionary<WorkKind, Spread>> SpreadsAsync(

@@ -15,8 +15,6 @@ internal static class TrialRecords
     /// <summary>Figures nearer than this are the same one, °C.</summary>
     private const double Same = 1e-9;
 
-    private const int MostBehind = 500;
-
     /// <summary>Reckons what a job's setups say.</summary>
     internal static void Share(RemedosContext context, Job job, IReadOnlyList<Run> runs, IReadOnlyList<TrialShare> kept, Moved moved)
     {
@@ -152,6 +150,22 @@ internal static class TrialRecords
                 )),
         ];
 
+    /// <summary>What is told clear of chance of pastes and ways to put them on, in sentences; null for nothing.</summary>
+    public static async Task<string?> PastesAsync(RemedosContext context, Guid workshop, CancellationToken cancellation)
+    {
+        TrialOfRecord[] told =
+        [
+            .. (await ListAsync(context, workshop, cancellation))
+                .Where(trial => trial.Kind is TrialKind.Paste or TrialKind.PasteMethod && Math.Abs(trial.Change) > trial.HalfWidth)
+                .OrderByDescending(trial => trial.Machines)
+                .Take(MostTold),
+        ];
+        return told.Length == 0 ? null : string.Join(' ', told.Select(trial => trial.Sentence));
+    }
+
+    /// <summary>More of them nobody reads with paste in his hand.</summary>
+    private const int MostTold = 2;
+
     /// <summary>The machines that a pair's figure is made of, the latest first.</summary>
     public static async Task<IReadOnlyList<MachineOfTrial>> BehindAsync(
         RemedosContext context,
@@ -174,7 +188,7 @@ internal static class TrialRecords
                 (share, job) => new { Share = share, job.Number }
             )
             .OrderByDescending(both => both.Number)
-            .Take(MostBehind)
+            .Take(RecordsEndpoints.MostBehind)
             .ToListAsync(cancellation);
         return
         [

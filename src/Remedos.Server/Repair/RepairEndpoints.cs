@@ -191,7 +191,10 @@ internal static class RepairEndpoints
                     runs,
                     JobSheets.WarrantyOf(job, proof),
                     today
-                ),
+                ) with
+                {
+                    PastesHere = await TrialRecords.PastesAsync(context, workshop, cancellation),
+                },
                 why
             );
     }

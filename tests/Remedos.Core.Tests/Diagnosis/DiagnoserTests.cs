@@ -385,7 +385,7 @@ public sealed class DiagnoserTests
         DiagnosisAnswer sure = Diagnoser.Of(new DiagnosisCase(machine, [.. rest, new("film-left-on", "yes")])),
             doubtful = Diagnoser.Of(new DiagnosisCase(machine, [.. rest, new("film-left-on", "yes", Doubtful: true)]));
         Assert.Contains(sure.Warnings, warning =>
-            warning.Code == "does-not-fit" && warning.Message.Contains("Film left on", StringComparison.Ordinal)
+            warning.Code == "does-not-fit" && warning.Message.Contains("film left on", StringComparison.Ordinal)
         );
         Assert.True(Of(doubtful, "poor-contact") < Of(sure, "poor-contact") / 2);
         Assert.DoesNotContain(Diagnoser.Of(new DiagnosisCase(machine, rest)).Warnings, warning => warning.Code == "does-not-fit");

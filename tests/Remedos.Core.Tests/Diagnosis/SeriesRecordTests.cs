@@ -34,7 +34,7 @@ public sealed class SeriesRecordTests
     public void It_is_said()
     {
         Assert.Contains(
-            "8 machines with Rill 240: pump stands or nearly so in 6",
+            "8 machines with Rill 240: pump stopped or barely turning in 6",
             Assert.Single(Diagnoser.Of(new DiagnosisCase(new CaseMachine("liquid", Series: Pumps(6, 8)), [])).Notes),
             StringComparison.Ordinal
         );

@@ -121,7 +121,7 @@ public sealed class DecisionTests
             StringComparison.Ordinal
         );
         // Another cooler brings clean fins along; of a starved case it cures nothing.
-        Assert.Equal("Repair it first: fins or filters full of dust, 85 %.", dusty.Sentence);
+        Assert.Equal("Repair it first: fins or filters clogged with dust, 85 %.", dusty.Sentence);
         Assert.DoesNotContain("stays", dusty.Ways.Single(way => way.Id == Decision.Cooler).Sentence, StringComparison.Ordinal);
         Decision starved = Decide(MatchingExample.Tower, Diagnosis(0.05, Cause("case-starved", 0.85)), 90);
         Assert.EndsWith("another cooler would not cure that.", starved.Sentence, StringComparison.Ordinal);
@@ -157,7 +157,7 @@ public sealed class DecisionTests
     [Fact]
     public void A_failed_loop_is_cured_by_another_cooler() =>
         Assert.Equal(
-            (Decision.Cooler, "Another cooler is the cure: pump stands or nearly so, 97 %."),
+            (Decision.Cooler, "Another cooler is the cure: pump stopped or barely turning, 97 %."),
             Decide(MatchingExample.Liquid, Diagnosis(0.01, Cause("pump-failed", 0.97)), 60) is var failed
                 ? (failed.Advised, failed.Sentence)
                 : default

@@ -172,7 +172,7 @@ public sealed class PracticeScoreTests
         DiagnosisCase seen = new(machine, [new EvidenceItem("pump-speed", "zero"), new EvidenceItem("recovery", "slow")]);
         DiagnosisAnswer answer = Diagnoser.Of(seen with { Evidence = [new EvidenceItem("pump-speed", "zero")] });
         Debrief debrief = Debrief.Of(practice, done, seen);
-        Assert.Contains("Comes down after the load: slow", debrief.Rows.Single(row => row.Id == "usual").Answer);
+        Assert.Contains("Cooling down after the load: slow", debrief.Rows.Single(row => row.Id == "usual").Answer);
         Assert.True(answer.Needed("replace-loop") > 0.5);
     }
 }

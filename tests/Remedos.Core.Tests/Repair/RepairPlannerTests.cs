@@ -133,6 +133,7 @@ public class RepairPlannerTests
                 Obstacles = [CaseObstacle.WallScrews, CaseObstacle.OwnFans],
                 PumpHeader = "PUMP",
                 FirstPowerMaxC = 52.4,
+                PastesHere = "Tallow Grey 5 runs 3.1 ± 2.0 °C cooler than Chalk 2 at 100 W, in 2 machines.",
             }
         );
         PlanStep Step(string id) => plan.Steps.Single(step => step.Id == id);
@@ -143,6 +144,7 @@ public class RepairPlannerTests
         Assert.Contains("below 52 °C", Step("chip-rise").How);
         Assert.Equal(52.4, Step("chip-rise").Most);
         Assert.Contains("five dots", Step("paste-on").Title);
+        Assert.Contains("On this bench: Tallow Grey 5 runs 3.1", Step("paste-on").How);
         Assert.Contains(plan.Steps, step => step.Id == "cage-out");
         Assert.Contains(plan.Steps, step => step.Id == "own-fans");
     }

@@ -21,7 +21,7 @@ const causes = [
     for: [{ observed: "Paste print: dried.", because: "That is the thing itself." }],
     against: [{ observed: "How it began: sudden.", because: null }],
   }),
-  cause("Cooler sits badly", 0.12),
+  cause("Cooler badly seated", 0.12),
   cause("Room too hot", 0.05),
   cause("Pump stands", 0.003),
 ];

@@ -80,7 +80,7 @@ describe("EarlierJobs", () => {
     sameMachine,
     found: "Pump stood",
     done: "Tower fitted",
-    causes: ["Pump stands or nearly so"],
+    causes: ["Pump stopped or barely turning"],
     handedOverAt: null,
   });
 
