@@ -237,6 +237,42 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
             (part.GetProperty("fitted").GetInt32(), part.GetProperty("takenOff").GetInt32(), part.GetProperty("cameBack").GetInt32());
     }
 
+    /// <summary>What was only tried has not been fitted, and what went back on has.</summary>
+    [Fact]
+    public async Task A_machine_leaves_with_what_was_on_it_in_the_end()
+    {
+        string stayed = $"Tarn {Guid.NewGuid():N}"[..20],
+            tried = $"Tarn {Guid.NewGuid():N}"[..20];
+        string job = (await app.NewJobAsync()).Text("id");
+        await app.AddSetupAsync(job, "other-cooler", new { cooler = stayed, paste = "Chalk 2" });
+        await app.AddSetupAsync(job, "other-cooler", new { cooler = tried });
+        HttpResponseMessage back = await app.Client.PostAsJsonAsync(
+            $"/api/jobs/{job}/setups",
+            new
+            {
+                kind = "fans",
+                like = 2,
+                values = new { fans = "its own" },
+            }
+        );
+        Assert.True(back.IsSuccessStatusCode, await back.Content.ReadAsStringAsync());
+        await SetAsync(job, "handedOverAt", "2026-11-20T12:00:00Z");
+        async Task<string[]> WithAsync(string kind, string name) =>
+            [
+                .. (await app.GetAsync($"/api/records/part?kind={kind}&name={Uri.EscapeDataString(name)}"))
+                    .EnumerateArray()
+                    .Select(one => one.Text("job")),
+            ];
+        Assert.Equal([job], await WithAsync("cooler", stayed));
+        Assert.Empty(await WithAsync("cooler", tried));
+        Assert.Contains(job, await WithAsync("paste", "Chalk 2"));
+        // Paste that nobody named comes over the one that was.
+        await app.AddSetupAsync(job, "other-paste", new { paste = "new paste" });
+        await SetAsync(job, "handedOverAt", null);
+        await SetAsync(job, "handedOverAt", "2026-11-21T12:00:00Z");
+        Assert.DoesNotContain(job, await WithAsync("paste", "Chalk 2"));
+    }
+
     /// <summary>Two pastes on two machines of the demo; a run that is left out takes its machine out of the figure.</summary>
     [Fact]
     public async Task Pastes_are_told_with_the_machines_behind_them_and_follow_what_is_left_out()

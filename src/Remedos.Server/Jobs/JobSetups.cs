@@ -90,6 +90,19 @@ internal static class JobSetups
     /// <summary>The cooler that is on it now.</summary>
     public static SetupDifference Now(Job job) => Effective(job, Current(job));
 
+    /// <summary>The setup that brought what is on the machine now; null where it came with the machine.</summary>
+    /// <param name="what">Of a setup's difference.</param>
+    public static Setup? BroughtBy(Job job, Func<SetupDifference, string?> what)
+    {
+        Setup? setup = Current(job);
+        while (setup is { Number: > 1 } && what(setup.Difference) is null)
+        {
+            setup = job.Setups.Find(one => one.Number == setup.LikeNumber);
+        }
+
+        return setup is { Number: > 1 } ? setup : null;
+    }
+
     /// <summary>“Setup 3 Corvane Ridge 2”.</summary>
     public static string Name(Setup setup) => $"Setup {setup.Number} {SetupKind.Title(setup.Kind, setup.Difference)}";
 

@@ -158,7 +158,7 @@ internal static class SeriesLives
 
     /// <summary>When the cooler that is on it was new: with the machine, or with the setup that brought it.</summary>
     private static DateOnly? Since(Job job) =>
-        JobSetups.Standing(job).LastOrDefault(setup => setup is { FailedWhy: null, Difference.Cooler: not null }) is { } brought
+        JobSetups.BroughtBy(job, difference => difference.Cooler) is { } brought
             ? DateOnly.FromDateTime((JobSetups.Standing(brought)[0].MountedAt ?? brought.CreatedAt).UtcDateTime)
             : job.BuiltOn ?? job.Warranty.PurchasedOn;
 }

@@ -212,13 +212,19 @@ internal static class FittedRecords
         List<(FittedKind Kind, string Name, Setup Setup, bool TakenOff)> parts = [];
         foreach (FittedKind kind in Enum.GetValues<FittedKind>())
         {
-            Setup[] brought = [.. JobSetups.Standing(job).Where(setup => setup.Number > 1 && NameIn(setup.Difference, kind) is not null)];
             parts.AddRange(
-                brought.Where(setup => setup.FailedWhy is not null).Select(setup => (kind, NameIn(setup.Difference, kind)!, setup, true))
+                JobSetups
+                    .Standing(job)
+                    .Where(setup => setup is { Number: > 1, FailedWhy: not null } && NameIn(setup.Difference, kind) is not null)
+                    .Select(setup => (kind, NameIn(setup.Difference, kind)!, setup, true))
             );
-            if (job.HandedOverAt is not null && brought.LastOrDefault(setup => setup.FailedWhy is null) is { } left)
+            if (
+                job.HandedOverAt is not null
+                && JobSetups.BroughtBy(job, difference => AnyIn(difference, kind)) is { } left
+                && NameIn(left.Difference, kind) is { } name
+            )
             {
-                parts.Add((kind, NameIn(left.Difference, kind)!, left, false));
+                parts.Add((kind, name, left, false));
             }
         }
 
@@ -240,7 +246,11 @@ internal static class FittedRecords
             });
     }
 
-    private static string? NameIn(SetupDifference difference, FittedKind kind)
+    /// <summary>The name of what a setup changed; null for nothing, or for a paste that nobody named.</summary>
+    private static string? NameIn(SetupDifference difference, FittedKind kind) =>
+        AnyIn(difference, kind) is { } name && LikeTrials.Plain(name) != LikeTrials.UnnamedPaste ? name : null;
+
+    private static string? AnyIn(SetupDifference difference, FittedKind kind)
     {
         string? name = kind switch
         {
@@ -248,6 +258,6 @@ internal static class FittedRecords
             FittedKind.Paste => difference.Paste,
             _ => difference.MountingKit,
         };
-        return string.IsNullOrWhiteSpace(name) || LikeTrials.Plain(name) == LikeTrials.UnnamedPaste ? null : name;
+        return string.IsNullOrWhiteSpace(name) ? null : name;
     }
 }

@@ -23,11 +23,14 @@ export function FittedParts({ parts }: { parts: readonly PartOfRecord[] }) {
             <OpeningRow
               key={key}
               title={one.name}
-              cells={[String(one.fitted), String(one.takenOff), cameBack(one)]}
+              cells={[one.fitted, one.takenOff, one.cameBack].map(String)}
               open={open === key}
               onOpen={(wanted) => setOpen(wanted ? key : undefined)}
             >
-              <p className="m-0 text-muted">{meaning[one.kind]}</p>
+              <p className="m-0 text-muted">
+                {meaning[one.kind]}
+                {one.monthsUntilBack !== null && ` Half of those came within ${months(one.monthsUntilBack)}.`}
+              </p>
               <Behind part={one} />
             </OpeningRow>
           );
@@ -42,10 +45,6 @@ const meaning: Record<PartOfRecord["kind"], string> = {
   paste: "A paste comes back when its machine does and the paste has dried out.",
   "mounting-kit": "A mounting kit comes back when its machine does and the cooler no longer sits.",
 };
-
-function cameBack({ cameBack: count, monthsUntilBack }: PartOfRecord) {
-  return count === 0 || monthsUntilBack === null ? String(count) : `${count}, after ${months(monthsUntilBack)}`;
-}
 
 const months = (value: number) => (value.toFixed(0) === "1" ? "1 month" : `${value.toFixed(0)} months`);
 
