@@ -23,8 +23,8 @@ public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingT
     }
 
     /// <summary>
-    /// The years before teach: eight loops of one series came in, one of them fitted here, and seven had worn out, which the records show with the machines behind it,
-    /// and which proposes when the next one is looked at.
+    /// The years before teach: eight loops of one series came in, one of them fitted here, and seven had worn out, which the records show
+    /// with the machines behind it, and which proposes when the next one is looked at.
     /// </summary>
     [Fact]
     public async Task A_series_that_wore_out_here_is_remembered()

@@ -10,6 +10,13 @@ test("every figure of the records opens the machines that it is made of", async 
   await expect(pair.getByRole("link")).toHaveCount(2);
   await expect(pair.getByRole("link").first()).toHaveText(/^SL-\d+: −.+ ± .+\s°C, \d runs$/);
 
+  // A figure leads to the runs behind it, where each can be left out.
+  await pair.getByRole("link").first().click();
+  await expect(page).toHaveURL(/#after$/);
+  await expect(page.getByRole("region", { name: "After", exact: true })).toBeInViewport();
+  await expect(page.getByRole("button", { name: "Leave it out of the records …" }).first()).toBeAttached();
+  await page.goBack();
+
   const parts = page.getByRole("region", { name: "Parts that were fitted" });
   await parts.getByRole("button", { name: "Chalk 2" }).click();
   await parts.getByRole("link", { name: "SL-0352: came back as SL-0393 after 10 months" }).click();

@@ -160,7 +160,7 @@ public static class LikeTrials
                     double at = AtW / one.Settling!.PowerW;
                     return new Trial(TrialKind.Settling, paste.Trim(), paste.Trim(), at * one.Settling.GainC, one.Runs)
                     {
-                        RestVariance = Math.Pow(at * one.Settling.HalfWidthC / 1.959964, 2),
+                        RestVariance = Math.Pow(at * one.Settling.HalfWidthC / Figure.Sigma95, 2),
                         HalfLifeHours = one.Settling.HalfLifeHighHours is null ? null : one.Settling.HalfLifeHours,
                     };
                 });

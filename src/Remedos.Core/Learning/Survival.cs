@@ -19,8 +19,6 @@ public sealed record SurvivalStep(double Months, int AtRisk, int Failed, double 
 /// <param name="Steps">By age.</param>
 public sealed record Survival(int Units, int Failures, IReadOnlyList<SurvivalStep> Steps)
 {
-    private const double Sigma95 = 1.959964;
-
     /// <summary>The curve of what was seen.</summary>
     public static Survival Of(IReadOnlyCollection<SeenUnit> units)
     {
@@ -46,7 +44,7 @@ public sealed record Survival(int Units, int Failures, IReadOnlyList<SurvivalSte
                 break;
             }
 
-            double spread = Sigma95 * Math.Sqrt(greenwood) / Math.Abs(Math.Log(share));
+            double spread = Figure.Sigma95 * Math.Sqrt(greenwood) / Math.Abs(Math.Log(share));
             steps.Add(
                 new SurvivalStep(
                     age.Key,

@@ -32,8 +32,11 @@ public sealed record Trend(int Machines, double AYear, double HalfWidth)
 
     /// <summary>In words: “It gets 3 ± 2 % worse a year.”</summary>
     public string Sentence =>
-        $"{(Math.Abs(AYear) <= HalfWidth ? "No trend could be told" : AYear > 0 ? "It gets worse from machine to machine" : "It gets better from machine to machine")}: "
-        + $"{100 * AYear:+0;−0;0} ± {100 * HalfWidth:0} % a year.";
+        (
+            Math.Abs(AYear) <= HalfWidth ? "No trend could be told: "
+            : AYear > 0 ? "It gets worse from machine to machine: "
+            : "It gets better from machine to machine: "
+        ) + $"{100 * AYear:+0;−0;0} ± {100 * HalfWidth:0} % a year.";
 
     /// <summary>A trend, or why there is none.</summary>
     public static string Words(Trend? trend) =>

@@ -14,6 +14,10 @@ public static class Kebab
     public static string Of<T>(T value)
         where T : struct, Enum => JsonNamingPolicy.KebabCaseLower.ConvertName(value.ToString());
 
+    /// <summary>All words of a set, as a sentence lists them.</summary>
+    public static string Words<T>()
+        where T : struct, Enum => string.Join(", ", Enum.GetValues<T>().Select(Of));
+
     /// <summary>The value of a word; null where there is none.</summary>
     public static T? Parse<T>(string word)
         where T : struct, Enum => Enum.GetValues<T>().Cast<T?>().FirstOrDefault(value => Of(value!.Value) == word);

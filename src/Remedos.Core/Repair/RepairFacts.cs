@@ -52,7 +52,7 @@ public sealed record RepairFacts
     /// <summary>Whether liquid metal goes on.</summary>
     public bool LiquidMetal { get; init; }
 
-    /// <summary>What this workshop has seen pastes and ways to put them on do in each other's place, in sentences; null for nothing.</summary>
+    /// <summary>What pastes and ways to put them on do in each other's place here, in sentences; null for nothing.</summary>
     public string? PastesHere { get; init; }
 
     /// <summary>Headers and what hangs on them, a sentence each; empty while nobody knows.</summary>

@@ -115,7 +115,9 @@ internal static class ScatterOfJob
     /// <summary>What all jobs have shown.</summary>
     public static ShownScatter Of(RecordStand all) => new(all.MountSquares, all.MountDegrees, all.WithinSquares, all.WithinDegrees);
 
-    /// <summary>The bench as the records tell it, to a tenth of a degree: finer steps would move every figure that leans on it with every run.</summary>
+    /// <summary>
+    /// The bench as the records tell it, to a tenth of a degree: finer steps would move every figure that leans on it with every run.
+    /// </summary>
     public static Repeatability AsTold(Repeatability bench) =>
         bench with
         {

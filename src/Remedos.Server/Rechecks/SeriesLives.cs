@@ -4,6 +4,7 @@ using Remedos.Core.Learning;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Records;
+using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
 using Remedos.Server.Records;
 
@@ -12,8 +13,6 @@ namespace Remedos.Server.Rechecks;
 /// <summary>How long coolers like a job's last, from what this workshop has seen of them.</summary>
 internal static class SeriesLives
 {
-    private const double DaysAMonth = 30.44;
-
     /// <summary>The record of the cooler that is on a machine; null where it has no name.</summary>
     /// <param name="job">With its setups; it is not counted itself.</param>
     public static async Task<SeriesLife?> OfAsync(RemedosContext context, Job job, CancellationToken cancellation)
@@ -38,7 +37,7 @@ internal static class SeriesLives
     }
 
     /// <summary>
-    /// What the machines of a series give, by their numbers; a cooler that was fitted here is as old as its fitting, and not as its machine.
+    /// What the machines of a series give, by their numbers; a cooler that was fitted here is as old as its fitting, not its machine.
     /// </summary>
     /// <param name="series">By its key; null for all.</param>
     public static async Task<List<SeenCooler>> ReadAsync(
@@ -130,7 +129,10 @@ internal static class SeriesLives
             .. last.Select(one => new SeenMachine(
                     one.Share.JobId,
                     one.Share.Number,
-                    Math.Max(0, (DateOnly.FromDateTime(one.Share.CameAt.UtcDateTime).DayNumber - one.Since!.Value.DayNumber) / DaysAMonth),
+                    Math.Max(
+                        0,
+                        (DateOnly.FromDateTime(one.Share.CameAt.UtcDateTime).DayNumber - one.Since!.Value.DayNumber) / JobCases.DaysAMonth
+                    ),
                     one.Share.Causes.Any(FittedParts.WornOut.Contains)
                 ))
                 .OrderBy(machine => machine.Months),

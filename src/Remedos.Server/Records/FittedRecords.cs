@@ -1,9 +1,11 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Jobs;
 using Remedos.Core.Learning;
+using Remedos.Core.Signals;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Records;
+using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Records;
@@ -11,8 +13,6 @@ namespace Remedos.Server.Records;
 /// <summary>How what was fitted here fares: taken off again at once, or back with its machine later.</summary>
 internal static class FittedRecords
 {
-    private const double DaysAMonth = 30.44;
-
     /// <summary>A part in one machine, and the first visit after which found that it no longer does what it is for.</summary>
     /// <param name="BackBy">That visit's job; null where it did not come back.</param>
     public sealed record Fitted(
@@ -26,7 +26,7 @@ internal static class FittedRecords
         DateTimeOffset? BackAt
     )
     {
-        public double? MonthsUntilBack => BackAt is { } back ? Math.Max(0, (back - FittedAt).TotalDays / DaysAMonth) : null;
+        public double? MonthsUntilBack => BackAt is { } back ? Math.Max(0, (back - FittedAt).TotalDays / JobCases.DaysAMonth) : null;
     }
 
     /// <summary>Reckons what a job gives.</summary>
@@ -105,12 +105,12 @@ internal static class FittedRecords
             return;
         }
 
-        double[] months = [.. all.Select(one => one.MonthsUntilBack).OfType<double>().Order()];
+        double[] months = [.. all.Select(one => one.MonthsUntilBack).OfType<double>()];
         FittedParts seen = new(
             all.Count,
             all.Count(one => one.TakenOff),
             months.Length,
-            months.Length == 0 ? null : (months[(months.Length - 1) / 2] + months[months.Length / 2]) / 2
+            months.Length == 0 ? null : Statistics.Median(months)
         );
         if (kept is null)
         {
@@ -248,7 +248,7 @@ internal static class FittedRecords
 
     /// <summary>The name of what a setup changed; null for nothing, or for a paste that nobody named.</summary>
     private static string? NameIn(SetupDifference difference, FittedKind kind) =>
-        AnyIn(difference, kind) is { } name && LikeTrials.Plain(name) != LikeTrials.UnnamedPaste ? name : null;
+        AnyIn(difference, kind) is { } name && RecordKey.Of(name) != LikeTrials.UnnamedPaste ? name : null;
 
     private static string? AnyIn(SetupDifference difference, FittedKind kind)
     {

@@ -44,7 +44,7 @@ internal sealed class Moved
 /// <summary>How a name is known in the records.</summary>
 internal static class RecordKey
 {
-    public static string Of(string name) => name.Trim().ToLowerInvariant();
+    public static string Of(string name) => LikeTrials.Plain(name);
 
     /// <summary>By which a machine is known that comes again; null where nobody noted it.</summary>
     public static string? OfSerial(Job job) => string.IsNullOrWhiteSpace(job.Serial) ? null : Of(job.Serial);

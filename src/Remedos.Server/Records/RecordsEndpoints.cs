@@ -141,7 +141,7 @@ internal static class RecordsEndpoints
     {
         if (Kebab.Parse<FittedKind>(kind) is not { } of)
         {
-            return Refusal.Of($"There is no kind of part “{kind}”: {string.Join(", ", Enum.GetValues<FittedKind>().Select(Kebab.Of))}.");
+            return Refusal.Of($"There is no kind of part “{kind}”: {Kebab.Words<FittedKind>()}.");
         }
 
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
@@ -160,7 +160,7 @@ internal static class RecordsEndpoints
     {
         if (Kebab.Parse<TrialKind>(kind) is not { } of)
         {
-            return Refusal.Of($"There is no kind of trial “{kind}”: {string.Join(", ", Enum.GetValues<TrialKind>().Select(Kebab.Of))}.");
+            return Refusal.Of($"There is no kind of trial “{kind}”: {Kebab.Words<TrialKind>()}.");
         }
 
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
@@ -204,8 +204,8 @@ internal static class RecordsEndpoints
             repeats = bench.WithinDegrees - Repeatability.Prior.WithinDegrees;
         string stands =
             remounts + repeats > 0
-                ? $"Learnt here from {Times(remounts, "re-mount")} and {Times(repeats, "repeat")}, beside an average bench’s, which counts as "
-                    + $"{Repeatability.Prior.MountDegrees:0} and {Repeatability.Prior.WithinDegrees:0}."
+                ? $"Learnt here from {Times(remounts, "re-mount")} and {Times(repeats, "repeat")}, beside an average bench’s, "
+                    + $"which counts as {Repeatability.Prior.MountDegrees:0} and {Repeatability.Prior.WithinDegrees:0}."
                 : "That is an average bench: nothing was repeated here yet.";
         return $"A cooler that is put on again stands {bench.MountC:0.0} °C away, a run that is made again {bench.WithinC:0.0} °C "
             + $"(standard deviations). {stands}";

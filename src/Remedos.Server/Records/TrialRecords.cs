@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Comparison;
 using Remedos.Core.Learning;
+using Remedos.Core.Signals;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Records;
@@ -119,9 +120,9 @@ internal static class TrialRecords
                 context.Add(total);
             }
 
-            double[] halves = [.. its.Select(share => share.HalfLifeHours).OfType<double>().Order()];
+            double[] halves = [.. its.Select(share => share.HalfLifeHours).OfType<double>()];
             (total.OneName, total.OtherName, total.Change) = (its[^1].OneName, its[^1].OtherName, change);
-            total.HalfLifeHours = halves.Length == 0 ? null : (halves[(halves.Length - 1) / 2] + halves[halves.Length / 2]) / 2;
+            total.HalfLifeHours = halves.Length == 0 ? null : Statistics.Median(halves);
         }
     }
 
@@ -196,7 +197,7 @@ internal static class TrialRecords
                 both.Share.JobId,
                 JobSheets.Tag(workshop, both.Number),
                 both.Share.ChangeC,
-                1.959964 * FigureOf(both.Share, bench).StandardError,
+                FigureOf(both.Share, bench).HalfWidth,
                 both.Share.Runs
             )),
         ];

@@ -1,4 +1,4 @@
-import { useCallback, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
 import { base } from "../../api/base";
 import { sentenceOf, type JobSheet } from "../../api/client";
@@ -82,6 +82,13 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
       }
     });
   }, []);
+
+  // Whoever comes for a part of the sheet stands before it.
+  useEffect(() => {
+    if (hash) {
+      document.getElementById(hash.slice(1))?.scrollIntoView({ block: "start" });
+    }
+  }, [hash]);
 
   /** A part of the intake, unfolded. */
   const showGroup = (id: string) => {

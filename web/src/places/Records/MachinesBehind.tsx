@@ -6,11 +6,14 @@ import { Failing, Loading } from "../../parts/States";
 export function MachinesBehind<Machine extends { job: string }>({
   behind,
   to = (machine) => machine.job,
+  at = "",
   children,
 }: {
   behind: { data?: readonly Machine[]; isError: boolean; error: Error | null; refetch: () => unknown };
   /** The job that a touch opens. */
   to?: (machine: Machine) => string;
+  /** The part of its sheet where the runs stand. */
+  at?: "" | "#after";
   children: (machine: Machine) => ReactNode;
 }) {
   return behind.data ? (
@@ -18,7 +21,7 @@ export function MachinesBehind<Machine extends { job: string }>({
       {behind.data.map((machine, i) => (
         <Link
           key={i}
-          to={`/jobs/${to(machine)}`}
+          to={`/jobs/${to(machine)}${at}`}
           className="inline-flex min-h-11 items-center text-teal underline decoration-1 underline-offset-4"
         >
           {children(machine)}

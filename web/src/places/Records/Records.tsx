@@ -231,7 +231,7 @@ function BehindCooler({ name }: { name: string }) {
   return (
     <>
       {behind.data && <p className="m-0 text-muted">{keepUnits(behind.data.trend)}</p>}
-      <MachinesBehind behind={{ ...behind, data: behind.data?.machines }}>
+      <MachinesBehind behind={{ ...behind, data: behind.data?.machines }} at="#after">
         {(machine) =>
           `${machine.tag}: ${percent(machine.factor - 1)} %, ${machine.runs === 1 ? "one run" : `${machine.runs} runs`}`
         }

@@ -43,7 +43,7 @@ function Behind({ trial }: { trial: TrialOfRecord }) {
       {trial.kind !== "settling" && (
         <p className="m-0 text-muted">{`${trial.other} against ${trial.one}, at 100 W; less is cooler.`}</p>
       )}
-      <MachinesBehind behind={useBehindTrial(trial.kind, trial.one, trial.other)}>
+      <MachinesBehind behind={useBehindTrial(trial.kind, trial.one, trial.other)} at="#after">
         {(one) => keepUnits(`${one.tag}: ${signed(one.change)} ± ${one.halfWidth.toFixed(1)} °C, ${one.runs} runs`)}
       </MachinesBehind>
     </>
