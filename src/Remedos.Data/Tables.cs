@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.ChangeTracking;
 using Microsoft.EntityFrameworkCore.Metadata.Builders;
+using Remedos.Core;
 using Remedos.Core.Jobs;
 using Remedos.Data.Backups;
 using Remedos.Data.Bays;
@@ -96,6 +97,7 @@ internal static class Tables
         workshop.Property(w => w.TagPrefix).HasMaxLength(8);
         workshop.Property(w => w.Currency).HasMaxLength(3);
         workshop.Property(w => w.TimeZone).HasMaxLength(60);
+        workshop.Property(w => w.TemperatureUnit).HasConversion<string>().HasMaxLength(20).HasDefaultValue(TemperatureUnit.Celsius);
         AsJson(workshop.Property(w => w.Weights));
         AsJson(workshop.Property(w => w.Open));
         workshop.Property(w => w.LogoSha256).HasMaxLength(64).IsFixedLength();

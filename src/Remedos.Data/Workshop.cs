@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Remedos.Core;
 using Remedos.Core.Matching;
 using Remedos.Core.Planning;
 using Remedos.Data.People;
@@ -44,6 +45,9 @@ public sealed class Workshop
 
     /// <summary>What it prints on: a4 or letter.</summary>
     public string PaperSize { get; set; } = "a4";
+
+    /// <summary>In which degrees people here read temperatures; everything that is kept is in °C.</summary>
+    public TemperatureUnit TemperatureUnit { get; set; }
 
     /// <summary>Owners are forgotten so long after their machine has left; null for never by itself.</summary>
     public int? ForgetOwnersAfterMonths { get; set; }

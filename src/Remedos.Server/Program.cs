@@ -154,6 +154,7 @@ app.UseStaticFiles(Pages.StaticFiles);
 app.UseRouting();
 app.UseAuthentication();
 app.Use(PracticeDoor.GuardAsync);
+app.Use(ToldDegrees.ForWhoAsksAsync);
 app.UseAuthorization();
 app.UseRateLimiter();
 app.UseMiddleware<RequestGuard>();

@@ -17,7 +17,11 @@ const signedIn = process.env.REMEDOS_E2E_SIGNED_IN;
 
 export default defineConfig({
   testDir: ".",
-  testIgnore: "drills/**",
+  // What changes the whole workshop goes last, when all others are done with it; alone: --no-deps.
+  projects: [
+    { name: "side by side", testIgnore: ["drills/**", "fahrenheit.spec.ts"] },
+    { name: "the whole workshop", testMatch: "fahrenheit.spec.ts", dependencies: ["side by side"] },
+  ],
   fullyParallel: true,
   workers: 2,
   timeout: 60_000,

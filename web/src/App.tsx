@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, ScrollRestoration, useLocation, useNavigate, useRouteError } from "react-router";
 import { useBays } from "./api/bays";
 import { useOlderThanServer } from "./api/build";
+import { tellFor } from "./api/degrees";
 import { useLiveBays } from "./api/live";
 import type { Me } from "./api/client";
 import { useSession } from "./api/session";
@@ -42,7 +43,11 @@ const forADesk: readonly string[] = ["/workshop", "/records", "/practice"];
 export function App() {
   const session = useSession();
   if (session.data) {
-    return session.data.me ? <Places me={session.data.me} /> : <SignIn session={session.data} />;
+    return session.data.me ? (
+      <Places key={session.data.me.temperatureUnit} me={session.data.me} />
+    ) : (
+      <SignIn session={session.data} />
+    );
   }
   return session.isError ? (
     <Failing sentence={session.error.message} onRetry={() => void session.refetch()} />
@@ -54,6 +59,7 @@ export function App() {
 function Places({ me }: { me: Me }) {
   const navigate = useNavigate();
   draftsAreOf(me);
+  tellFor(me);
   const [listing, setListing] = useState(false);
   const here = places.filter((place) => !me.practises || inPractice.includes(place.path));
   useShortcuts({

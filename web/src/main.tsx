@@ -4,6 +4,7 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { base } from "./api/base";
 import { door, Problem } from "./api/client";
+import { others } from "./api/degrees";
 import { sessionKey } from "./api/session";
 import { App, NoSuchPage, PlaceFailed } from "./App";
 import { AccountPlace } from "./places/Account/Account";
@@ -46,6 +47,7 @@ const queries = new QueryClient({
 });
 
 door.prove = askForProof;
+others.came = () => void queries.invalidateQueries();
 door.shut = () => void queries.invalidateQueries({ queryKey: sessionKey });
 
 /** A fault in one place leaves the others, and the way to them, as they are. */

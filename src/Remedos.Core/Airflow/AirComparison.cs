@@ -242,7 +242,7 @@ public static class AirComparison
     }
 
     private static string? Over(string chip, double? at, double? limit) =>
-        at > limit ? $"{chip} {Math.Max(1, Math.Ceiling(at.Value - limit.Value)):0} °C over its limit of {limit:0} °C" : null;
+        at > limit ? $"{chip} {Degrees.By(Math.Max(1, Math.Ceiling(at.Value - limit.Value)))} over its limit of {Degrees.At(limit)}" : null;
 
     private static bool Same(AirPlan a, AirPlan b) =>
         a.Cooler == b.Cooler
@@ -285,12 +285,12 @@ public static class AirComparison
         string chips =
             !processorNotices && !cardNotices ? "The chips hardly notice"
             : !processorNotices
-                ? $"The card is coolest with {card.Title} ({card.CardC:0} "
-                    + $"°C){(cool.ProcessorC is null ? "" : ", and the processor hardly notices")}"
+                ? $"The card is coolest with {card.Title} ({Degrees.At(card.CardC)})"
+                    + $"{(cool.ProcessorC is null ? "" : ", and the processor hardly notices")}"
             : cool == card || card.CardC is null || cool.CardC - card.CardC < AlikeC
-                ? $"Coolest with {cool.Title}: processor {cool.ProcessorC:0} °C{(cool.CardC is { } at ? $", card {at:0} °C" : "")}"
-            : $"Processor coolest with {cool.Title} ({cool.ProcessorC:0} °C, card {cool.CardC:0}), card with {card.Title} "
-                + $"({card.CardC:0} °C, processor {card.ProcessorC:0})";
+                ? $"Coolest with {cool.Title}: processor {Degrees.At(cool.ProcessorC)}{(cool.CardC is { } at ? $", card {Degrees.At(at)}" : "")}"
+            : $"Processor coolest with {cool.Title} ({Degrees.At(cool.ProcessorC)}, card {Degrees.Point(cool.CardC):0}), card with {card.Title} "
+                + $"({Degrees.At(card.CardC)}, processor {Degrees.Point(card.ProcessorC):0})";
         AirWay coolest = processorNotices ? cool : card;
         return quiet != coolest && coolest.NoiseDba - quiet.NoiseDba >= 1
             ? $"{chips}; quietest with {quiet.Title}, by {coolest.NoiseDba - quiet.NoiseDba:0} dB(A).{limits}"

@@ -112,7 +112,7 @@ public static class GuidedRun
             GuidedState.CoolDown => "cooling down",
             _ => "at idle",
         };
-        string reason = $"Stopped: it fell silent {where}{(lastChipC is { } chip ? $" at {chip:0} °C" : "")}.";
+        string reason = $"Stopped: it fell silent {where}{(lastChipC is { } chip ? $" at {Degrees.At(chip)}" : "")}.";
         return Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = reason }, reason, 0);
     }
 
@@ -163,7 +163,7 @@ public static class GuidedRun
             state,
             drift is null
                 ? "Idle, until a minute has been seen."
-                : $"Idle, until level: still {(drift > 0 ? "rising" : "falling")} by {Math.Abs(drift.Value):0.0} °C in half a minute.",
+                : $"Idle, until level: still {(drift > 0 ? "rising" : "falling")} by {Degrees.By(Math.Abs(drift.Value), "0.0")} in half a minute.",
             Math.Max(0, ShortestIdle - been)
         );
     }
@@ -198,7 +198,7 @@ public static class GuidedRun
                 .Load;
             if (load is { ForecastFinalTemperatureC: { } final } && Math.Abs(final - load.SustainedTemperatureC) <= SettledMarginC)
             {
-                return End($"Level at {final:0} °C: cool-down.");
+                return End($"Level at {Degrees.At(final)}: cool-down.");
             }
 
             state = state with
@@ -211,7 +211,7 @@ public static class GuidedRun
 
         double most = LongestLoad - been;
         return state is { GoingToC: { } goingTo, LevelAtSeconds: { } level }
-            ? Answer(plan, state, $"Full load: going to {goingTo:0} °C.", Math.Clamp(level - now, 0, most))
+            ? Answer(plan, state, $"Full load: going to {Degrees.At(goingTo)}.", Math.Clamp(level - now, 0, most))
             : Answer(plan, state, "Full load, until it is level.", been < ShortestLoad ? ShortestLoad - been : null);
     }
 
@@ -249,7 +249,7 @@ public static class GuidedRun
         double now = log.DurationSeconds,
             ceiling = plan.LimitC + OverLimitC ?? WithoutLimitC;
         return now > OverForSeconds && log.Chip(now - OverForSeconds, now) is { } latest && latest.Least > ceiling
-            ? $"Stopped: {latest.Last:0} °C, {(plan.LimitC is null ? "and no limit is known" : $"above its limit of {plan.LimitC:0} °C")}."
+            ? $"Stopped: {Degrees.At(latest.Last)}, {(plan.LimitC is null ? "and no limit is known" : $"above its limit of {Degrees.At(plan.LimitC)}")}."
             : null;
     }
 

@@ -113,7 +113,7 @@ public static class Obstacles
                 new Obstacle(
                     "limit-differs",
                     Obstacle.Note,
-                    $"Temperature limit {limits[0]:0} and {limits[^1]:0} °C: what it can hold is told at each side’s own.",
+                    $"Temperature limit {Degrees.Point(limits[0]):0} and {Degrees.At(limits[^1])}: what it can hold is told at each side’s own.",
                     "Note the limit alike if it was not changed."
                 )
             );
@@ -234,7 +234,7 @@ public static class Obstacles
             roomNow = now.Average(run => run.RoomC);
         if (Math.Abs(roomThen - roomNow) > RoomC)
         {
-            Add("room-differs", $"Room {roomNow:0.0} against {roomThen:0.0} °C; both are taken at {roomThen:0.0}.");
+            Add("room-differs", $"Room {Degrees.Point(roomNow):0.0} against {Degrees.At(roomThen, "0.0")}; both are taken at the latter.");
         }
 
         double wattsThen = then.Average(run => run.PowerW),
@@ -269,7 +269,7 @@ public static class Obstacles
                 double gap = final - open.SustainedTemperatureC;
                 Add(
                     "not-settled",
-                    $"The {side} run was stopped {Math.Abs(gap):0.0} °C {(gap > 0 ? "short of" : "above")} level; compared by where it "
+                    $"The {side} run was stopped {Degrees.By(Math.Abs(gap), "0.0")} {(gap > 0 ? "short of" : "above")} level; compared by where it "
                         + $"was going.",
                     "A longer load makes it sharper."
                 );

@@ -45,11 +45,13 @@ public static class VerdictWords
     private static Sentence Plain(ComparisonResult result, Change change)
     {
         (Side then, Side now) = (result.Before, result.After);
-        string holds = $"holds {now.PowerW:0} W at {now.TemperatureC:0} °C";
-        string degrees = Degrees(change);
+        string holds = $"holds {now.PowerW:0} W at {Degrees.At(now.TemperatureC)}";
+        string degrees = Cooler(change);
         // A run that hovered at its limit and hardly gave way says so; “gave up at 119 W” beside “holds 119 W” would say nothing.
         string gaveUp =
-            then.PowerW < 0.97 * now.PowerW ? $"it gave up at {then.PowerW:0} W" : $"it stood at its limit, {then.TemperatureC:0} °C";
+            then.PowerW < 0.97 * now.PowerW
+                ? $"it gave up at {then.PowerW:0} W"
+                : $"it stood at its limit, {Degrees.At(then.TemperatureC)}";
         return result.Verdict switch
         {
             ComparisonResult.Improved when result.LimitGone => new("Fixed:", holds, $"; before, {gaveUp}. {Capital(degrees)}."),
@@ -64,8 +66,8 @@ public static class VerdictWords
             ComparisonResult.Worse => new("Worse:", degrees, $"; it now {holds}."),
             _ => new(
                 "No measurable change:",
-                $"{Signed(change.AtReferencePowerC)} °C ± {change.HalfWidthC:0.0}",
-                $" at {change.ReferencePowerW:0} W; a change of {result.SmallestDetectableC:0.0} °C would have shown four times in five."
+                $"{Signed(change.AtReferencePowerC)} ± {Degrees.Span(change.HalfWidthC):0.0}",
+                $" at {change.ReferencePowerW:0} W; a change of {Degrees.By(result.SmallestDetectableC, "0.0")} would have shown four times in five."
             ),
         };
     }
@@ -83,8 +85,8 @@ public static class VerdictWords
             _ => new(
                 "No measurable change:",
                 $"it holds {Holds(now)}",
-                $"{rest} {Capital(Signed(change.AtReferencePowerC))} °C ± {change.HalfWidthC:0.0} at {change.ReferencePowerW:0} W; "
-                    + $"{result.SmallestDetectableC:0.0} °C would have shown four times in five."
+                $"{rest} {Capital(Signed(change.AtReferencePowerC))} ± {Degrees.Span(change.HalfWidthC):0.0} at {change.ReferencePowerW:0} W; "
+                    + $"{Degrees.By(result.SmallestDetectableC, "0.0")} would have shown four times in five."
             ),
         };
     }
@@ -94,13 +96,13 @@ public static class VerdictWords
     {
         string fan =
             change.FanPartC is { } part && Math.Abs(part) >= FanPartC
-                ? $" {FanWords(part, change)} {Math.Abs(part):0} °C: {Signed(change.AsItRunsC)} °C as it runs."
+                ? $" {FanWords(part, change)} {Degrees.By(Math.Abs(part))}: {Signed(change.AsItRunsC)} as it runs."
                 : "";
         string heard =
             result.Noise is { BeforeDba: { } before, AfterDba: { } after } && Math.Abs(after - before) >= HeardDba
                 ? $" It is {Math.Abs(after - before):0} dB "
                     + $"{(after < before ? "quieter" : "louder")}"
-                    + $"{(result.Noise.AtEqualNoiseC is { } equal ? $": at equal noise {Signed(equal)} °C" : "")}."
+                    + $"{(result.Noise.AtEqualNoiseC is { } equal ? $": at equal noise {Signed(equal)}" : "")}."
                 : "";
         return fan + heard;
     }
@@ -110,16 +112,19 @@ public static class VerdictWords
         : change.AtReferencePowerC < 0 ? "Slower fans take back"
         : "Slower fans add";
 
-    private static string Degrees(Change change)
+    private static string Cooler(Change change)
     {
         double much = Math.Abs(change.AtReferencePowerC);
-        string degrees = much < 3 ? $"{much:0.0}" : $"{much:0}",
-            way = change.AtReferencePowerC < 0 ? "cooler" : "hotter";
-        return $"{degrees} °C {way} ± {change.HalfWidthC:0.0} at {change.ReferencePowerW:0} W";
+        string way = change.AtReferencePowerC < 0 ? "cooler" : "hotter";
+        return $"{Degrees.By(much, much < 3 ? "0.0" : "0")} {way} ± {Degrees.Span(change.HalfWidthC):0.0} at {change.ReferencePowerW:0} W";
     }
 
-    private static string Signed(double value) =>
-        $"{(value < -0.05 ? "−" : value > 0.05 ? "+" : "")}{(Math.Abs(value) < 10 ? $"{Math.Abs(value):0.0}" : $"{Math.Abs(value):0}")}";
+    private static string Signed(double c) =>
+        (
+            c < -0.05 ? "−"
+            : c > 0.05 ? "+"
+            : ""
+        ) + Degrees.By(Math.Abs(c), Math.Abs(c) < 10 ? "0.0" : "0");
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 }

@@ -46,7 +46,7 @@ public sealed record TubeCheck(string State, double DifferenceC, double? FlowLit
                 felt,
                 apart,
                 null,
-                $"{apart:0.0} °C between the tubes: {(felt == "even" ? "the loop flows" : "hardly any flow")}."
+                $"{Degrees.By(apart, "0.0")} between the tubes: {(felt == "even" ? "the loop flows" : "hardly any flow")}."
             );
         }
 
@@ -61,7 +61,7 @@ public sealed record TubeCheck(string State, double DifferenceC, double? FlowLit
             state,
             apart,
             flow,
-            $"{apart:0.0} °C between the tubes at {drawn:0} W: about {flow:0.00} L/min ({low:0.00} to {high:0.00}), {verdict}."
+            $"{Degrees.By(apart, "0.0")} between the tubes at {drawn:0} W: about {flow:0.00} L/min ({low:0.00} to {high:0.00}), {verdict}."
         );
     }
 }

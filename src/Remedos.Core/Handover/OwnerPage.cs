@@ -130,8 +130,9 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
 
         if (verdict?.Graphics is { Change: { } card, Measurable: true } graphics)
         {
-            yield return $"The graphics card: {Degrees(card.AtReferencePowerC)} at the same power, give or take {card.HalfWidthC:0.0} "
-                + $"°C ({graphics.Before.TemperatureC:0} before, {graphics.After.TemperatureC:0} now).";
+            yield return $"The graphics card: {Cooler(card.AtReferencePowerC)} at the same power, give or take "
+                + $"{Degrees.By(card.HalfWidthC, "0.0")} ({Degrees.Point(graphics.Before.TemperatureC):0} before, "
+                + $"{Degrees.Point(graphics.After.TemperatureC):0} now).";
         }
     }
 
@@ -141,13 +142,13 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
         if (verdict.Measurable && !(verdict.Before.AtLimit && verdict.After.AtLimit))
         {
             yield return $"At the same power, in the same room and with the fans at the same speed that is "
-                + $"{Degrees(change.AtReferencePowerC)}.";
+                + $"{Cooler(change.AtReferencePowerC)}.";
         }
 
         if (change.FanPartC is { } fan && Math.Abs(fan) >= FanCountsC)
         {
-            yield return $"Its fans now turn {(fan > 0 ? "more slowly" : "faster")}, which makes {Degrees(fan)} of it: "
-                + $"{Degrees(change.AsItRunsC)} as it runs.";
+            yield return $"Its fans now turn {(fan > 0 ? "more slowly" : "faster")}, which makes {Cooler(fan)} of it: "
+                + $"{Cooler(change.AsItRunsC)} as it runs.";
         }
 
         if (change.ClockMHz is { } clock && verdict.Before.ClockMHz is { } was && Math.Abs(clock) >= ClockCountsShare * was)
@@ -170,7 +171,7 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
     private const double FanCountsC = 1.5,
         ClockCountsShare = 0.02;
 
-    private static string Degrees(double change) => $"{Math.Abs(change):0} °C {(change < 0 ? "cooler" : "hotter")}";
+    private static string Cooler(double change) => $"{Degrees.By(Math.Abs(change))} {(change < 0 ? "cooler" : "hotter")}";
 
     /// <summary>What a side stood at; the same means that the verdict is made from, where there is one.</summary>
     private static string? Reached(RunAnalysis? run, Side? side, Subject subject)
@@ -189,9 +190,9 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             not null => ", and it held itself back to protect itself",
             null => "",
         };
-        string room = (side?.RoomC ?? run.AmbientC) is { } ambient ? $" The room had {ambient:0} °C." : "";
+        string room = (side?.RoomC ?? run.AmbientC) is { } ambient ? $" The room had {Degrees.At(ambient)}." : "";
         string what = ofCard ? "graphics card" : "processor";
-        return $"under steady load the {what} stood at {side?.TemperatureC ?? stood:0} °C{watts}{held}.{room}";
+        return $"under steady load the {what} stood at {Degrees.At(side?.TemperatureC ?? stood)}{watts}{held}.{room}";
     }
 
     private static string? Certainty(JobFacts facts)
@@ -206,8 +207,8 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
                 ? "one run before and one after"
                 : $"{Count(verdict.Before.Runs)} before and {Count(verdict.After.Runs)} after";
         return verdict.Verdict == ComparisonResult.NoMeasurableChange
-            ? $"From {runs}. A change of {verdict.SmallestDetectableC:0.0} °C would have shown four times out of five."
-            : $"From {runs}: {Math.Abs(change.AtReferencePowerC):0.0} °C, give or take {change.HalfWidthC:0.0} °C, nineteen times out "
+            ? $"From {runs}. A change of {Degrees.By(verdict.SmallestDetectableC, "0.0")} would have shown four times out of five."
+            : $"From {runs}: {Degrees.By(Math.Abs(change.AtReferencePowerC), "0.0")}, give or take {Degrees.By(change.HalfWidthC, "0.0")}, nineteen times out "
                 + $"of twenty.";
     }
 

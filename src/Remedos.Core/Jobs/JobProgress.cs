@@ -29,7 +29,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     {
         bool done = Filled(f.Owner) && Filled(f.Machine) && Filled(f.Noticed) && f.TemperatureLimitC is not null;
         string limits = f.TemperatureLimitC is { } limit
-            ? $"limit {limit:0} °C{(f.RatedPowerW is { } rated ? $", rated {rated:0} W" : "")}"
+            ? $"limit {Degrees.At(limit)}{(f.RatedPowerW is { } rated ? $", rated {rated:0} W" : "")}"
             : "limit not known";
         return new JobStep(
             "intake",
@@ -139,7 +139,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                 return new Headline(
                     "Quieter:",
                     $"{quieter:0} dB",
-                    $", and {now.LimitC - now.TemperatureC:0} °C clear of its limit with {now.PowerW:0} W.",
+                    $", and {Degrees.By(now.LimitC - now.TemperatureC)} clear of its limit with {now.PowerW:0} W.",
                     false,
                     sentence.ToString()
                 );

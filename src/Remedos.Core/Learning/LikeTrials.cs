@@ -1,7 +1,6 @@
 using System.Text.Json.Serialization;
 using Remedos.Core.Comparison;
 using Remedos.Core.Jobs;
-using Remedos.Core.Repair;
 
 namespace Remedos.Core.Learning;
 

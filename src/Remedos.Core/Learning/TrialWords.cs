@@ -9,7 +9,7 @@ public static class TrialWords
     public static string Of(TrialKind kind, string one, string other, Pooled change, double? halfLifeHours)
     {
         string machines = change.Machines == 1 ? "in one machine" : $"in {change.Machines} machines",
-            size = $"{Math.Abs(change.Mean):0.0} ± {change.HalfWidth:0.0} °C";
+            size = $"{Degrees.Span(Math.Abs(change.Mean)):0.0} ± {Degrees.By(change.HalfWidth, "0.0")}";
         bool told = Math.Abs(change.Mean) > change.HalfWidth;
         if (kind == TrialKind.Settling)
         {

@@ -313,7 +313,7 @@ public sealed record Build(
                     ? $"The processor is for socket {chip}, the board has {board}: one of them is noted wrongly."
                     : null,
                 HottestRoomC < RoomC
-                    ? $"The hottest room ({HottestRoomC:0} °C) is cooler than the room ({RoomC:0} °C); the room counts."
+                    ? $"The hottest room ({Degrees.At(HottestRoomC)}) is cooler than the room ({Degrees.At(RoomC)}); the room counts."
                     : null,
                 Graphics?.LengthMm > Case?.MaxCardLengthMm
                     ? $"The card is {Graphics!.LengthMm:0} mm long and the case takes {Case!.MaxCardLengthMm:0} mm: one of them is "

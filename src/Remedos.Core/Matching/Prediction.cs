@@ -167,7 +167,7 @@ internal sealed class Predictor(Build build)
             foot += rise;
         }
 
-        return new HeatStaircase(build.RoomC, at.ChipC!.Value, _watts, stairs, $"Predicted: {_watts:0} W at {at.ChipC:0} °C.")
+        return new HeatStaircase(build.RoomC, at.ChipC!.Value, _watts, stairs, $"Predicted: {_watts:0} W at {Degrees.At(at.ChipC)}.")
         {
             Expected = ExpectedTop.Of(build, cooler, machine, at, _watts, _card, build.RoomC),
         };

@@ -142,15 +142,15 @@ internal static class Ranking
             return one.Reasons.First(reason => reason.Code == FitReason.MeasureNeeded).Message;
         }
 
-        string at = $"{Watts(build)} at {one.TemperatureC.Value:0} °C";
+        string at = $"{Watts(build)} at {Degrees.At(one.TemperatureC.Value)}";
         // The same cooler may do for games and not for renders: which it is, the owner knows.
         string games =
             one.GamesC is not { } playing ? ""
-            : playing <= build.Processor.TemperatureLimitC ? $" Games it holds, at {playing:0} °C."
+            : playing <= build.Processor.TemperatureLimitC ? $" Games it holds, at {Degrees.At(playing)}."
             : " Not even games.";
         return one.Throttles
                 ? $"It carries {build.Processor.SustainedPowerW + one.HeadroomW:0} W of {Watts(build)}: the chip throttles.{games}"
-            : one.ThrottlesInHottestRoom ? $"Holds {at}, but not in a room of {build.HottestRoomC:0} °C."
+            : one.ThrottlesInHottestRoom ? $"Holds {at}, but not in a room of {Degrees.At(build.HottestRoomC)}."
             : one.MoreThanUseful ? $"Holds {at}; it carries more than this chip can use."
             : $"Holds {at}, {one.HeadroomW:0} W to spare{(one.ByClaimAlone ? ", by its maker’s claim alone" : "")}.";
     }
@@ -167,10 +167,9 @@ internal static class Ranking
             string gain =
                 next is null || gains < 1
                     ? " Nothing that fits would gain a degree."
-                    : $" {next.Name}, the coolest that fits, would gain {gains:0} °C{(gains < WorthC ? ": not worth it" : "")}.";
-            return $"Leave it: {kept.Name} holds {Watts(build)} at {kept.TemperatureC.Value:0} "
-                + $"°C"
-                + (build.HottestRoomC > build.RoomC ? $", and at {kept.HottestRoomTemperatureC.Value:0} °C in the hottest room" : "")
+                    : $" {next.Name}, the coolest that fits, would gain {Degrees.By(gains)}{(gains < WorthC ? ": not worth it" : "")}.";
+            return $"Leave it: {kept.Name} holds {Watts(build)} at {Degrees.At(kept.TemperatureC.Value)}"
+                + (build.HottestRoomC > build.RoomC ? $", and at {Degrees.At(kept.HottestRoomTemperatureC.Value)} in the hottest room" : "")
                 + $".{gain}";
         }
 
@@ -191,10 +190,10 @@ internal static class Ranking
         string change =
             current is null ? ""
             : current.Throttles ? $"; now it is held at {build.Processor.SustainedPowerW + current.HeadroomW:0} W"
-            : $"; now {current.TemperatureC.Value:0} °C";
+            : $"; now {Degrees.At(current.TemperatureC.Value)}";
         string where = best.Place is null ? "" : $" at the {best.Place}";
-        return $"{best.Name}{where}: {Watts(build)} at {best.TemperatureC.Value:0} °C (between {best.TemperatureC.Low:0} and "
-            + $"{best.TemperatureC.High:0}), {best.NoiseDba:0} "
+        return $"{best.Name}{where}: {Watts(build)} at {Degrees.At(best.TemperatureC.Value)} (between {Degrees.Point(best.TemperatureC.Low):0} and "
+            + $"{Degrees.Point(best.TemperatureC.High):0}), {best.NoiseDba:0} "
             + $"dB(A){change}.{(best.Reasons.Count > 0 ? $" {best.Reasons[0].Message}" : "")}";
     }
 

@@ -104,7 +104,7 @@ internal sealed class OptionDesk
             Lasts = Survival(causes) is { } here ? $"{row.Lasts} {here}" : row.Lasts,
             Says =
                 works is not { } p ? repair.Done
-                : temperature is { } t ? $"If it is that ({Percent(there!.Value)}), the chip stands at {t.Value:0} °C{Otherwise()}."
+                : temperature is { } t ? $"If it is that ({Percent(there!.Value)}), the chip stands at {Degrees.At(t.Value)}{Otherwise()}."
                 : card ? $"The card, not the processor ({Percent(there!.Value)})."
                 : $"If it is that ({Percent(there!.Value)}); what it gains cannot be told before its cooler is among the parts.",
         };
@@ -167,7 +167,7 @@ internal sealed class OptionDesk
             NoiseDba = _sound.NoiseDba,
             FailurePoints = cooler.FailurePoints,
             Cooler = cooler.Name,
-            Says = $"As the one that is on it was when it was sound: {_sound.TemperatureC.Value:0} °C with {Watts:0} W.",
+            Says = $"As the one that is on it was when it was sound: {Degrees.At(_sound.TemperatureC.Value)} with {Watts:0} W.",
             Lasts = (LikeIt() ?? Survival([])) is { } here ? $"{row.Lasts} {here}" : row.Lasts,
         };
     }
@@ -264,7 +264,7 @@ internal sealed class OptionDesk
                 : _stand is null ? null
                 : 0,
             Says = _facts.LimitReachedInC is { } warm
-                ? $"Its own run reached the limit, in a room of {warm:0} °C. {way.Sentence}"
+                ? $"Its own run reached the limit, in a room of {Degrees.At(warm)}. {way.Sentence}"
                 : way.Sentence,
         };
     }
@@ -341,7 +341,7 @@ internal sealed class OptionDesk
     private double LossAt(double chipC) =>
         chipC <= Limit ? 0 : Decision.ClockLoss(Watts * (Limit - _facts.Build.RoomC) / Math.Max(1, chipC - _facts.Build.RoomC), Watts);
 
-    private string Otherwise() => _facts.MeasuredC is { } now ? $"; if not, it stays at {now:0} °C" : "";
+    private string Otherwise() => _facts.MeasuredC is { } now ? $"; if not, it stays at {Degrees.At(now)}" : "";
 
     private static string Percent(double p) =>
         p > 0.99 ? "over 99 %"

@@ -1,6 +1,5 @@
 using System.Text.Json.Serialization;
 using Remedos.Core.Jobs;
-using Remedos.Core.Repair;
 
 namespace Remedos.Core.Planning;
 

@@ -60,6 +60,7 @@ internal static class StepWords
                 facts.Plugs.Count > 0
                     ? string.Join(" ", facts.Plugs)
                     : "The cooler’s fan on the processor’s header, case fans on theirs. Which headers there are, nobody has noted.",
+            // Firmware is read and set in °C, whatever the workshop reads.
             ["curves"] =
                 facts.Curves.Count > 0
                     ? string.Join(" ", facts.Curves)

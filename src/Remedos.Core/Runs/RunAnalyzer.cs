@@ -110,13 +110,7 @@ public static class RunAnalyzer
         IReadOnlyList<Limit> limits = Limits.Find(signals, load, limitC, conditions.RatedPowerW);
         if (Limits.IsFlagDoubtful(signals, load, limitC))
         {
-            warnings.Add(
-                new Warning(
-                    "flag-far-from-limit",
-                    $"The logger says that it throttled, but the chip stood more than {Limits.FlagNearC:0} °C clear of its {limitC:0} "
-                        + $"°C: the thermometer is believed, the flag is not."
-                )
-            );
+            warnings.Add(RunRemarks.FlagFarFromLimit(limitC));
         }
 
         double? otherHeatC = path is { AboveRoom: true } ? path.OtherHeatC(cardWatts) : null;
@@ -290,19 +284,9 @@ public static class RunAnalyzer
             );
         }
 
-        if (figures is { Settled: false, ForecastFinalTemperatureC: { } final })
+        if (RunRemarks.StoppedEarly(figures) is { } early)
         {
-            double gap = final - figures.SustainedTemperatureC;
-            string more = figures.NeedsSeconds is > 0 and < 7200
-                ? $" It needs about {Math.Ceiling(figures.NeedsSeconds.Value / 60):0} more minutes of load."
-                : "";
-            warnings.Add(
-                new Warning(
-                    "not-settled",
-                    $"Stopped before it was level: {Math.Abs(gap):0.0} °C {(gap > 0 ? "short of" : "above")} where it was going "
-                        + $"({final:0.0} °C).{more}"
-                )
-            );
+            warnings.Add(early);
         }
 
         if (load.LengthSeconds < 300)
@@ -340,9 +324,7 @@ public static class RunAnalyzer
 
         if (RunChannels.ControlOffsetC(log) is { } offset)
         {
-            warnings.Add(
-                new Warning("control-offset", $"The control temperature stands {offset:0.#} °C above the real one; the real one is used.")
-            );
+            warnings.Add(RunRemarks.ControlAbove(offset));
         }
     }
 }

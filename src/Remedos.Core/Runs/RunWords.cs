@@ -27,17 +27,24 @@ public static class RunWords
     /// <summary>Whether firmware pins the clock, whatever the temperature.</summary>
     public static bool IsPinned(RunAnalysis run) => run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned);
 
+    /// <summary>A run that was kept, its remarks in the degrees that are told now.</summary>
+    public static RunAnalysis Told(RunAnalysis run, RunConditions conditions) =>
+        run with
+        {
+            Warnings = [.. run.Warnings.Select(warning => RunRemarks.Anew(warning, run, conditions))],
+        };
+
     /// <summary>What a run shows of the graphics card, as a sentence.</summary>
     public static string CardFinding(GpuFigures card)
     {
         string watts = card.PowerW is { } power ? $" with {power:0} W" : "";
         string places =
-            $"core {card.Core.SustainedC:0} "
-            + $"°C{(card.HotSpot is { } spot ? $", hot spot {spot.SustainedC:0} °C" : "")}"
-            + $"{(card.Memory is { } memory ? $", memory {memory.SustainedC:0} °C" : "")}";
+            $"core {Degrees.At(card.Core.SustainedC)}"
+            + $"{(card.HotSpot is { } spot ? $", hot spot {Degrees.At(spot.SustainedC)}" : "")}"
+            + $"{(card.Memory is { } memory ? $", memory {Degrees.At(memory.SustainedC)}" : "")}";
         return card.HeldAt is { } place ? $"Graphics card too hot: its {place} is at its limit{watts}; {places}."
             : card.Core.LimitC is { } limit
-                ? $"Graphics card within its limit: {places}{watts}, {limit - card.Core.SustainedC:0} °C headroom."
+                ? $"Graphics card within its limit: {places}{watts}, {Degrees.By(limit - card.Core.SustainedC)} headroom."
             : $"Graphics card: {places}{watts}; its limit is not known.";
     }
 
@@ -52,7 +59,7 @@ public static class RunWords
         string at = load.SustainedPowerW is { } watts ? $" with {watts:0} W" : "";
         if (IsPinned(run) && load.SustainedClockMHz is { } pinned)
         {
-            return $"Held back: its clock stands at {pinned / 1000:0.00} GHz from the first second, at {load.SustainedTemperatureC:0} °C.";
+            return $"Held back: its clock stands at {pinned / 1000:0.00} GHz from the first second, at {Degrees.At(load.SustainedTemperatureC)}.";
         }
 
         if (run.ThermalLimit is { AtOnce: true } atOnce)
@@ -77,18 +84,18 @@ public static class RunWords
 
         if (IsHeldByPower(run, conditions))
         {
-            return $"Not heat: a power budget ran out at {load.SustainedTemperatureC:0} °C. No cooler cures that.";
+            return $"Not heat: a power budget ran out at {Degrees.At(load.SustainedTemperatureC)}. No cooler cures that.";
         }
 
         if (conditions.TemperatureLimitC is { } limit)
         {
             double headroom = limit - load.SustainedTemperatureC;
             return run.ProjectedAtRatedPowerC > limit
-                ? $"Holds {load.SustainedPowerW:0} W at {load.SustainedTemperatureC:0} °C, but not its rated {conditions.RatedPowerW:0} W."
-                : $"{(headroom < CloseC ? "Close to its limit" : "Within its limit")}: {load.SustainedTemperatureC:0} °C{at}, "
-                    + $"{headroom:0} °C headroom.";
+                ? $"Holds {load.SustainedPowerW:0} W at {Degrees.At(load.SustainedTemperatureC)}, but not its rated {conditions.RatedPowerW:0} W."
+                : $"{(headroom < CloseC ? "Close to its limit" : "Within its limit")}: {Degrees.At(load.SustainedTemperatureC)}{at}, "
+                    + $"{Degrees.By(headroom)} headroom.";
         }
 
-        return $"{load.SustainedTemperatureC:0} °C{at}; its limit is not known.";
+        return $"{Degrees.At(load.SustainedTemperatureC)}{at}; its limit is not known.";
     }
 }

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Remedos.Core;
 using Remedos.Core.Bays;
 
 namespace Remedos.Data.Bays;
@@ -92,6 +93,9 @@ public sealed record BayRun(
 
     /// <summary>Whether the cooler is lifted and put back before each run that follows: then each has a mount of its own.</summary>
     public bool RemountBetween { get; init; }
+
+    /// <summary>In which degrees whoever began it is told what it does.</summary>
+    public TemperatureUnit TemperatureUnit { get; init; }
 
     /// <summary>On the log's clock, up to the last reading.</summary>
     public double ElapsedSeconds { get; init; }

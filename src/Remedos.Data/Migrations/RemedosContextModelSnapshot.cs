@@ -2777,6 +2777,14 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("double precision")
                         .HasColumnName("tax_percent");
 
+                    b.Property<string>("TemperatureUnit")
+                        .IsRequired()
+                        .ValueGeneratedOnAdd()
+                        .HasMaxLength(20)
+                        .HasColumnType("character varying(20)")
+                        .HasDefaultValue("Celsius")
+                        .HasColumnName("temperature_unit");
+
                     b.Property<string>("TimeZone")
                         .IsRequired()
                         .HasMaxLength(60)

@@ -1,6 +1,6 @@
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Identity;
-using Remedos.Core.Repair;
+using Remedos.Core;
 
 namespace Remedos.Data.People;
 

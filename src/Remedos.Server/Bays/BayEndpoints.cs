@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Core.Bays;
 using Remedos.Core.Machines;
 using Remedos.Data;
@@ -191,7 +192,8 @@ internal static class BayEndpoints
     )
     {
         string? wrong =
-            hands.RoomC is not (null or (>= -20 and <= 60)) ? $"A room has between −20 and 60 °C, not {hands.RoomC}."
+            hands.RoomC is not (null or (>= -20 and <= 60))
+                ? $"A room has between {Degrees.At(-20)} and {Degrees.At(60)}, not {Degrees.Point(hands.RoomC!.Value):0.#}."
             : hands.Cooler is { } cooler && cooler != BenchHands.Lifted && MachineLibrary.Coolers.All(one => one.Id != cooler)
                 ? $"There is no cooler “{cooler}” on this bench."
             : hands.Instruments?.FirstOrDefault(one => !BenchHands.AllInstruments.Contains(one)) is { } unknown

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Core.Bays;
 using Remedos.Data;
 using Remedos.Data.Bays;
@@ -129,6 +130,7 @@ internal sealed class BayIntake(Writes writes, BayLogs logs, LiveBays live, Queu
     private async Task MoveOnAsync(Write write, Bay bay, BayRun run, IReadOnlyList<BayReading> fresh)
     {
         BayLog log = await logs.WithAsync(write.Context, bay, run, fresh, write.Cancellation);
+        Degrees.TellIn(run.TemperatureUnit);
         bay.Run = run.After(GuidedRun.Next(run.Plan, run.State, log)) with
         {
             ElapsedSeconds = log.DurationSeconds,

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Core.Bays;
 using Remedos.Core.Logs;
 using Remedos.Data;
@@ -109,6 +110,7 @@ internal static class BayRuns
                     {
                         On = $"{JobSetups.Name(setup)}, mount {mount.Number}",
                         Work = work,
+                        TemperatureUnit = Degrees.Unit,
                         Times = start.Times ?? 1,
                         Following = (start.Times ?? 1) - 1,
                         RemountBetween = start.Remount == true,
@@ -233,9 +235,10 @@ internal static class BayRuns
     )
     {
         string? wrong =
-            read.RoomC is not (null or (>= -20 and <= 60)) ? $"A room has between −20 and 60 °C, not {read.RoomC}."
+            read.RoomC is not (null or (>= -20 and <= 60))
+                ? $"A room has between {Degrees.At(-20)} and {Degrees.At(60)}, not {Degrees.Point(read.RoomC!.Value):0.#}."
             : read.TubeOutC is not (null or (>= 0 and <= 120)) || read.TubeReturnC is not (null or (>= 0 and <= 120))
-                ? "A tube has between 0 and 120 °C."
+                ? $"A tube has between {Degrees.At(0)} and {Degrees.At(120)}."
             : read.TubeOutC is null != read.TubeReturnC is null
                 ? "Read both tubes, one after the other: it is their difference that tells the flow."
             : read.SoundDba is not (null or (>= 10 and <= 120)) ? "A machine is between 10 and 120 dB(A) loud."

@@ -1,3 +1,4 @@
+using Remedos.Core;
 using Remedos.Core.Bays;
 using Remedos.Data;
 using Remedos.Data.Bays;
@@ -49,6 +50,7 @@ internal sealed class WatchSilence(Writes writes, BayLogs logs, LiveBays live, Q
                     return null;
                 }
 
+                Degrees.TellIn(run.TemperatureUnit);
                 bay.Run = run.After(GuidedRun.FellSilent(run.Plan, run.State, run.ElapsedSeconds, run.LastChipC)) with
                 {
                     FellSilent = run.State.Stage == GuidedState.Load,

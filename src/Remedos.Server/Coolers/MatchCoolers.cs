@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Extensions.Caching.Memory;
+using Remedos.Core;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Learning;
 using Remedos.Core.Machines;
@@ -226,8 +227,8 @@ internal static class MatchCoolers
         }
 
         string stood = seen.Run.Load.Settled == false ? "was on its way to" : "stood at";
-        return $"Its own run {stood} {room + rise:0} °C with {watts:0} W, where a sound {current.Name} stands at "
-            + $"{room + sound.Value:0} °C.";
+        return $"Its own run {stood} {Degrees.At(room + rise)} with {watts:0} W, where a sound {current.Name} stands at "
+            + $"{Degrees.At(room + sound.Value)}.";
     }
 
     /// <summary>Beyond this nobody blames chance, standard deviations and °C.</summary>

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
+using Remedos.Core;
 using Remedos.Core.Diagnosis;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -21,7 +22,7 @@ public sealed class JobCases(IMemoryCache answers)
     private static readonly TimeSpan Remembered = TimeSpan.FromMinutes(30);
 
     public DiagnosisAnswer Answer(DiagnosisCase asked) =>
-        answers.GetOrCreate($"diagnosis {System.Text.Json.JsonSerializer.Serialize(asked, RemedosContext.Json)}", entry =>
+        answers.GetOrCreate($"diagnosis {Degrees.Unit} {System.Text.Json.JsonSerializer.Serialize(asked, RemedosContext.Json)}", entry =>
         {
             entry.SlidingExpiration = Remembered;
             return Diagnoser.Of(asked);

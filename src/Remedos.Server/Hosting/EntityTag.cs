@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.Net.Http.Headers;
+using Remedos.Core;
 
 namespace Remedos.Server.Hosting;
 
@@ -13,8 +14,9 @@ internal static class EntityTag
     /// <param name="state">Everything that the answer is made from, as a text; another state is another text.</param>
     public static bool IsKnown(HttpContext http, string state)
     {
-        // Another build may answer the same state otherwise.
-        string tag = $"\"{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(Build.Id + state)).AsSpan(0, 16))}\"";
+        // Another build may answer the same state otherwise, and other degrees do.
+        byte[] all = Encoding.UTF8.GetBytes($"{Build.Id} {Degrees.Unit} {state}");
+        string tag = $"\"{Convert.ToHexStringLower(SHA256.HashData(all).AsSpan(0, 16))}\"";
         http.Response.Headers.ETag = tag;
         return http
             .Request.GetTypedHeaders()

@@ -72,7 +72,11 @@ internal static class WireJson
     {
         OpenApiSchema schema = row.Kind switch
         {
-            JobFieldRow.Number => new() { Type = JsonSchemaType.Number | JsonSchemaType.Null, Format = "double" },
+            JobFieldRow.Number or JobFieldRow.Temperature => new()
+            {
+                Type = JsonSchemaType.Number | JsonSchemaType.Null,
+                Format = "double",
+            },
             JobFieldRow.Whole => new() { Type = JsonSchemaType.Integer | JsonSchemaType.Null, Format = "int32" },
             JobFieldRow.Date => new() { Type = JsonSchemaType.String | JsonSchemaType.Null, Format = "date" },
             JobFieldRow.Instant => new() { Type = JsonSchemaType.String | JsonSchemaType.Null, Format = "date-time" },

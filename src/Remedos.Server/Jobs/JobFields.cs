@@ -3,6 +3,7 @@ using System.Linq.Expressions;
 using System.Reflection;
 using System.Text.Json;
 using System.Text.RegularExpressions;
+using Remedos.Core;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
 using Remedos.Core.Options;
@@ -22,7 +23,9 @@ namespace Remedos.Server.Jobs;
 /// <param name="Past">Whether it cannot lie in days to come.</param>
 /// <param name="Kept">Whether a machine brings it along when it comes back.</param>
 /// <param name="Elsewhere">Whether it travels by a page of its own and not with the sheet.</param>
-/// <param name="Wrong">The sentence for what is out of bounds; made from the bounds where there is none.</param>
+/// <param name="Wrong">
+/// The sentence for what is out of bounds, “{least}” and “{most}” filled in; made from the bounds where there is none.
+/// </param>
 public sealed record JobFieldRow(
     string Name,
     string Label,
@@ -42,6 +45,7 @@ public sealed record JobFieldRow(
     public const string Line = "line",
         Text = "text",
         Number = "number",
+        Temperature = "temperature",
         Whole = "whole",
         Money = "money",
         Date = "date",
@@ -259,7 +263,7 @@ public static partial class JobFields
             {
                 JobFieldRow.Line or JobFieldRow.Text => (json, _) => TextOf(row, json),
                 JobFieldRow.Choice => (json, _) => ChoiceOf(row, json),
-                JobFieldRow.Number => (json, _) => NumberOf(row, json),
+                JobFieldRow.Number or JobFieldRow.Temperature => (json, _) => NumberOf(row, json),
                 JobFieldRow.Whole => (json, _) => NumberOf(row, json) is { } number ? (int)Math.Round(number) : null,
                 JobFieldRow.Money => (json, _) => NumberOf(row, json) is { } minor ? (long)Math.Round(minor) : null,
                 JobFieldRow.Date => (json, today) => DateOf(row, json, today),
@@ -298,9 +302,19 @@ public static partial class JobFields
 
         return json.ValueKind != JsonValueKind.Number || !json.TryGetDouble(out double number)
                 ? throw new FieldException("Expected a number.")
-            : !(number >= row.Least && number <= row.Most)
-                ? throw new FieldException(row.Wrong ?? $"Expected {row.Least:0} to {row.Most:0} {row.Unit}.")
+            : !(number >= row.Least && number <= row.Most) ? throw new FieldException(OutOfBounds(row))
             : number;
+    }
+
+    private static string OutOfBounds(JobFieldRow row)
+    {
+        (string least, string most) =
+            row.Kind == JobFieldRow.Temperature
+                ? (Degrees.At(row.Least), Degrees.At(row.Most))
+                : ($"{row.Least:0}", $"{row.Most:0} {row.Unit}");
+        return (row.Wrong ?? "Expected {least} to {most}.")
+            .Replace("{least}", least, StringComparison.Ordinal)
+            .Replace("{most}", most, StringComparison.Ordinal);
     }
 
     private static DateOnly? DateOf(JobFieldRow row, JsonElement json, DateOnly today)

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Server.Session;
@@ -161,7 +162,15 @@ internal static class JobHistory
             _ => null,
         };
         string? chosen = Array.Find(row?.Choices ?? [], choice => choice[0] == text)?[1];
-        text = chosen ?? (row?.Unit is { } unit && value.ValueKind == JsonValueKind.Number ? $"{text} {unit}" : text);
+        if (value.ValueKind == JsonValueKind.Number)
+        {
+            text =
+                row?.Kind == JobFieldRow.Temperature ? Degrees.At(value.GetDouble(), "0.#")
+                : row?.Unit is { } unit ? $"{text} {unit}"
+                : text;
+        }
+
+        text = chosen ?? text;
         return text is { Length: > LongestValue } ? text[..LongestValue] + "…" : text;
     }
 }

@@ -202,7 +202,7 @@ public sealed record JobSheet(
             run.ImportedAt,
             run.Version,
             run.Conditions,
-            run.Analysis with
+            RunWords.Told(run.Analysis, run.Conditions) with
             {
                 Staircase = staircase,
             },

@@ -1,5 +1,6 @@
 using System.Threading.Channels;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Data;
 
 namespace Remedos.Server.Jobs;
@@ -63,6 +64,7 @@ internal sealed class RenewTags(IServiceScopeFactory scopes, TimeProvider clock,
             .CreateDbContextAsync(cancellation);
         context.Workshop = id;
         Workshop workshop = await context.Workshops.AsNoTracking().SingleAsync(one => one.Id == id, cancellation);
+        Degrees.TellIn(workshop.TemperatureUnit);
         TagStand stand = await TagStand.OfAsync(context, workshop, clock.GetUtcNow(), cancellation);
         // Somebody else may have wanted the same.
         Guid[] old = await context

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
+using Remedos.Core;
 using Remedos.Data;
 using Remedos.Data.Planning;
 using Remedos.Server.Hosting;
@@ -40,7 +41,7 @@ internal static class PlanEndpoints
         string state = stand.State;
         return EntityTag.IsKnown(http, state)
             ? EntityTag.NotModified
-            : TypedResults.Ok(remembered.GetOrCreate((typeof(DayPlanAnswer), workshop.Id, state), entry =>
+            : TypedResults.Ok(remembered.GetOrCreate((typeof(DayPlanAnswer), workshop.Id, state, Degrees.Unit), entry =>
                 {
                     entry.AbsoluteExpirationRelativeToNow = Kept;
                     return PlanOfDay.Of(stand);

@@ -45,6 +45,7 @@ internal sealed class PracticeDoor(RequestDelegate next)
             return works;
         }
 
+        workshop.TemperatureUnit = works.Workshop.TemperatureUnit;
         http.RequestServices.GetRequiredService<PracticeBench>().Want(workshop.Id);
         return new Who(workshop, person, works.SignIn);
     }

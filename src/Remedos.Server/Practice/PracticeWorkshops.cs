@@ -56,6 +56,7 @@ internal sealed class PracticeWorkshops(IDbContextFactory<RemedosContext> contex
             TaxPercent = home.TaxPercent,
             TimeZone = home.TimeZone,
             PaperSize = home.PaperSize,
+            TemperatureUnit = home.TemperatureUnit,
             PracticeOf = home.Id,
             PracticeFor = works.Id,
         };

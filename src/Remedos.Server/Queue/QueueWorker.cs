@@ -1,8 +1,10 @@
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Queue;
 using Remedos.Server.Hosting;
+using Remedos.Server.Session;
 
 namespace Remedos.Server.Queue;
 
@@ -135,6 +137,11 @@ internal sealed class QueueWorker(
         Task renewing = RenewAsync(item, owner, lost, finished.Token);
         try
         {
+            await using (RemedosContext context = await contexts.CreateDbContextAsync(lost.Token))
+            {
+                Degrees.TellIn(await ToldDegrees.OfAsync(context, item.WorkshopId, lost.Token));
+            }
+
             await _handlers[item.Kind].HandleAsync(new Lease(item, owner), lost.Token);
         }
         catch (LeaseLostException)

@@ -1,5 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using Remedos.Core.Repair;
+using Remedos.Core;
 using Remedos.Data;
 using Remedos.Server.Hosting;
 using Remedos.Server.Jobs;

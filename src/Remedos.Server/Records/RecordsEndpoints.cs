@@ -1,9 +1,9 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Learning;
-using Remedos.Core.Repair;
 using Remedos.Data;
 using Remedos.Server.Hosting;
 using Remedos.Server.Jobs;
@@ -207,7 +207,7 @@ internal static class RecordsEndpoints
                 ? $"Learnt here from {Times(remounts, "re-mount")} and {Times(repeats, "repeat")}, beside an average bench’s, "
                     + $"which counts as {Repeatability.Prior.MountDegrees:0} and {Repeatability.Prior.WithinDegrees:0}."
                 : "That is an average bench: nothing was repeated here yet.";
-        return $"A cooler that is put on again stands {bench.MountC:0.0} °C away, a run that is made again {bench.WithinC:0.0} °C "
+        return $"A cooler that is put on again stands {Degrees.By(bench.MountC, "0.0")} away, a run that is made again {Degrees.By(bench.WithinC, "0.0")} "
             + $"(standard deviations). {stands}";
     }
 

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Core.Comparison;
 using Remedos.Data;
 using Remedos.Data.Jobs;
@@ -91,9 +92,9 @@ internal static class ClaimEndpoint
     private static string FiguresOf(RunAnswer run) =>
         run.Analysis.Load is not { } load
             ? ""
-            : string.Create(CultureInfo.InvariantCulture, $"Under load {load.SustainedTemperatureC:0} °C")
+            : string.Create(CultureInfo.InvariantCulture, $"Under load {Degrees.At(load.SustainedTemperatureC)}")
                 + (load.SustainedPowerW is { } watts ? string.Create(CultureInfo.InvariantCulture, $" at {watts:0} W") : "")
-                + (run.Analysis.AmbientC is { } room ? string.Create(CultureInfo.InvariantCulture, $", the room {room:0} °C") : "")
+                + (run.Analysis.AmbientC is { } room ? string.Create(CultureInfo.InvariantCulture, $", the room {Degrees.At(room)}") : "")
                 + ".";
 
     /// <summary>Its term and its last day: what the maker has to know, and nothing of what is still to be done here.</summary>
@@ -125,7 +126,7 @@ internal static class ClaimEndpoint
             ("Bought on", Text("purchasedOn")),
             ("Warranty", WarrantyOf(fields)),
             ("Proof of purchase", hasProof ? "kept, on the next page" : "not kept"),
-            ("Temperature limit", Text("temperatureLimitC") is { } limit ? $"{limit} °C" : null),
+            ("Temperature limit", fields["temperatureLimitC"] is double limit ? Degrees.At(limit) : null),
         ];
         return [.. all.Select(fact => (fact.Name, fact.Value ?? "not noted"))];
     }

@@ -1,4 +1,5 @@
 using PdfSharp.Drawing;
+using Remedos.Core;
 using Remedos.Core.Runs;
 
 namespace Remedos.Server.Reports;
@@ -18,7 +19,8 @@ internal static class PdfCardStairs
         Dictionary<string, double> was = Places(before).ToDictionary(one => one.Name, one => one.C, StringComparer.Ordinal);
         IEnumerable<string> places = Places(now)
             .Select(place =>
-                $"{place.Name} {place.C:0} °C" + (was.TryGetValue(place.Name, out double earlier) ? $", was {earlier:0} °C" : "")
+                $"{place.Name} {Degrees.At(place.C)}"
+                + (was.TryGetValue(place.Name, out double earlier) ? $", was {Degrees.At(earlier)}" : "")
             );
         return $"Graphics card: {string.Join(", ", places)}.";
     }
@@ -48,8 +50,8 @@ internal static class PdfCardStairs
             }
 
             double middle = x + (wide / 2);
-            graphics.Words($"{c:0} °C", 14, PdfInk.Ink, middle, place.Bottom - 20, XStringAlignment.Center, bold: true);
-            string below = was.ContainsKey(name) ? $"{name}, was {earlier:0} °C" : name;
+            graphics.Words($"{Degrees.At(c)}", 14, PdfInk.Ink, middle, place.Bottom - 20, XStringAlignment.Center, bold: true);
+            string below = was.ContainsKey(name) ? $"{name}, was {Degrees.At(earlier)}" : name;
             graphics.Words(below, 9, PdfInk.Muted, middle, place.Bottom - 7, XStringAlignment.Center);
         }
 

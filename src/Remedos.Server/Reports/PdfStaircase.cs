@@ -1,4 +1,5 @@
 using PdfSharp.Drawing;
+using Remedos.Core;
 using Remedos.Core.Runs;
 
 namespace Remedos.Server.Reports;
@@ -16,9 +17,9 @@ internal static class PdfStaircase
 
     /// <summary>Says the same in words.</summary>
     public static string Words(HeatStaircase now, HeatStaircase? before, double? limitC) =>
-        $"From the room at {now.RoomC:0} °C to the chip at {now.ChipC:0} °C: "
-        + string.Join("; ", now.Steps.Select(step => $"{step.Title} {step.RiseC:0} °C"))
-        + $".{(limitC is { } limit ? $" Limit {limit:0} °C." : "")}{(before is null ? "" : $" Before: {before.ChipC:0} °C.")}";
+        $"From the room at {Degrees.At(now.RoomC)} to the chip at {Degrees.At(now.ChipC)}: "
+        + string.Join("; ", now.Steps.Select(step => $"{step.Title} {Degrees.By(step.RiseC)}"))
+        + $".{(limitC is { } limit ? $" Limit {Degrees.At(limit)}." : "")}{(before is null ? "" : $" Before: {Degrees.At(before.ChipC)}.")}";
 
     public static void Draw(XGraphics graphics, XRect place, HeatStaircase now, HeatStaircase? before, double? limitC)
     {
@@ -29,20 +30,20 @@ internal static class PdfStaircase
         static double Total(HeatStaircase stairs) => stairs.Steps.Sum(step => step.ResistanceCPerW);
         double scale = (place.Right - left) * LabelRoom / Math.Max(Math.Max(Total(now), before is null ? 0 : Total(before)), 1e-6);
 
-        for (double c = Math.Ceiling(lowest / 20) * 20; c < highest; c += 20)
+        foreach ((double c, string label) in Degrees.Rungs(lowest, highest))
         {
             if (c - lowest > 4 || c == lowest)
             {
-                graphics.Words($"{c:0}", 8.5, PdfInk.Muted, left - 6, Y(c) + 3, XStringAlignment.Far);
+                graphics.Words(label, 8.5, PdfInk.Muted, left - 6, Y(c) + 3, XStringAlignment.Far);
             }
         }
 
         graphics.DrawLine(PdfInk.Pen(PdfInk.Hairline, 0.8), left, Y(now.RoomC), place.Right, Y(now.RoomC));
-        graphics.Words($"room {now.RoomC:0.0} °C", 9, PdfInk.Muted, left + 2, Y(now.RoomC) + 12);
+        graphics.Words($"room {Degrees.At(now.RoomC, "0.0")}", 9, PdfInk.Muted, left + 2, Y(now.RoomC) + 12);
         if (limitC is { } limit)
         {
             graphics.DrawLine(PdfInk.Pen(PdfInk.Ink, 1), left, Y(limit), place.Right, Y(limit));
-            graphics.Words($"limit {limit:0} °C", 9.5, PdfInk.Ink, left + 4, Y(limit) - 5, bold: true);
+            graphics.Words($"limit {Degrees.At(limit)}", 9.5, PdfInk.Ink, left + 4, Y(limit) - 5, bold: true);
         }
 
         double x = left;
@@ -66,7 +67,7 @@ internal static class PdfStaircase
             if (wide > 36 && tall > 14)
             {
                 double y = top + (tall / 2) + (titled ? 11 : 4);
-                graphics.Words($"{step.RiseC:0} °C", 10.5, PdfInk.Ink, x + (wide / 2), y, XStringAlignment.Center, bold: true);
+                graphics.Words($"{Degrees.By(step.RiseC)}", 10.5, PdfInk.Ink, x + (wide / 2), y, XStringAlignment.Center, bold: true);
             }
 
             x += wide;
@@ -78,13 +79,13 @@ internal static class PdfStaircase
             graphics.DrawEllipse(PdfInk.Pen(PdfInk.Edge, 1.5), XBrushes.White, endX - 3, endY - 3, 6, 6);
             // Clear of the other end's label, and of the limit's line.
             bool apart = Math.Abs(endY - Y(now.ChipC)) > 12 && (limitC is null || Math.Abs(endY - Y(limitC.Value)) > 8);
-            Label(graphics, place, endX, apart ? endY + 4 : endY + 14, $"{before.ChipC:0} °C before", 9.5, PdfInk.Muted, false);
+            Label(graphics, place, endX, apart ? endY + 4 : endY + 14, $"{Degrees.At(before.ChipC)} before", 9.5, PdfInk.Muted, false);
         }
 
         (double topX, double topY) = Outline(graphics, now, left, scale, Y, PdfInk.Pen(PdfInk.Teal, 2));
         graphics.DrawEllipse(new XSolidBrush(PdfInk.Teal), topX - 4, topY - 4, 8, 8);
         double clear = limitC is { } edge && Math.Abs(topY - Y(edge)) < 10 ? Y(edge) + 16 : topY + 5;
-        Label(graphics, place, topX, clear, $"{now.ChipC:0} °C{(before is null ? "" : " after")}", 13, PdfInk.Teal, true);
+        Label(graphics, place, topX, clear, $"{Degrees.At(now.ChipC)}{(before is null ? "" : " after")}", 13, PdfInk.Teal, true);
     }
 
     private static XColor ColorOf(string step) =>

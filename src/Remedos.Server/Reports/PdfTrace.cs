@@ -1,4 +1,5 @@
 using PdfSharp.Drawing;
+using Remedos.Core;
 
 namespace Remedos.Server.Reports;
 
@@ -18,7 +19,7 @@ internal sealed record ReportTrace(
 {
     public string Words =>
         SustainedC is { } at
-            ? $"{Title}: {at:0} °C under steady full load{(LimitC is { } limit ? $", limit {limit:0} °C" : "")}."
+            ? $"{Title}: {Degrees.At(at)} under steady full load{(LimitC is { } limit ? $", limit {Degrees.At(limit)}" : "")}."
             : $"{Title}: no load found.";
 }
 
@@ -50,10 +51,10 @@ internal static class PdfTrace
             graphics.DrawRectangle(new XSolidBrush(PdfInk.Shade), X(begins), Y(topC), X(ends) - X(begins), Y(LowestC) - Y(topC));
         }
 
-        for (double c = 20; c < topC; c += 20)
+        foreach ((double c, string label) in Degrees.Rungs(LowestC, topC))
         {
             graphics.DrawLine(PdfInk.Pen(PdfInk.Hairline, 0.6), left, Y(c), place.Right, Y(c));
-            graphics.Words($"{c:0}", 8, PdfInk.Muted, left - 4, Y(c) + 3, XStringAlignment.Far);
+            graphics.Words(label, 8, PdfInk.Muted, left - 4, Y(c) + 3, XStringAlignment.Far);
         }
 
         for (double minute = 0; from + (minute * 60) <= trace.DurationSeconds && minute <= 30; minute += 10)
@@ -65,7 +66,7 @@ internal static class PdfTrace
         if (trace.LimitC is { } limit)
         {
             graphics.DrawLine(PdfInk.Pen(PdfInk.Ink, 0.9), left, Y(limit), place.Right, Y(limit));
-            graphics.Words($"limit {limit:0} °C", 8, PdfInk.Ink, place.Right, Y(limit) - 3, XStringAlignment.Far);
+            graphics.Words($"limit {Degrees.At(limit)}", 8, PdfInk.Ink, place.Right, Y(limit) - 3, XStringAlignment.Far);
         }
 
         if (trace.Seconds.Count > 1)

@@ -44,7 +44,7 @@ public static class WorkshopClock
 public sealed class Caller(IDbContextFactory<RemedosContext> contexts, IHttpContextAccessor http)
 {
     /// <summary>Whoever is signed in; null for nobody.</summary>
-    public Who? Known => http.HttpContext?.Items[typeof(Who)] as Who;
+    public Who? Known => http.HttpContext is { } context ? Of(context) : null;
 
     /// <summary>Whoever is signed in; behind an address that wants a sign-in there is always somebody.</summary>
     public Task<Who> WhoAsync(CancellationToken cancellation) =>
@@ -69,6 +69,8 @@ public sealed class Caller(IDbContextFactory<RemedosContext> contexts, IHttpCont
         context.Workshop = who.Workshop.Id;
         return context;
     }
+
+    internal static Who? Of(HttpContext http) => http.Items[typeof(Who)] as Who;
 
     internal static void IsOf(HttpContext http, Who who) => http.Items[typeof(Who)] = who;
 }

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Data;
 using Remedos.Data.People;
 using Remedos.Server.Hosting;
@@ -24,6 +25,7 @@ public sealed record TouchAnswer(Guid Id, string Name, Role Role);
 /// <param name="Rights">What is allowed here and now.</param>
 /// <param name="IsSelf">Whether the person is the one who signed the device in, and not by PIN.</param>
 /// <param name="TimeZone">The workshop’s own, by its IANA name: what “today” means.</param>
+/// <param name="TemperatureUnit">In which degrees sentences and figures are told; numbers of answers are in °C all the same.</param>
 /// <param name="Today">The day it is there.</param>
 /// <param name="LargestLogBytes">The largest log that this server takes.</param>
 /// <param name="Version">Of this server, and its build.</param>
@@ -40,6 +42,7 @@ public sealed record MeAnswer(
     string TagPrefix,
     string Currency,
     string TimeZone,
+    TemperatureUnit TemperatureUnit,
     DateOnly Today,
     long LargestLogBytes,
     string Version,
@@ -107,6 +110,7 @@ internal static class SessionEndpoints
             who.Workshop.TagPrefix,
             who.Workshop.Currency,
             who.Workshop.TimeZone,
+            who.Workshop.TemperatureUnit,
             who.Today(clock.GetUtcNow()),
             Runs.UploadLimit.Of(configuration),
             $"{Build.Version}, build {Build.Id}",

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
+using Remedos.Core;
 using Remedos.Core.Matching;
 using Remedos.Core.Planning;
 using Remedos.Data;
@@ -24,6 +25,7 @@ public sealed record WorkshopSettings(
     double? MostPriceSharePercent,
     string? Address,
     string PaperSize,
+    TemperatureUnit TemperatureUnit,
     int? ForgetOwnersAfterMonths,
     int KeepBillsYears,
     int KeepAccessMonths,

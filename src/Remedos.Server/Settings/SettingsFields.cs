@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using Remedos.Core;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
 using Remedos.Core.Planning;
@@ -106,6 +107,14 @@ internal static class SettingsFields
                     : $"Paper is one of {string.Join(", ", PdfSheet.Papers)}."
         ),
         new(
+            "temperatureUnit",
+            w => w.TemperatureUnit,
+            (w, json) =>
+                json.ValueKind == JsonValueKind.String && Kebab.Parse<TemperatureUnit>(json.GetString()!) is { } unit
+                    ? Done(() => w.TemperatureUnit = unit)
+                    : $"Temperatures are read in one of {Kebab.Words<TemperatureUnit>()}."
+        ),
+        new(
             "forgetOwnersAfterMonths",
             w => w.ForgetOwnersAfterMonths,
             (w, json) =>
@@ -159,6 +168,7 @@ internal static class SettingsFields
             workshop.MostPriceSharePercent,
             workshop.Address,
             workshop.PaperSize,
+            workshop.TemperatureUnit,
             workshop.ForgetOwnersAfterMonths,
             workshop.KeepBillsYears,
             workshop.KeepAccessMonths,

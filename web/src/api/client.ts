@@ -2,6 +2,7 @@ import { at, base } from "./base";
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./generated/schema";
 import { noticeBuild } from "./build";
+import { noticeDegrees } from "./degrees";
 import { unchanged } from "./unchanged";
 import { withView } from "./view";
 
@@ -84,6 +85,7 @@ export const client = createClient<paths>({ baseUrl: base, fetch: (request) => f
 client.use(withToken);
 client.use(withView);
 client.use(noticeBuild);
+client.use(noticeDegrees);
 client.use(unchanged);
 
 type Answer<T> = { data?: T; response: Response };

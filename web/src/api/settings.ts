@@ -20,7 +20,10 @@ export function useSaveSetting() {
       await call(() => client.PATCH("/api/settings/{field}", { params: { path: { field } }, body: { value, base } })),
     );
     await getSession(true);
-    await Promise.all(["coolers", "session", "jobs"].map((name) => cache.invalidateQueries({ queryKey: [name] })));
+    // Other degrees stand in every sentence.
+    await (field === "temperatureUnit"
+      ? cache.invalidateQueries()
+      : Promise.all(["coolers", "session", "jobs"].map((name) => cache.invalidateQueries({ queryKey: [name] }))));
   };
 }
 

@@ -6,6 +6,7 @@ import type { JobActions } from "../api/jobs";
 import type { JobSheet } from "../api/client";
 import { Button } from "./Button";
 import { Choice } from "./Choice";
+import { degreeSign } from "./degrees";
 import { formatOf, parserOf, type FieldValue } from "./fieldText";
 import { SaveWords } from "./SaveWords";
 import { minorIn, useCurrency } from "./useMoney";
@@ -112,6 +113,7 @@ export function TextField(
 export function NumberField(props: FieldProps) {
   const id = useId();
   const field = useField(props);
+  const row = fieldRow(props.name);
   return (
     <Frame id={id} {...props} field={field}>
       <div className="flex items-center gap-2">
@@ -126,7 +128,7 @@ export function NumberField(props: FieldProps) {
           onChange={(event) => field.change(event.target.value)}
           onBlur={field.flush}
         />
-        <span className="text-muted">{fieldRow(props.name).unit}</span>
+        <span className="text-muted">{row.kind === "temperature" ? degreeSign() : row.unit}</span>
       </div>
     </Frame>
   );

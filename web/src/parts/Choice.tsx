@@ -1,7 +1,7 @@
 import { ToggleGroup } from "radix-ui";
 
 /** A few exclusive choices, each a target for a thumb. Choosing the chosen one again clears it where that is allowed. */
-export function Choice({
+export function Choice<V extends string>({
   label,
   value,
   options,
@@ -15,8 +15,8 @@ export function Choice({
   /** Whether the label is read before all else. */
   strong?: boolean;
   value: string | null;
-  options: readonly (readonly [value: string, words: string])[];
-  onChange: (value: string | null) => void;
+  options: readonly (readonly [value: V, words: string])[];
+  onChange: (value: V | null) => void;
   clearable?: boolean;
 }) {
   return (
@@ -26,7 +26,7 @@ export function Choice({
         type="single"
         aria-label={label}
         value={value ?? ""}
-        onValueChange={(next) => (next || clearable ? onChange(next || null) : undefined)}
+        onValueChange={(next) => (next || clearable ? onChange((next || null) as V | null) : undefined)}
         className="flex flex-wrap gap-1"
       >
         {options.map(([option, words]) => (

@@ -1,4 +1,5 @@
 import type { Parsed } from "./saving";
+import { celsiusOf, typedDegrees } from "./degrees";
 import { readNumber } from "./words";
 
 export type FieldValue = string | number | null;
@@ -20,6 +21,12 @@ const asMoment = (text: string): Parsed<FieldValue> => {
     : { value: at?.toISOString() ?? null };
 };
 
+/** A temperature as this workshop reads it; kept in °C. */
+const asTemperature = (text: string): Parsed<FieldValue> => {
+  const read = asNumber(text);
+  return "value" in read && typeof read.value === "number" ? { value: celsiusOf(read.value) } : read;
+};
+
 /** An amount as it is typed; kept in the currency's minor unit. */
 const asMoney =
   (minor: number) =>
@@ -32,12 +39,20 @@ const asMoney =
 export const parserOf = (kind: string, minor: number) =>
   kind === "number" || kind === "whole"
     ? asNumber
-    : kind === "money"
-      ? asMoney(minor)
-      : kind === "instant"
-        ? asMoment
-        : asText;
+    : kind === "temperature"
+      ? asTemperature
+      : kind === "money"
+        ? asMoney(minor)
+        : kind === "instant"
+          ? asMoment
+          : asText;
 
 /** How a value stands in its box. */
 export const formatOf = (kind: string, minor: number) => (value: FieldValue) =>
-  value === null ? "" : kind === "money" ? String(Number(value) / minor) : String(value);
+  value === null
+    ? ""
+    : kind === "money"
+      ? String(Number(value) / minor)
+      : kind === "temperature"
+        ? typedDegrees(Number(value))
+        : String(value);

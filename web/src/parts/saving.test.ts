@@ -44,14 +44,17 @@ describe("a saver", () => {
 
   it("sends nobody's draft in another's name", async () => {
     const save = vi.fn(() => Promise.reject(new Problem(0, "away")));
-    draftsAreOf({ id: "ines", workshopId: "w" });
+    const place = { workshopId: "w", temperatureUnit: "celsius" };
+    draftsAreOf({ ...place, id: "ines" });
     new Saver("k", "old", text(save)).change("hers", true);
     await pass(10);
-    draftsAreOf({ id: "bram", workshopId: "w" });
+    draftsAreOf({ ...place, id: "bram" });
     expect(keptDrafts()).toEqual([]);
     expect(new Saver("k", "old", text(save)).snapshot()).toMatchObject({ draft: "old", dirty: false });
-    draftsAreOf({ id: "ines", workshopId: "w" });
+    draftsAreOf({ ...place, id: "ines" });
     expect(new Saver("k", "old", text(save)).snapshot()).toMatchObject({ draft: "hers", dirty: true });
+    draftsAreOf({ ...place, id: "ines", temperatureUnit: "fahrenheit" });
+    expect(keptDrafts(), "what was typed in °C is not read in °F").toEqual([]);
   });
 
   it("sends one at a time, each on top of the one before", async () => {

@@ -211,8 +211,9 @@ export const forgetSavers = () => savers.clear();
 /** Drafts are of one person in one workshop: nobody sends another's in his own name. */
 let prefix = "draft::";
 
-export const draftsAreOf = (me: { id: string; workshopId: string }) => {
-  prefix = `draft:${me.workshopId}:${me.id}:`;
+export const draftsAreOf = (me: { id: string; workshopId: string; temperatureUnit: string }) => {
+  // What was typed in other degrees is not read in these.
+  prefix = `draft:${me.workshopId}:${me.id}:${me.temperatureUnit === "celsius" ? "" : `${me.temperatureUnit}:`}`;
 };
 
 /** Sends at once all that waits on this page. */

@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { ago, clock, degrees, inMonths, keepUnits, megabytes, readClock, readNumber } from "./words";
+import { degrees } from "./degrees";
+import { ago, clock, inMonths, keepUnits, megabytes, readClock, readNumber } from "./words";
 
 describe("readNumber", () => {
   it.each([

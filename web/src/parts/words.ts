@@ -1,11 +1,5 @@
+import { minus } from "./degrees";
 /** Numbers as a technician reads them: sensible digits, a true minus, the unit behind a thin space. */
-
-/** A true minus; none before a zero that was rounded. */
-const minus = (text: string) => text.replace(/^-(?=0(\.0*)?$)/, "").replace("-", "−");
-
-export function degrees(value: number | null | undefined, digits = 0): string {
-  return value == null ? "—" : `${minus(value.toFixed(digits))} °C`;
-}
 
 export function watts(value: number | null | undefined): string {
   return value == null ? "—" : `${minus(value.toFixed(0))} W`;
@@ -25,7 +19,7 @@ export function rpm(value: number | null | undefined): string {
 
 /** Keeps a number and its unit on one line, in a sentence of the server's. */
 export const keepUnits = (sentence: string) =>
-  sentence.replace(/(\d) (°C|W\b|%|GHz|MHz|rpm|mm\b|ml\b|mV\b|A\b|min\b|h\b|s\b)/g, "$1\u00a0$2");
+  sentence.replace(/(\d) (°[CF]|W\b|%|GHz|MHz|rpm|mm\b|ml\b|mV\b|A\b|min\b|h\b|s\b)/g, "$1\u00a0$2");
 
 /** Minutes and seconds of a time in a run. */
 export function clock(seconds: number): string {
@@ -60,7 +54,7 @@ export function readNumber(text: string): number | undefined {
   const plain = text
     .trim()
     .replace("−", "-")
-    .replace(/\s*(°\s*[Cc]|W|%|rpm|min)?$/, "")
+    .replace(/\s*(°\s*[CcFf]|W|%|rpm|min)?$/, "")
     .replace(",", ".");
   return /^[-+]?(\d+\.?\d*|\.\d+)$/.test(plain) ? Number(plain) : undefined;
 }

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import type { BayTrace as Readings } from "../api/bays";
+import { celsiusUnit, degrees } from "../parts/degrees";
 
 const width = 600;
 const height = 150;
@@ -17,7 +18,7 @@ export interface BayLane {
 
 export const chipLane: BayLane = {
   title: "Chip",
-  unit: "°C",
+  unit: celsiusUnit,
   channels: ["cpu-temperature", "core-temperature", "cpu-control-temperature"],
   stroke: "stroke-copper",
   from: 15,
@@ -42,6 +43,7 @@ export const BayTrace = memo(function BayTrace({
   if (!last) {
     return <p className="text-muted">{lane === chipLane ? "No temperature yet." : ""}</p>;
   }
+  const said = (value: number) => (lane.unit === celsiusUnit ? degrees(value) : `${value.toFixed(0)} ${lane.unit}`);
   const highest = Math.max(lane.to, ...points.map(([, value]) => value));
   const top = limitC === null ? highest * 1.06 : Math.max(limitC, highest) + 8;
   const from = readings.seconds[0]!;
@@ -53,7 +55,7 @@ export const BayTrace = memo(function BayTrace({
       viewBox={`0 0 ${width} ${height}`}
       preserveAspectRatio="none"
       role="img"
-      aria-label={`${lane.title} at ${last[1].toFixed(0)} ${lane.unit}${limitC === null ? "" : `, limit ${limitC} ${lane.unit}`}`}
+      aria-label={`${lane.title} at ${said(last[1])}${limitC === null ? "" : `, limit ${said(limitC)}`}`}
       className={`w-full ${className}`}
     >
       {limitC !== null && (

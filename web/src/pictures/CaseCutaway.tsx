@@ -3,6 +3,7 @@ import type { AirLook, AirPlan, AirSheet } from "../api/air";
 import { cutaway, placeAt } from "./cutaway";
 import { Arrow, Distance, Inside, Movable } from "./cutawayParts";
 import { useWidth } from "./useWidth";
+import { degrees } from "../parts/degrees";
 
 type Picture = ReturnType<typeof cutaway>;
 
@@ -151,5 +152,5 @@ function words(picture: Picture, look: AirLook | undefined): string {
   const through = picture.draughts.map(
     (one) => `${one.id} ${one.flowM3PerH.toFixed(0)} m³/h ${one.inward ? "in" : "out"}`,
   );
-  return `${picture.flat ? "From above" : "From the side"}: ${through.join(", ")}. Air inside ${air.caseAirC.toFixed(0)} °C.`;
+  return `${picture.flat ? "From above" : "From the side"}: ${through.join(", ")}. Air inside ${degrees(air.caseAirC)}.`;
 }

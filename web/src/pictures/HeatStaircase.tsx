@@ -4,6 +4,7 @@ import { Collapsible } from "radix-ui";
 import type { Schemas } from "../api/client";
 import { layout, type Drawn } from "./staircase";
 import { useWidth } from "./useWidth";
+import { degreeBy, degrees, degreesBy, degreeSign } from "../parts/degrees";
 
 export type Staircase = Schemas["HeatStaircase"];
 
@@ -111,7 +112,7 @@ function Ceiling({
 function Step({ step, small }: { step: Drawn; small: boolean }) {
   const middle = step.x + step.width / 2;
   const inside = step.y + step.height / 2;
-  const degrees = `${step.riseC.toFixed(0)} °C`;
+  const rise = degreesBy(step.riseC);
   return (
     <g>
       <rect x={step.x} y={step.y} width={step.width} height={step.height} className={looks[step.id]} />
@@ -127,7 +128,7 @@ function Step({ step, small }: { step: Drawn; small: boolean }) {
           textAnchor="middle"
           className="fill-ink font-mono text-[17px] font-bold"
         >
-          {degrees}
+          {rise}
         </text>
       )}
     </g>
@@ -166,17 +167,23 @@ function Labels({
   return (
     <g>
       {ticks.map((tick) => (
-        <text key={tick.c} x={left - 8} y={tick.y + 5} textAnchor="end" className="fill-muted font-mono text-[15px]">
-          {tick.c}
+        <text
+          key={tick.label}
+          x={left - 8}
+          y={tick.y + 5}
+          textAnchor="end"
+          className="fill-muted font-mono text-[15px]"
+        >
+          {tick.label}
         </text>
       ))}
       <line x1={left} x2={right} y1={roomY} y2={roomY} className="stroke-hairline" />
       <text x={left + 4} y={roomY + 19} className="fill-muted text-[15px]">
-        room {now.roomC.toFixed(1)} °C
+        room {degrees(now.roomC, 1)}
       </text>
       {limitC !== null && (
         <text x={left + 8} y={limitY - 8} className="fill-ink text-[16px] font-bold">
-          limit {limitC} °C
+          limit {degrees(limitC)}
         </text>
       )}
       {was && before && (
@@ -188,7 +195,7 @@ function Labels({
             y={beside(was.y, was.y < top.y ? -8 : 20)}
             className="fill-muted stroke-paper text-[16px]"
           >
-            {before.chipC.toFixed(0)} °C before
+            {degrees(before.chipC)} before
           </text>
         </>
       )}
@@ -199,13 +206,14 @@ function Labels({
         y={beside(top.y, narrow ? 18 : 7)}
         className="fill-teal stroke-paper text-[20px] font-bold"
       >
-        {now.chipC.toFixed(0)} °C{before ? " after" : ""}
+        {degrees(now.chipC)}
+        {before ? " after" : ""}
       </text>
       {headroom !== undefined && headroom >= 3 && (
         <>
           <line x1={top.x} x2={top.x} y1={top.y - 8} y2={limitY} className="stroke-teal" strokeDasharray="2 3" />
           <text x={top.x - 8} y={(top.y + limitY) / 2 + 5} textAnchor="end" className="fill-teal text-[16px] font-bold">
-            {headroom.toFixed(0)} °C headroom
+            {degreesBy(headroom)} headroom
           </text>
         </>
       )}
@@ -224,14 +232,14 @@ function Legend({ now }: { now: Staircase }) {
             {step.swollen && " ◂ stuck"}
           </dt>
           <dd className="m-0 font-mono whitespace-nowrap">
-            <strong>{step.riseC.toFixed(0)}</strong>
+            <strong>{degreeBy(step.riseC)}</strong>
             {step.halfWidthC != null && step.halfWidthC >= 0.5 && (
-              <span className="text-muted"> ± {step.halfWidthC.toFixed(0)}</span>
+              <span className="text-muted"> ± {degreeBy(step.halfWidthC)}</span>
             )}{" "}
-            °C
+            {degreeSign()}
           </dd>
           <dd className="m-0 w-24 text-right text-muted">
-            {step.expectedC != null && `expected ${step.expectedC.toFixed(0)}`}
+            {step.expectedC != null && `expected ${degreeBy(step.expectedC)}`}
           </dd>
         </div>
       ))}
@@ -241,15 +249,14 @@ function Legend({ now }: { now: Staircase }) {
 
 /** Where a sound machine would have stood, and from what that is known. */
 export function ExpectedLine({ expected }: { expected: Schemas["ExpectedTop"] }) {
-  const half = expected.halfWidthC.toFixed(0);
+  const half = degreeBy(expected.halfWidthC);
   return (
     <Collapsible.Root className="mt-1">
       <Collapsible.Trigger className="flex min-h-11 w-full items-center gap-2 text-left">
         <ChevronRight aria-hidden size={18} className="shrink-0 transition-transform in-data-[state=open]:rotate-90" />
         <span>
           Expected of {expected.byParts ? "this machine" : "one of its kind"}, sound:{" "}
-          <strong className="font-mono">{expected.chipC.toFixed(0)} °C</strong>{" "}
-          <span className="text-muted">± {half}</span>
+          <strong className="font-mono">{degrees(expected.chipC)}</strong> <span className="text-muted">± {half}</span>
         </span>
       </Collapsible.Trigger>
       <Collapsible.Content className="pb-2 pl-7">
@@ -267,9 +274,9 @@ export function ExpectedLine({ expected }: { expected: Schemas["ExpectedTop"] })
 
 function words(now: Staircase, before: Staircase | null, limitC: number | null): string {
   const steps = now.steps
-    .map((step) => `${step.title} ${step.riseC.toFixed(0)} °C${step.swollen ? ", swollen" : ""}`)
+    .map((step) => `${step.title} ${degreesBy(step.riseC)}${step.swollen ? ", swollen" : ""}`)
     .join("; ");
-  const was = before ? ` Before: ${before.chipC.toFixed(0)} °C.` : "";
-  const limit = limitC === null ? "" : ` Limit ${limitC} °C.`;
-  return `From the room at ${now.roomC.toFixed(0)} °C to the chip at ${now.chipC.toFixed(0)} °C: ${steps}.${limit}${was}`;
+  const was = before ? ` Before: ${degrees(before.chipC)}.` : "";
+  const limit = limitC === null ? "" : ` Limit ${degrees(limitC)}.`;
+  return `From the room at ${degrees(now.roomC)} to the chip at ${degrees(now.chipC)}: ${steps}.${limit}${was}`;
 }

@@ -15,10 +15,13 @@ import {
   type Look,
   type Range,
   type SideTrace,
+  tellerOf,
+  unitOf,
 } from "./lanes";
 import { PhaseBar, type Edges } from "./PhaseBar";
 import { TraceBrush } from "./TraceBrush";
 import { laneData, laneOptions } from "./tracePlot";
+import { degree, degrees } from "../parts/degrees";
 
 /** Tells the traces of a page apart. */
 let nextTrace = 1;
@@ -167,7 +170,10 @@ export function LegendLine({ look }: { look: Look }) {
 function ReadOff({ kind, sides, at }: { kind: LaneKind; sides: readonly SideTrace[]; at: number | undefined }) {
   const front = sides[sides.length - 1]!;
   const cores = kind.id === "temperature" && at !== undefined ? front.trace.cores : null;
-  const core = (values: readonly (number | null)[]) => valueAt(shifted(front), values, at!)?.toFixed(0) ?? "—";
+  const core = (values: readonly (number | null)[]) => {
+    const value = valueAt(shifted(front), values, at!);
+    return value === undefined ? "—" : degree(value);
+  };
   return (
     <div className="flex w-24 shrink-0 flex-col py-1 pl-3 leading-tight">
       <span className="truncate text-muted" title={kind.title}>
@@ -211,8 +217,8 @@ function sustained(side: SideTrace, kind: LaneKind): number | null | undefined {
 function Value({ value, kind, strong }: { value: number | null | undefined; kind: LaneKind; strong: boolean }) {
   return (
     <span className={clsx("font-mono text-lg whitespace-nowrap", strong ? "font-bold" : "text-muted")}>
-      {value == null ? "—" : (value * (kind.scale ?? 1)).toFixed(kind.digits).replace("-", "−")}
-      <span className="text-sm font-normal text-muted"> {kind.unit}</span>
+      {value == null ? "—" : tellerOf(kind)(value).toFixed(kind.digits).replace("-", "−")}
+      <span className="text-sm font-normal text-muted"> {unitOf(kind)}</span>
     </span>
   );
 }
@@ -230,8 +236,8 @@ function describe(sides: readonly SideTrace[], limitC: number | null): string {
   const parts = sides.map(({ label, run }) => {
     const load = run.analysis.load;
     return load
-      ? `${label}: ${load.sustainedTemperatureC.toFixed(0)} °C sustained, peak ${load.peakTemperatureC.toFixed(0)} °C`
+      ? `${label}: ${degrees(load.sustainedTemperatureC)} sustained, peak ${degrees(load.peakTemperatureC)}`
       : `${label}: no load`;
   });
-  return `Run trace. ${parts.join("; ")}${limitC === null ? "" : `; limit ${limitC} °C`}.`;
+  return `Run trace. ${parts.join("; ")}${limitC === null ? "" : `; limit ${degrees(limitC)}`}.`;
 }

@@ -1,5 +1,6 @@
 import type { Schemas } from "../api/client";
 import { useWidth } from "./useWidth";
+import { celsiusOf, degree, degreesBy, degreeSign, pointOf } from "../parts/degrees";
 
 type Row = Schemas["SeriesRow"];
 
@@ -18,7 +19,7 @@ export function SeriesPicture({ rows, reference }: { rows: readonly Row[]; refer
   const x = (celsius: number) =>
     marginLeft + ((celsius - low) / (high - low)) * Math.max(40, width - marginLeft - right);
   const y = (index: number) => index * rowHeight + rowHeight / 2;
-  const ticks = ticksOf(low, high, Math.max(3, Math.floor((width - marginLeft - right) / 50)));
+  const ticks = ticksOf(pointOf(low), pointOf(high), Math.max(3, Math.floor((width - marginLeft - right) / 50)));
   return (
     <div ref={holder} className="min-w-0">
       <svg
@@ -26,20 +27,26 @@ export function SeriesPicture({ rows, reference }: { rows: readonly Row[]; refer
         width="100%"
         role="img"
         aria-label={ranked
-          .map((row) => `${row.name}: ${row.atReferencePowerC!.toFixed(1)} ± ${row.halfWidthC!.toFixed(1)} °C`)
+          .map((row) => `${row.name}: ${degree(row.atReferencePowerC!, 1)} ± ${degreesBy(row.halfWidthC, 1)}`)
           .join("; ")}
         className="block"
       >
         {ticks.map((tick) => (
           <g key={tick}>
-            <line x1={x(tick)} x2={x(tick)} y1={0} y2={ranked.length * rowHeight} className="stroke-hairline" />
+            <line
+              x1={x(celsiusOf(tick))}
+              x2={x(celsiusOf(tick))}
+              y1={0}
+              y2={ranked.length * rowHeight}
+              className="stroke-hairline"
+            />
             <text
-              x={x(tick)}
+              x={x(celsiusOf(tick))}
               y={ranked.length * rowHeight + 18}
               textAnchor="middle"
               className="fill-muted font-mono text-sm"
             >
-              {tick} °C
+              {tick} {degreeSign()}
             </text>
           </g>
         ))}

@@ -23,7 +23,7 @@ export function movePoint(points: readonly Point[], i: number, wanted: Point): P
   return points.map((point, at) => (at === i ? { c, percent } : point));
 }
 
-/** A fan's curve, drawn by hand: points are dragged, or moved with the arrow keys. */
+/** A fan's curve, drawn by hand: points are dragged, or moved with the arrow keys. In °C, as firmware takes it. */
 export function SteeringCurve({
   points,
   nowC,

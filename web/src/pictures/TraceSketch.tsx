@@ -1,5 +1,6 @@
 import type { Run, Trace } from "../api/client";
 import { channelOf, laneKinds, loadStart } from "./lanes";
+import { degrees, degreeTicks } from "../parts/degrees";
 
 const width = 440;
 const height = 180;
@@ -77,11 +78,11 @@ export function TraceSketch({
   const y = (degree: number) =>
     height - edge.bottom - ((height - edge.top - edge.bottom) * (degree - low)) / (top - low);
   const line = channel ? thinned(trace.seconds, channel.values, 300) : [];
-  const degrees = [20, 40, 60, 80, 100].filter((degree) => degree < top);
+  const rungs = degreeTicks(low, top);
   const minutes = [0, 10, 20, 30].filter((minute) => start + minute * 60 <= duration);
   const words =
     sustainedC !== null
-      ? `${title}: ${sustainedC.toFixed(0)} °C under steady full load${limitC === null ? "" : `, limit ${limitC} °C`}.`
+      ? `${title}: ${degrees(sustainedC)} under steady full load${limitC === null ? "" : `, limit ${degrees(limitC)}`}.`
       : `${title}: no load found.`;
   return (
     <svg viewBox={`0 0 ${width} ${height}`} role="img" aria-label={words} className="w-full">
@@ -95,11 +96,11 @@ export function TraceSketch({
           className="fill-shade"
         />
       ))}
-      {degrees.map((degree) => (
-        <g key={degree}>
-          <line x1={edge.left} x2={width - edge.right} y1={y(degree)} y2={y(degree)} className="stroke-hairline" />
-          <text x={edge.left - 6} y={y(degree) + 5} textAnchor="end" className="fill-muted font-mono text-[14px]">
-            {degree}
+      {rungs.map(({ c, label }) => (
+        <g key={label}>
+          <line x1={edge.left} x2={width - edge.right} y1={y(c)} y2={y(c)} className="stroke-hairline" />
+          <text x={edge.left - 6} y={y(c) + 5} textAnchor="end" className="fill-muted font-mono text-[14px]">
+            {label}
           </text>
         </g>
       ))}
@@ -125,7 +126,7 @@ export function TraceSketch({
             strokeWidth="1.5"
           />
           <text x={width - edge.right} y={y(limitC) - 5} textAnchor="end" className="fill-ink text-[14px]">
-            limit {limitC} °C
+            limit {degrees(limitC)}
           </text>
         </>
       )}

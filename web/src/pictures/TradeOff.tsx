@@ -1,4 +1,5 @@
 import clsx from "clsx";
+import { celsiusOf, degrees, degreeSign, pointOf } from "../parts/degrees";
 
 /** A cooler on the picture; price in the currency's minor unit. */
 export interface Offer {
@@ -60,7 +61,7 @@ export function TradeOff({
         aria-label={`Price and temperature of ${offers.length} coolers that fit. ${front
           .map(
             (one) =>
-              `${one.name}: ${money(one.priceMinor)}, ${one.temperatureC.toFixed(0)} °C, ${one.noiseDba.toFixed(0)} dB(A)`,
+              `${one.name}: ${money(one.priceMinor)}, ${degrees(one.temperatureC)}, ${one.noiseDba.toFixed(0)} dB(A)`,
           )
           .join("; ")}.`}
         className="w-full"
@@ -85,13 +86,24 @@ export function TradeOff({
         />
         <line x1={edge.left} x2={width - edge.right} y1={y(limitC)} y2={y(limitC)} className="stroke-ink" />
         <text x={width - edge.right} y={y(limitC) - 5} textAnchor="end" className="fill-ink text-[13px]">
-          limit {limitC.toFixed(0)} °C
+          limit {degrees(limitC)}
         </text>
-        {ticks(low, limitC - 4).map((degree) => (
-          <g key={degree}>
-            <line x1={edge.left} x2={width - edge.right} y1={y(degree)} y2={y(degree)} className="stroke-hairline" />
-            <text x={edge.left - 6} y={y(degree) + 4} textAnchor="end" className="fill-muted font-mono text-[13px]">
-              {degree}
+        {ticks(pointOf(low), pointOf(limitC - 4)).map((told) => (
+          <g key={told}>
+            <line
+              x1={edge.left}
+              x2={width - edge.right}
+              y1={y(celsiusOf(told))}
+              y2={y(celsiusOf(told))}
+              className="stroke-hairline"
+            />
+            <text
+              x={edge.left - 6}
+              y={y(celsiusOf(told)) + 4}
+              textAnchor="end"
+              className="fill-muted font-mono text-[13px]"
+            >
+              {told}
             </text>
           </g>
         ))}
@@ -107,7 +119,7 @@ export function TradeOff({
           </text>
         ))}
         <text x={edge.left - 34} y={16} className="fill-muted text-[13px]">
-          °C
+          {degreeSign()}
         </text>
         <text x={width - edge.right} y={height - 6} textAnchor="end" className="fill-muted text-[13px]">
           price
@@ -126,7 +138,7 @@ export function TradeOff({
             )}
             strokeWidth={one.isCurrent || one.id === chosen ? 3 : 1.5}
           >
-            <title>{`${one.name}: ${money(one.priceMinor)}, ${one.temperatureC.toFixed(0)} °C, ${one.noiseDba.toFixed(0)} dB(A)`}</title>
+            <title>{`${one.name}: ${money(one.priceMinor)}, ${degrees(one.temperatureC)}, ${one.noiseDba.toFixed(0)} dB(A)`}</title>
           </circle>
         ))}
       </svg>

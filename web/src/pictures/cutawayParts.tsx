@@ -2,6 +2,7 @@ import clsx from "clsx";
 import type { PointerEvent } from "react";
 import type { AirLook, AirSheet } from "../api/air";
 import type { cutaway, Draught, Hung } from "./cutaway";
+import { degrees } from "../parts/degrees";
 
 type Picture = ReturnType<typeof cutaway>;
 
@@ -19,7 +20,7 @@ export function Inside({
 }) {
   const { board, socket, card, supply, memory, tower } = picture;
   const air = look?.air;
-  const degrees = (value: number | null | undefined) => (value == null ? "" : `${value.toFixed(0)} °C`);
+  const said = (c: number | null | undefined) => (c == null ? "" : degrees(c));
   const radiator = picture.hung.find((one) => one.id === "radiator");
   const limit = sheet.build.processor.temperatureLimitC;
   const size = 20 * unit;
@@ -60,7 +61,7 @@ export function Inside({
           fontSize={size}
           className="fill-ink font-mono font-bold"
         >
-          {degrees(Math.min(air.processorC, limit))}
+          {said(Math.min(air.processorC, limit))}
         </text>
       )}
       {card && air?.cardC != null && (
@@ -71,7 +72,7 @@ export function Inside({
           fontSize={size}
           className="fill-ink font-mono font-bold"
         >
-          card {degrees(air.cardC)}
+          card {said(air.cardC)}
         </text>
       )}
       {air && (
@@ -82,7 +83,7 @@ export function Inside({
           fontSize={17 * unit}
           className="fill-copper-text"
         >
-          air inside {degrees(air.caseAirC)}
+          air inside {said(air.caseAirC)}
         </text>
       )}
     </g>

@@ -1,4 +1,5 @@
 import type { Run, Schemas, Trace, TraceChannel } from "../api/client";
+import { celsiusUnit, degreeSign, pointOf, spanOf } from "../parts/degrees";
 
 /** What a lane of the trace shows. */
 export interface LaneKind {
@@ -22,7 +23,7 @@ export const laneKinds: readonly LaneKind[] = [
   {
     id: "temperature",
     title: "Chip",
-    unit: "°C",
+    unit: celsiusUnit,
     roles: ["cpu-temperature", "core-temperature", "cpu-control-temperature"],
     also: ["ambient-temperature"],
     height: 176,
@@ -70,19 +71,19 @@ export const laneKinds: readonly LaneKind[] = [
   {
     id: "liquid",
     title: "Liquid",
-    unit: "°C",
+    unit: celsiusUnit,
     roles: ["coolant-temperature", "tube-out-temperature"],
     also: ["tube-out-temperature", "tube-return-temperature"],
     height: 84,
     digits: 1,
   },
   { id: "pump", title: "Pump", unit: "rpm", roles: ["pump-speed"], height: 64, digits: 0 },
-  { id: "case-air", title: "Case air", unit: "°C", roles: ["case-air-temperature"], height: 76, digits: 1 },
+  { id: "case-air", title: "Case air", unit: celsiusUnit, roles: ["case-air-temperature"], height: 76, digits: 1 },
   { id: "case-fan", title: "Case fan", unit: "rpm", roles: ["case-fan-speed"], height: 64, digits: 0 },
   {
     id: "graphics",
     title: "Graphics",
-    unit: "°C",
+    unit: celsiusUnit,
     roles: ["gpu-temperature"],
     also: ["gpu-hotspot-temperature", "gpu-memory-temperature"],
     height: 84,
@@ -97,11 +98,17 @@ export const laneKinds: readonly LaneKind[] = [
 export const residualLane: LaneKind = {
   id: "residual",
   title: "Off the fit",
-  unit: "°C",
+  unit: celsiusUnit,
   roles: [],
   height: 72,
   digits: 1,
 };
+
+/** Turns a lane's values into the numbers that stand beside it: the fit's rest is a difference. */
+export const tellerOf = ({ id, unit, scale = 1 }: LaneKind): ((value: number) => number) =>
+  unit !== celsiusUnit ? (value) => value * scale : id === residualLane.id ? spanOf : pointOf;
+
+export const unitOf = ({ unit }: LaneKind) => (unit === celsiusUnit ? degreeSign() : unit);
 
 /** Shown until somebody chooses. */
 export const usualLanes: readonly string[] = ["temperature", "power", "clock", "fan"];
@@ -133,7 +140,7 @@ export function lanesOf(runs: readonly Run[]): LaneKind[] {
       others.set(channel.source, {
         id: `column ${channel.source}`,
         title: channel.source,
-        unit: channel.unit === "C" ? "°C" : channel.unit,
+        unit: channel.unit === "C" ? celsiusUnit : channel.unit,
         roles: [],
         source: channel.source,
         height: 64,

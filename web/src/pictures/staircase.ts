@@ -1,4 +1,5 @@
 import type { Staircase } from "./HeatStaircase";
+import { degreeTicks } from "../parts/degrees";
 
 /** A step as it is drawn. */
 export interface Drawn {
@@ -75,10 +76,10 @@ export function layout({
   };
 
   const ticks = [];
-  for (let c = Math.ceil(lowest / 20) * 20; c < highest; c += 20) {
+  for (const { c, label } of degreeTicks(lowest, highest)) {
     // A tick that would run into the room's own label is left out.
     if (c - lowest > 4 || c === lowest) {
-      ticks.push({ c, y: y(c) });
+      ticks.push({ label, y: y(c) });
     }
   }
   return {

@@ -1,5 +1,6 @@
 import type uPlot from "uplot";
 import { eventsOf, loadStart, type LaneKind, type SideTrace } from "./lanes";
+import { degrees, pointOf } from "../parts/degrees";
 
 /** Reads a token's colour as it stands in the present theme. */
 export const colour = (token: string) =>
@@ -55,7 +56,7 @@ export function drawLimits(plot: uPlot, kind: LaneKind, sides: readonly SideTrac
   clipped(plot, (ctx) => {
     const { bbox } = plot;
     if (kind.id === "temperature" && limitC !== null) {
-      const y = plot.valToPos(limitC, "y", true);
+      const y = plot.valToPos(pointOf(limitC), "y", true);
       ctx.strokeStyle = colour("ink");
       ctx.lineWidth = 1.5 * ratio;
       ctx.beginPath();
@@ -63,7 +64,7 @@ export function drawLimits(plot: uPlot, kind: LaneKind, sides: readonly SideTrac
       ctx.lineTo(bbox.left + bbox.width, y);
       ctx.stroke();
       ctx.fillStyle = colour("ink");
-      ctx.fillText(`limit ${limitC} °C`, bbox.left + 8 * ratio, y - 5 * ratio);
+      ctx.fillText(`limit ${degrees(limitC)}`, bbox.left + 8 * ratio, y - 5 * ratio);
     }
     const rowEnds: number[] = [];
     for (const { run, label } of sides) {

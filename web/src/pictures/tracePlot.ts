@@ -1,7 +1,8 @@
 import uPlot from "uplot";
 import { clock } from "../parts/words";
-import { channelsOf, loadStart, looksOf, shifted, type LaneKind, type Range, type SideTrace } from "./lanes";
+import { channelsOf, loadStart, looksOf, shifted, tellerOf, type LaneKind, type Range, type SideTrace } from "./lanes";
 import { colour, drawEvents, drawLimits, drawPhases } from "./traceDrawing";
+import { celsiusUnit, pointOf, spanOf } from "../parts/degrees";
 
 /** One line or envelope of a lane: its data and how it is drawn. */
 interface Drawn {
@@ -14,7 +15,7 @@ interface Drawn {
 
 /** What uPlot needs for one lane: data on a joined time base, series and filled bands. */
 export function laneData(kind: LaneKind, sides: readonly SideTrace[]) {
-  const scale = kind.scale ?? 1;
+  const told = tellerOf(kind);
   const times: number[][] = [];
   const drawn: Drawn[] = [];
   const looks = looksOf(sides);
@@ -25,8 +26,7 @@ export function laneData(kind: LaneKind, sides: readonly SideTrace[]) {
     spanGaps: true,
     points: { show: false },
   });
-  const scaled = (values: readonly (number | null)[]) =>
-    scale === 1 ? [...values] : values.map((value) => (value === null ? null : value * scale));
+  const scaled = (values: readonly (number | null)[]) => values.map((value) => (value === null ? null : told(value)));
 
   sides.forEach((side, index) => {
     const look = looks[index]!;
@@ -35,7 +35,7 @@ export function laneData(kind: LaneKind, sides: readonly SideTrace[]) {
     if (kind.id === "residual") {
       if (front && side.fit) {
         times.push(side.fit.seconds.map((second) => second - loadStart(side.run)));
-        drawn.push({ table: times.length - 1, values: [...side.fit.residualC], look: line(colour("ink"), 1) });
+        drawn.push({ table: times.length - 1, values: scaled(side.fit.residualC), look: line(colour("ink"), 1) });
       }
       return;
     }
@@ -62,7 +62,7 @@ export function laneData(kind: LaneKind, sides: readonly SideTrace[]) {
     drawn.push({ table, values: main ? scaled(main.values) : [], look: line(stroke, look.width, look.dash) });
     if (kind.id === "temperature" && front && side.fit) {
       times.push(side.fit.seconds.map((second) => second - loadStart(side.run)));
-      drawn.push({ table: times.length - 1, values: [...side.fit.fittedC], look: line(colour("ink"), 1.5, [2, 3]) });
+      drawn.push({ table: times.length - 1, values: scaled(side.fit.fittedC), look: line(colour("ink"), 1.5, [2, 3]) });
     }
   });
 
@@ -183,13 +183,15 @@ function yRange(kind: LaneKind, low: number | null, high: number | null, limitC:
     return [0, 1];
   }
   if (kind.id === "temperature") {
-    return [Math.floor((Math.min(low, 20) - 2) / 10) * 10, Math.ceil(Math.max(high + 4, (limitC ?? 0) + 10) / 10) * 10];
+    const bottom = Math.min(low, pointOf(20)) - spanOf(2);
+    const top = Math.max(high + spanOf(4), limitC === null ? high : pointOf(limitC + 10));
+    return [Math.floor(bottom / 10) * 10, Math.ceil(top / 10) * 10];
   }
   if (kind.id === "residual") {
     const most = Math.max(1, Math.abs(low), Math.abs(high)) * 1.1;
     return [-most, most];
   }
-  if (kind.unit === "°C" || low < 0) {
+  if (kind.unit === celsiusUnit || low < 0) {
     const room = Math.max(1, (high - low) * 0.12);
     return [low - room, high + room];
   }

@@ -19,6 +19,7 @@ import { OtherCooler, useTriedCooler } from "./OtherCooler";
 import { Steer } from "./Steer";
 import { drawsIn, loads, pressureWords } from "./airWords";
 import { usePlan } from "./usePlan";
+import { degrees, degreeSign, pointOf, spanOf } from "../../parts/degrees";
 
 /** The air of a case: fans moved, turned and steered, and both chips answer at once. */
 export function AirPlace() {
@@ -210,23 +211,23 @@ function Figures({ sheet, look, before }: { sheet: AirSheet; look?: AirLook; bef
         <Figure
           name="Processor"
           value={Math.min(air.processorC, limit)}
-          unit="°C"
+          warm
           was={before?.air.processorC}
           alarm={hot}
-          note={hot ? `at its limit of ${limit} °C: it throttles` : undefined}
+          note={hot ? `at its limit of ${degrees(limit)}: it throttles` : undefined}
         />
       )}
       {air.cardC != null && (
         <Figure
           name="Card"
           value={air.cardC}
-          unit="°C"
+          warm
           was={before?.air.cardC}
           alarm={air.cardC > (sheet.build.graphics?.temperatureLimitC ?? Infinity)}
         />
       )}
-      {air.liquidC != null && <Figure name="Liquid" value={air.liquidC} unit="°C" was={before?.air.liquidC} />}
-      <Figure name="Air inside" value={air.caseAirC} unit="°C" was={before?.air.caseAirC} />
+      {air.liquidC != null && <Figure name="Liquid" value={air.liquidC} warm was={before?.air.liquidC} />}
+      <Figure name="Air inside" value={air.caseAirC} warm was={before?.air.caseAirC} />
       <Figure
         name="Heard at 1 m"
         value={air.noiseDba}
@@ -250,25 +251,30 @@ function Figure({
   name,
   value,
   unit,
+  warm = false,
   was,
   alarm = false,
   note,
 }: {
   name: string;
   value: number;
-  unit: string;
+  /** Of what is no temperature. */
+  unit?: string;
+  /** Whether it is a temperature, °C. */
+  warm?: boolean;
   was?: number | null;
   alarm?: boolean;
   note?: string;
 }) {
-  const change = was == null ? 0 : Math.round(value - was);
-  const words = unit === "°C" ? ["warmer", "cooler"] : ["louder", "quieter"];
+  const told = warm ? pointOf(value) : value;
+  const change = was == null ? 0 : Math.round(warm ? spanOf(value - was) : value - was);
+  const words = warm ? ["warmer", "cooler"] : ["louder", "quieter"];
   return (
     <div>
       <dt className="text-muted">{name}</dt>
       <dd className={`m-0 font-mono text-4xl font-bold ${alarm ? "text-copper-text" : ""}`}>
-        {value.toFixed(0)}
-        <span className="text-lg font-normal text-muted"> {unit}</span>
+        {told.toFixed(0)}
+        <span className="text-lg font-normal text-muted"> {warm ? degreeSign() : unit}</span>
       </dd>
       {change !== 0 && (
         <dd className="m-0 font-semibold">

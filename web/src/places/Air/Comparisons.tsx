@@ -3,6 +3,7 @@ import { useAirQuestions, type AirPlan, type AirQuestion, type AirSheet, type Ai
 import { Button } from "../../parts/Button";
 import { keepUnits } from "../../parts/words";
 import { pressureWords } from "./airWords";
+import { degreeSign, pointOf } from "../../parts/degrees";
 
 /** The tables that would otherwise cost a day of swapping; each way can be taken over with one touch. */
 export function Comparisons({
@@ -40,14 +41,14 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
     alone: least((way) => way.cardAloneC),
     noise: least((way) => way.noiseDba),
   };
-  const cell = (value: number | null | undefined, lowest: number, able: boolean) => (
+  const cell = (value: number | null | undefined, lowest: number, able: boolean, told = pointOf) => (
     <td
       className={clsx(
         "py-2 pr-4 text-right font-mono text-lg",
         value != null && able && value < lowest + 0.5 && "font-bold text-teal",
       )}
     >
-      {value == null ? "—" : value.toFixed(0)}
+      {value == null ? "—" : told(value).toFixed(0)}
       {value != null && able && value < lowest + 0.5 && <span className="sr-only"> best</span>}
     </td>
   );
@@ -62,9 +63,9 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
               <th scope="col" className="py-1 pr-4 font-normal">
                 Way
               </th>
-              {liquid && <Head>processor °C</Head>}
-              {card && <Head>card °C</Head>}
-              {card && <Head>card alone °C</Head>}
+              {liquid && <Head>processor {degreeSign()}</Head>}
+              {card && <Head>card {degreeSign()}</Head>}
+              {card && <Head>card alone {degreeSign()}</Head>}
               <Head>dB(A)</Head>
               <th scope="col" className="py-1 pr-4 font-normal">
                 Air
@@ -91,7 +92,7 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
                 {liquid && cell(way.processorC, best.processor, can(way))}
                 {card && cell(way.cardC, best.card, can(way))}
                 {card && cell(way.cardAloneC, best.alone, can(way))}
-                {cell(way.noiseDba, best.noise, can(way))}
+                {cell(way.noiseDba, best.noise, can(way), (dba) => dba)}
                 <td className="py-2 pr-4 whitespace-nowrap text-muted">{pressureWords[way.pressure]}</td>
                 <td className="text-right">
                   {!way.isNow && way.fits && (
@@ -109,7 +110,7 @@ function Question({ question, onTake }: { question: AirQuestion; onTake: (plan: 
   );
 }
 
-const Head = ({ children }: { children: string }) => (
+const Head = ({ children }: { children: React.ReactNode }) => (
   <th scope="col" className="py-1 pr-4 text-right font-normal whitespace-nowrap">
     {children}
   </th>

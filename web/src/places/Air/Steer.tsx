@@ -5,6 +5,7 @@ import { Choice } from "../../parts/Choice";
 import { keepUnits } from "../../parts/words";
 import { SteeringCurve } from "../../pictures/SteeringCurve";
 import { sourcesOf, sourceWords } from "./airWords";
+import { degrees, unitTold } from "../../parts/degrees";
 
 /** A header's curve, drawn by hand, and the one that a wanted limit and a wanted noise call for: points to type into the firmware. */
 export function Steer({
@@ -73,7 +74,8 @@ export function Steer({
             </div>
             {now !== null && (
               <p className="mt-2 mb-0 text-muted">
-                The dashed line is what it reads now: {sourceWords(steering.source)}, {now.toFixed(0)} °C.
+                The dashed line is what it reads now: {sourceWords(steering.source)}, {degrees(now)}
+                {unitTold() === "fahrenheit" && `, which firmware calls ${now.toFixed(0)} °C`}.
               </p>
             )}
           </>
@@ -131,10 +133,11 @@ function Wanted({
           min={45}
           max={Math.round(sheet.build.processor.temperatureLimitC)}
           value={limitC}
+          aria-valuetext={degrees(limitC)}
           onChange={(event) => setLimitC(Number(event.target.value))}
           className="min-h-11 accent-teal"
         />
-        <output className="text-right font-mono">{limitC} °C</output>
+        <output className="text-right font-mono">{degrees(limitC)}</output>
       </label>
       <label className="grid grid-cols-[9rem_minmax(0,1fr)_5.5rem] items-center gap-3">
         <span className="text-muted">Heard at most</span>

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { chipC, latest, useBayTrace, useBayTraceEachSecond, type Bay, type BayTrace } from "../../api/bays";
 import type { JobTag } from "../../api/client";
 import { ago, clock } from "../../parts/words";
+import { degree, degrees, degreeSign } from "../../parts/degrees";
 
 const stages: Record<string, string> = {
   hand: "waits for a hand",
@@ -70,11 +71,11 @@ export function BayFigures({ bay, large = false }: { bay: Bay; large?: boolean }
           !bay.online ? "text-muted" : hot && "text-copper-text",
         )}
       >
-        {chip === undefined ? "—" : chip}
-        <span className="text-2xl font-normal text-muted"> °C</span>
+        {chip === undefined ? "—" : degree(chip)}
+        <span className="text-2xl font-normal text-muted"> {degreeSign()}</span>
       </p>
       <p className={clsx("m-0 grow pb-1 leading-tight text-muted", large && "text-xl")}>
-        {limitC !== null && <span className="block">limit {limitC} °C</span>}
+        {limitC !== null && <span className="block">limit {degrees(limitC)}</span>}
         {watts !== undefined && <span className="block font-mono">{watts.toFixed(0)} W</span>}
       </p>
       {isRunning(bay) && run?.secondsLeft != null && run.secondsLeft > 0 && (

@@ -5,6 +5,7 @@ import { latest, useBayActions, useBays, type Bay, type BayTrace as Readings } f
 import { useJobList } from "../../api/jobs";
 import { useWatched } from "../../api/live";
 import { Failing, Loading } from "../../parts/States";
+import { celsiusUnit, degrees } from "../../parts/degrees";
 import { roleWords } from "../../parts/roles";
 import { telling } from "../../parts/told";
 import { useShortcuts } from "../../parts/shortcuts";
@@ -25,12 +26,12 @@ const lanes: readonly BayLane[] = [
 
 /** What else is read just now, in words. */
 const also = [
-  ["ambient-temperature", "Room", "°C", 1],
-  ["coolant-temperature", "Liquid", "°C", 1],
-  ["tube-out-temperature", "Tube to the radiator", "°C", 1],
-  ["tube-return-temperature", "Tube back", "°C", 1],
+  ["ambient-temperature", "Room", celsiusUnit, 1],
+  ["coolant-temperature", "Liquid", celsiusUnit, 1],
+  ["tube-out-temperature", "Tube to the radiator", celsiusUnit, 1],
+  ["tube-return-temperature", "Tube back", celsiusUnit, 1],
   ["pump-speed", "Pump", "rpm", 0],
-  ["gpu-temperature", "Graphics card", "°C", 0],
+  ["gpu-temperature", "Graphics card", celsiusUnit, 0],
   ["sound-level", "Sound", "dB(A)", 1],
 ] as const;
 
@@ -151,7 +152,9 @@ function Lane({ lane, readings }: { lane: BayLane; readings: Readings }) {
 function Also({ readings }: { readings: Readings }) {
   const there = also.flatMap(([channel, words, unit, digits]) => {
     const value = latest(readings, channel);
-    return value === undefined ? [] : [{ words, text: `${value.toFixed(digits)} ${unit}` }];
+    return value === undefined
+      ? []
+      : [{ words, text: unit === celsiusUnit ? degrees(value, digits) : `${value.toFixed(digits)} ${unit}` }];
   });
   return (
     <dl className="mt-4 flex flex-wrap gap-x-8 gap-y-2">

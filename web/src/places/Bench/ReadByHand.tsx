@@ -3,12 +3,13 @@ import type { Bay, BayActions } from "../../api/bays";
 import { sentenceOf } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { readNumber } from "../../parts/words";
+import { celsiusOf, degreeSign } from "../../parts/degrees";
 
 const fields = [
-  ["roomC", "Room, °C"],
-  ["tubeOutC", "Tube to the radiator, °C"],
-  ["tubeReturnC", "Tube back, °C"],
-  ["soundDba", "Sound at 1 m, dB(A)"],
+  ["roomC", "Room", true],
+  ["tubeOutC", "Tube to the radiator", true],
+  ["tubeReturnC", "Tube back", true],
+  ["soundDba", "Sound at 1 m", false],
 ] as const;
 
 type Name = (typeof fields)[number][0];
@@ -25,11 +26,15 @@ export function ReadByHand({ bay, actions }: { bay: Bay; actions: BayActions }) 
       return;
     }
     const read = (name: Name) => readNumber(texts[name] ?? "") ?? null;
+    const warm = (name: Name) => {
+      const typed = read(name);
+      return typed === null ? null : celsiusOf(typed);
+    };
     try {
       await actions.readByHand(bay.id, {
-        roomC: read("roomC"),
-        tubeOutC: read("tubeOutC"),
-        tubeReturnC: read("tubeReturnC"),
+        roomC: warm("roomC"),
+        tubeOutC: warm("tubeOutC"),
+        tubeReturnC: warm("tubeReturnC"),
         soundDba: read("soundDba"),
       });
       setSays({ words: "Kept with the run.", wrong: false });
@@ -47,9 +52,11 @@ export function ReadByHand({ bay, actions }: { bay: Bay; actions: BayActions }) 
       }}
     >
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
-        {fields.map(([name, label]) => (
+        {fields.map(([name, label, isTemperature]) => (
           <label key={name} className="flex flex-col justify-end">
-            <span className="text-muted">{label}</span>
+            <span className="text-muted">
+              {label}, {isTemperature ? degreeSign() : "dB(A)"}
+            </span>
             <input
               inputMode="decimal"
               value={texts[name] ?? ""}

@@ -3,6 +3,7 @@ import { useBayChoices, type Bay, type BayActions, type BenchHands } from "../..
 import { sentenceOf } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { readNumber } from "../../parts/words";
+import { celsiusOf, degrees, degreeSign } from "../../parts/degrees";
 
 const instruments = [
   ["room-thermometer", "Room thermometer"],
@@ -81,13 +82,14 @@ export function RigHands({ bay, actions }: { bay: Bay; actions: BayActions }) {
           if (roomC === undefined) {
             setProblem(`“${room}” is no number.`);
           } else {
-            set({ roomC });
+            set({ roomC: roomC === null ? null : celsiusOf(roomC) });
           }
         }}
       >
         <label className="grow">
           <span className="text-muted">
-            Carry it into a room of, °C{hands.roomC == null ? "" : ` (now ${hands.roomC} °C)`}
+            Carry it into a room of, {degreeSign()}
+            {hands.roomC == null ? "" : ` (now ${degrees(hands.roomC)})`}
           </span>
           <input
             inputMode="decimal"

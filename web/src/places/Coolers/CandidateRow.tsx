@@ -5,6 +5,7 @@ import { Button } from "../../parts/Button";
 import { keepUnits } from "../../parts/words";
 import { ExpectedLine, HeatStaircase, type Staircase } from "../../pictures/HeatStaircase";
 import { QuoteLines } from "./Ways";
+import { degree, degrees, degreesBy, degreeSign, spanOf } from "../../parts/degrees";
 
 /** A cooler in the list: what it does, largest; touched, all that is known of it. */
 export function CandidateRow({
@@ -52,9 +53,9 @@ export function CandidateRow({
           </span>
           <span className="font-mono text-3xl font-bold whitespace-nowrap">
             <span className={clsx(one.throttles && "text-copper-text")}>
-              {Math.min(one.temperatureC.value, limitC).toFixed(0)}
+              {degree(Math.min(one.temperatureC.value, limitC))}
             </span>
-            <span className="text-lg font-normal text-muted"> °C</span>
+            <span className="text-lg font-normal text-muted"> {degreeSign()}</span>
           </span>
           <span className="w-20 text-right font-mono whitespace-nowrap">{one.noiseDba.toFixed(0)} dB(A)</span>
           <span className="w-32 text-right font-mono text-lg whitespace-nowrap">
@@ -98,8 +99,7 @@ export function CandidateRow({
               <div>
                 <h3 className="font-bold">
                   Predicted
-                  {today &&
-                    `, before today’s ${today.chipC.toFixed(0)} °C at ${today.powerW.toFixed(0)} W as an outline`}
+                  {today && `, before today’s ${degrees(today.chipC)} at ${today.powerW.toFixed(0)} W as an outline`}
                 </h3>
                 <HeatStaircase now={one.staircase} before={today} limitC={limitC} paper />
                 {one.staircase.expected && <ExpectedLine expected={one.staircase.expected} />}
@@ -135,7 +135,7 @@ function Details({ one, money }: { one: Candidate; money: (minor: number) => str
 /** What is known of a candidate, as name and words; the same rows for every one, so that they can stand side by side. */
 export function detailsOf(one: Candidate, money: (minor: number) => string): [string, string][] {
   const between = (range: Candidate["temperatureC"]) =>
-    `${range.value.toFixed(0)} °C, between ${range.low.toFixed(0)} and ${range.high.toFixed(0)}`;
+    `${degrees(range.value)}, between ${degree(range.low)} and ${degree(range.high)}`;
   const card = one.graphicsChangeC;
   return [
     ["Chip", between(one.temperatureC)],
@@ -157,7 +157,7 @@ export function detailsOf(one: Candidate, money: (minor: number) => string): [st
         ? "—"
         : Math.abs(card) < 0.5
           ? "as it is now"
-          : `${Math.abs(card).toFixed(0)} °C ${card > 0 ? "warmer" : "cooler"}`,
+          : `${degreesBy(Math.abs(card))} ${card > 0 ? "warmer" : "cooler"}`,
     ],
     [
       "Price",
@@ -171,7 +171,7 @@ export function detailsOf(one: Candidate, money: (minor: number) => string): [st
       "A degree more",
       one.nextBetter == null
         ? "—"
-        : `${money(one.nextBetter.minorPerC)} a degree, for ${one.nextBetter.gainsC.toFixed(0)} °C less`,
+        : `${money(one.nextBetter.minorPerC / spanOf(1))} a degree, for ${degreesBy(one.nextBetter.gainsC)} less`,
     ],
     ["Parts that can fail", String(one.failurePoints)],
     [

@@ -3,6 +3,7 @@ import { useId } from "react";
 import type { CoolerAnswer, WhatIf } from "../../api/coolers";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
+import { celsiusOf, degreeSign, pointOf } from "../../parts/degrees";
 import { minorIn, useCurrency } from "../../parts/useMoney";
 import { ticks } from "../../pictures/TradeOff";
 
@@ -65,21 +66,12 @@ export function WhatIfStrip({ answer, what, onChange }: Asked) {
     <section aria-label="What if">
       <h2 className="text-xl font-bold">What if</h2>
       <div className="grid gap-y-0">
-        <Slider
-          label="Room"
-          unit="°C"
-          low={10}
-          high={40}
-          value={what.roomC ?? build.roomC}
-          onMove={(roomC) => set({ roomC })}
-        />
+        <Slider label="Room" {...ofDegrees(10, 40, what.roomC ?? build.roomC, (roomC) => set({ roomC }))} />
         <Slider
           label="Hottest room"
-          unit="°C"
-          low={15}
-          high={45}
-          value={what.hottestRoomC ?? build.hottestRoomC ?? build.roomC}
-          onMove={(hottestRoomC) => set({ hottestRoomC })}
+          {...ofDegrees(15, 45, what.hottestRoomC ?? build.hottestRoomC ?? build.roomC, (hottestRoomC) =>
+            set({ hottestRoomC }),
+          )}
         />
         <Slider
           label="Chip draws"
@@ -130,6 +122,15 @@ export function WhatIfStrip({ answer, what, onChange }: Asked) {
     </section>
   );
 }
+
+/** A slider of temperatures: moved in whole degrees of the workshop's unit, told in °C. */
+const ofDegrees = (lowC: number, highC: number, c: number, onMove: (c: number) => void) => ({
+  unit: degreeSign(),
+  low: Math.round(pointOf(lowC)),
+  high: Math.round(pointOf(highC)),
+  value: pointOf(c),
+  onMove: (told: number) => onMove(celsiusOf(told)),
+});
 
 /** What is left open is not asked for. */
 const withoutOpen = (what: WhatIf): WhatIf =>

@@ -13,6 +13,7 @@ import { useMoney } from "../../parts/useMoney";
 import { useTitle } from "../../parts/useTitle";
 import { ago, keepUnits } from "../../parts/words";
 import { OptionCard } from "./OptionCard";
+import { degrees } from "../../parts/degrees";
 
 /** The one place where it is decided what is done: all options side by side, and what the owner chose. */
 export function DecidePlace() {
@@ -61,8 +62,7 @@ function Options({ job, sheet }: { job: JobSheet; sheet: OptionSheet }) {
       <p className="mt-1 mb-0 text-lg text-muted">
         {keepUnits(
           [
-            nowC != null &&
-              `Now ${Math.round(nowC)} °C with ${Math.round(sheet.watts)} W, limit ${Math.round(sheet.limitC)} °C.`,
+            nowC != null && `Now ${degrees(nowC)} with ${Math.round(sheet.watts)} W, limit ${degrees(sheet.limitC)}.`,
             wish ? `Ordered by the owner’s wish: ${wish}.` : "The owner’s wish is not noted: ordered by what it costs.",
           ]
             .filter(Boolean)

@@ -4,6 +4,7 @@ import type { RepairOption } from "../../api/options";
 import { Button } from "../../parts/Button";
 import { keepUnits } from "../../parts/words";
 import { QuoteLines } from "../Coolers/Ways";
+import { degree, degrees } from "../../parts/degrees";
 
 /** One option: what it would do and what it asks, in one row; open, all that speaks against it. */
 export function OptionCard({
@@ -40,10 +41,10 @@ export function OptionCard({
         </div>
         <Figure
           label="chip"
-          value={chip ? `${Math.round(chip.value)} °C` : "not known"}
+          value={chip ? degrees(chip.value) : "not known"}
           small={
             chip && chip.high - chip.low >= 1
-              ? `${Math.round(chip.low)} to ${Math.round(chip.high)}`
+              ? `${degree(chip.low)} to ${degree(chip.high)}`
               : chip && nowC !== null && Math.round(chip.value) === Math.round(nowC)
                 ? "as now"
                 : undefined

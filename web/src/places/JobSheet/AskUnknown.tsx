@@ -2,7 +2,8 @@ import { useState } from "react";
 import type { JobSheet, Run, RunConditions } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
-import { degrees, readNumber } from "../../parts/words";
+import { celsiusOf, degrees, degreeSign } from "../../parts/degrees";
+import { readNumber } from "../../parts/words";
 import { loads } from "./loadWords";
 import { useConditions } from "./useConditions";
 
@@ -59,14 +60,17 @@ export function AskUnknown({ run, job, actions }: { run: Run; job: JobSheet; act
                 <Button onClick={() => say({ ambientC: noted })}>{degrees(noted, 1)}, as at the intake</Button>
               )}
               <input
-                aria-label="Room, °C"
+                aria-label={`Room, ${degreeSign()}`}
                 inputMode="decimal"
                 value={room}
                 onChange={(event) => setRoom(event.target.value)}
                 className="min-h-11 w-24 rounded-sm border border-hairline bg-card px-3 font-mono"
               />
-              <Button disabled={typed === undefined} onClick={() => typed !== undefined && say({ ambientC: typed })}>
-                °C
+              <Button
+                disabled={typed === undefined}
+                onClick={() => typed !== undefined && say({ ambientC: celsiusOf(typed) })}
+              >
+                {degreeSign()}
               </Button>
             </>
           ) : name === "fanPercent" ? (

@@ -1,5 +1,5 @@
 import type { Run } from "../../api/client";
-import { degrees } from "../../parts/words";
+import { degrees } from "../../parts/degrees";
 
 const steps = [
   ["air", "its air"],

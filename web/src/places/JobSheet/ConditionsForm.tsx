@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { Run, RunConditions } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Choice } from "../../parts/Choice";
+import { celsiusOf, degrees, degreeSign, typedDegrees } from "../../parts/degrees";
 import { SaveWords } from "../../parts/SaveWords";
 import type { SaveState } from "../../parts/saving";
 import { readNumber } from "../../parts/words";
@@ -32,18 +33,20 @@ const trials = [
   ["pump-full", "Pump at full"],
 ] as const;
 
+const limits = "Limits lie between {least} and {most}.";
+
 /** What a condition may be; the server holds the same rules. */
 const bounds = {
   fanPercent: [0, 100, "Fans run at 0 to 100 %."],
-  ambientC: [-40, 60, "A room has −40 to 60 °C."],
-  temperatureLimitC: [40, 130, "Limits lie between 40 and 130 °C."],
+  ambientC: [-40, 60, "A room has {least} to {most}."],
+  temperatureLimitC: [40, 130, limits],
   fanRpm: [0, 20000, "A fan turns 0 to 20000 times a minute."],
   powerCapW: [0, 2000, "A cap lies between 1 and 2000 W; 0 is none."],
   clockLockMHz: [0, 20000, "A lock lies between 100 and 20000 MHz; 0 is none."],
   voltageLockV: [0, 3, "A core has 0.2 to 3 V; 0 is none."],
-  gpuTemperatureLimitC: [40, 130, "Limits lie between 40 and 130 °C."],
-  gpuHotspotLimitC: [40, 150, "Limits lie between 40 and 150 °C."],
-  gpuMemoryLimitC: [40, 150, "Limits lie between 40 and 150 °C."],
+  gpuTemperatureLimitC: [40, 130, limits],
+  gpuHotspotLimitC: [40, 150, limits],
+  gpuMemoryLimitC: [40, 150, limits],
   soundDba: [5, 120, "A machine is 5 to 120 dB(A) loud."],
   soundDistanceM: [0.05, 10, "A meter stands 0.05 to 10 m away."],
   score: [0.000001, 1e12, "A score is more than nought."],
@@ -102,8 +105,8 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
           onChange={(trial) => set({ trial })}
         />
       </div>
-      {typed("Room, one reading", "°C", "ambientC", "A room channel in the log wins over it.")}
-      {typed("Temperature limit", "°C", "temperatureLimitC")}
+      {typed("Room, one reading", degreeSign(), "ambientC", "A room channel in the log wins over it.")}
+      {typed("Temperature limit", degreeSign(), "temperatureLimitC")}
       <div className="sm:col-span-2">
         <Fold title="Caps, card, sound, score" gist={more(conditions)}>
           <div className="grid gap-4 sm:grid-cols-3">
@@ -119,9 +122,9 @@ export function ConditionsForm({ run, actions }: { run: Run; actions: JobActions
                 onChange={(cardLoad) => set({ cardLoad })}
               />
             </div>
-            {typed("Card’s limit", "°C", "gpuTemperatureLimitC")}
-            {typed("Hot spot’s limit", "°C", "gpuHotspotLimitC")}
-            {typed("Memory’s limit", "°C", "gpuMemoryLimitC")}
+            {typed("Card’s limit", degreeSign(), "gpuTemperatureLimitC")}
+            {typed("Hot spot’s limit", degreeSign(), "gpuHotspotLimitC")}
+            {typed("Memory’s limit", degreeSign(), "gpuMemoryLimitC")}
             {typed("Sound, by hand", "dB(A)", "soundDba", "Under load, when it is level.")}
             {typed("from", "m", "soundDistanceM", "The same distance each time.")}
             {typed("Score", "", "score")}
@@ -210,19 +213,21 @@ function Typed({
   onSet: (change: Partial<RunConditions>) => void;
   hint?: string;
 }) {
-  const shown = value === null ? "" : String(value);
+  const isTemperature = name.endsWith("C");
+  const shown = value === null ? "" : isTemperature ? typedDegrees(value) : String(value);
   // What is typed stays as it was typed, until the field is left.
   const [typed, setTyped] = useState<string>();
   const [sentence, setSentence] = useState<string>();
   const type = (text: string) => {
     setTyped(text);
-    const number = text.trim() === "" ? null : readNumber(text);
+    const read = text.trim() === "" ? null : readNumber(text);
+    const number = isTemperature && read != null ? celsiusOf(read) : read;
     const [low, high, wrong] = bounds[name];
     const problem =
       number === undefined
         ? "This is no number. Comma and point are both fine."
         : number !== null && (number < low || number > high)
-          ? wrong
+          ? wrong.replace("{least}", degrees(low)).replace("{most}", degrees(high))
           : undefined;
     setSentence(problem);
     if (problem === undefined && number !== value) {

@@ -1,5 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { keepUnits } from "../../parts/words";
+import { degreesBy } from "../../parts/degrees";
 
 const severityWords: Record<string, string> = {
   blocking: "in the way",
@@ -29,7 +30,7 @@ export function Fairness({ verdict }: { verdict: Schemas["VerdictAnswer"] }) {
     ...(result.smallestDetectableC == null
       ? []
       : [
-          [`A change of ${result.smallestDetectableC.toFixed(1)} °C shows four times in five`, "power", ""] as [
+          [`A change of ${degreesBy(result.smallestDetectableC, 1)} shows four times in five`, "power", ""] as [
             string,
             string,
             string,

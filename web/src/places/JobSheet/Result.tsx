@@ -1,7 +1,8 @@
 import type { JobSheet, Run, Schemas } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { HeatStaircase } from "../../pictures/HeatStaircase";
-import { degrees, gigahertz, keepUnits, resistance, watts } from "../../parts/words";
+import { degreeBy, degrees, degreesBy } from "../../parts/degrees";
+import { gigahertz, keepUnits, resistance, watts } from "../../parts/words";
 import { CardStairs } from "./CardStairs";
 import { loadWords } from "./loadWords";
 import { Series } from "./Series";
@@ -66,8 +67,8 @@ function changeFigure(result: Schemas["ComparisonResult"]): Figure | undefined {
     };
   }
   return {
-    value: degrees(change.atReferencePowerC),
-    beside: `± ${change.halfWidthC.toFixed(1)} at ${watts(change.referencePowerW)}`,
+    value: degreesBy(change.atReferencePowerC),
+    beside: `± ${degreeBy(change.halfWidthC, 1)} at ${watts(change.referencePowerW)}`,
     name:
       result.verdict === "no-measurable-change"
         ? "not measurable"
@@ -87,7 +88,7 @@ function besides(result: Schemas["ComparisonResult"] | undefined): Figure[] {
           {
             value: `${noise.afterDba.toFixed(0)} dB(A)`,
             beside: noise.beforeDba == null ? "before not measured" : `was ${noise.beforeDba.toFixed(0)}`,
-            name: noise.atEqualNoiseC == null ? "sound under load" : `at equal noise ${degrees(noise.atEqualNoiseC)}`,
+            name: noise.atEqualNoiseC == null ? "sound under load" : `at equal noise ${degreesBy(noise.atEqualNoiseC)}`,
           },
         ];
   const score: Figure[] =
@@ -105,8 +106,8 @@ function besides(result: Schemas["ComparisonResult"] | undefined): Figure[] {
       ? []
       : [
           {
-            value: degrees(change.asItRunsC),
-            beside: `fans’ part ${degrees(change.fanPartC)}`,
+            value: degreesBy(change.asItRunsC),
+            beside: `fans’ part ${degreesBy(change.fanPartC)}`,
             name: "as it runs now",
           },
         ];

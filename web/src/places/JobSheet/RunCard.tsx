@@ -3,7 +3,8 @@ import { Download, Trash2 } from "lucide-react";
 import type { JobSheet, Run } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button, buttonLook } from "../../parts/Button";
-import { clock, degrees, gigahertz, megabytes, moment, rpm, watts } from "../../parts/words";
+import { degreeBy, degrees, degreesBy } from "../../parts/degrees";
+import { clock, gigahertz, megabytes, moment, rpm, watts } from "../../parts/words";
 import { ColumnDesk } from "./ColumnDesk";
 import { telling } from "../../parts/told";
 import { AskUnknown } from "./AskUnknown";
@@ -31,7 +32,7 @@ export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; action
   const { load, resistance: r, ambientC, idle, recovery, sustainablePowerW, projectedAtRatedPowerC } = run.analysis;
   const figures: Named[] = load
     ? [
-        ["sustained", degrees(load.sustainedTemperatureC, 1), `± ${load.sustainedHalfWidthC.toFixed(1)}`],
+        ["sustained", degrees(load.sustainedTemperatureC, 1), `± ${degreeBy(load.sustainedHalfWidthC, 1)}`],
         ["at", watts(load.sustainedPowerW)],
         ...optional("°C/W, its own heat", run.analysis.ownResistance?.valueCPerW, (value) => value.toFixed(3)),
         ["°C/W, chip to room", r ? r.valueCPerW.toFixed(3) : "—", r ? `± ${r.halfWidthCPerW.toFixed(3)}` : undefined],
@@ -39,7 +40,7 @@ export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; action
         ["at rated power", degrees(projectedAtRatedPowerC)],
         ["peak", degrees(load.peakTemperatureC)],
         ["room", degrees(ambientC, 1)],
-        ["idle above room", degrees(idle?.riseC, 1)],
+        ["idle above room", degreesBy(idle?.riseC, 1)],
         ["clock", gigahertz(load.sustainedClockMHz)],
         ["fan", rpm(load.sustainedFanRpm)],
         ["fan answers", fanWords(run.analysis.fan)],
@@ -49,12 +50,12 @@ export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; action
           degrees(load.forecastFinalTemperatureC, 1),
           load.settled == null ? undefined : load.settled ? "settled" : "not settled",
         ],
-        ...optional("between cores", load.coreSpreadC, (value) => degrees(value, 1)),
+        ...optional("between cores", load.coreSpreadC, (value) => degreesBy(value, 1)),
         ...optional("flow", run.analysis.flow?.litresPerMinute, (value) => `${value.toFixed(2)} L/min`),
-        ...optional("control reads above", run.analysis.controlOffsetC, (value) => degrees(value)),
+        ...optional("control reads above", run.analysis.controlOffsetC, (value) => degreesBy(value)),
         ...optional("score", load.sustainedScore, (value) => value.toPrecision(4)),
         ...optional("sound", load.soundDba, (value) => `${value.toFixed(0)} dB(A)`),
-        ...optional("heat path’s fit leaves", run.analysis.heatPathFit?.residualC, (value) => degrees(value, 1)),
+        ...optional("heat path’s fit leaves", run.analysis.heatPathFit?.residualC, (value) => degreesBy(value, 1)),
       ]
     : [];
   return (
@@ -126,7 +127,7 @@ export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; action
 function CardOfRun({ run }: { run: Run }) {
   const card = run.analysis.graphics!;
   const figures: Named[] = [
-    ["card’s core", degrees(card.core.sustainedC, 1), `± ${card.core.halfWidthC.toFixed(1)}`],
+    ["card’s core", degrees(card.core.sustainedC, 1), `± ${degreeBy(card.core.halfWidthC, 1)}`],
     ...optional("hot spot", card.hotSpot?.sustainedC, (value) => degrees(value)),
     ...optional("memory", card.memory?.sustainedC, (value) => degrees(value)),
     ["card draws", watts(card.powerW)],

@@ -7,6 +7,7 @@ import { useMoney } from "../../parts/useMoney";
 import { gigahertz, keepUnits, watts } from "../../parts/words";
 import { SeriesPicture } from "../../pictures/SeriesPicture";
 import { currentSetup, shownPair } from "./setups";
+import { degree, degrees, degreesBy } from "../../parts/degrees";
 
 /** Three setups and more under like conditions: ranked, with intervals, noise, price and score; what cannot be told apart is bracketed. */
 export function Series({ job, actions }: { job: JobSheet; actions: JobActions }) {
@@ -27,7 +28,7 @@ export function Series({ job, actions }: { job: JobSheet; actions: JobActions })
     return known.length > 1 && Math.max(...known) - Math.min(...known) > 0.01 * Math.max(...known);
   };
   const columns: [string, (row: Schemas["SeriesRow"]) => string | null][] = [
-    ["as it ran", (row) => (row.temperatureC == null ? null : `${row.temperatureC.toFixed(0)} °C`)],
+    ["as it ran", (row) => (row.temperatureC == null ? null : degrees(row.temperatureC))],
     ["at", (row) => (row.soundDba == null ? null : `${row.soundDba.toFixed(0)} dB(A)`)],
     ["price", (row) => (row.priceMinor == null ? null : money(row.priceMinor))],
     ...(differs((row) => row.score)
@@ -53,8 +54,7 @@ export function Series({ job, actions }: { job: JobSheet; actions: JobActions })
     <section aria-label="Series" className="mb-5">
       <h2 className="text-xl font-bold">
         Series at {watts(series.referencePowerW)}
-        {series.referenceRpm ? `, fans at ${series.referenceRpm.toFixed(0)} rpm` : ""}, room {series.roomC?.toFixed(0)}{" "}
-        °C
+        {series.referenceRpm ? `, fans at ${series.referenceRpm.toFixed(0)} rpm` : ""}, room {degrees(series.roomC)}
       </h2>
       <div className="mt-2 grid items-start gap-x-4 sm:grid-cols-[auto_minmax(10rem,1fr)]">
         <div className="overflow-x-auto">
@@ -81,7 +81,7 @@ export function Series({ job, actions }: { job: JobSheet; actions: JobActions })
                   <td className="pr-3 font-mono whitespace-nowrap">
                     {row.rank === null
                       ? "not comparable"
-                      : `${row.atReferencePowerC!.toFixed(1)} ± ${row.halfWidthC!.toFixed(1)} °C`}
+                      : `${degree(row.atReferencePowerC!, 1)} ± ${degreesBy(row.halfWidthC, 1)}`}
                   </td>
                   {shown.map(([name, of]) => (
                     <td key={name} className="pr-3 font-mono whitespace-nowrap text-muted">

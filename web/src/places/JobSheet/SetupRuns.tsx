@@ -4,7 +4,8 @@ import { sentenceOf, type JobSheet } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
 import { Button } from "../../parts/Button";
 import { Fold } from "../../parts/Fold";
-import { degrees, moment } from "../../parts/words";
+import { degreeBy, degreesBy } from "../../parts/degrees";
+import { moment } from "../../parts/words";
 import { ImportRows } from "./ImportRows";
 import { RunCard } from "./RunCard";
 import { SetupFields } from "./SetupFields";
@@ -117,8 +118,8 @@ export function settlingWords(settling: NonNullable<Setup["mounts"][number]["set
   const { gainC, halfWidthC, halfLifeHours, leftC } = settling;
   const hours = halfLifeHours < 48 ? `${halfLifeHours.toFixed(0)} h` : `${(halfLifeHours / 24).toFixed(0)} days`;
   return Math.abs(gainC) <= halfWidthC
-    ? `Its paste has not measurably settled: ${degrees(gainC, 1)} ± ${halfWidthC.toFixed(1)} over ${settling.runs} runs.`
-    : `Its paste settled by ${degrees(gainC, 1)} ± ${halfWidthC.toFixed(1)}, half of it within ${hours}; ${Math.abs(leftC) < 0.05 ? "nothing more" : degrees(leftC, 1)} still to come.`;
+    ? `Its paste has not measurably settled: ${degreesBy(gainC, 1)} ± ${degreeBy(halfWidthC, 1)} over ${settling.runs} runs.`
+    : `Its paste settled by ${degreesBy(gainC, 1)} ± ${degreeBy(halfWidthC, 1)}, half of it within ${hours}; ${Math.abs(leftC) < 0.05 ? "nothing more" : degreesBy(leftC, 1)} still to come.`;
 }
 
 function empty(first: boolean, runs: number, setup: Setup): string {

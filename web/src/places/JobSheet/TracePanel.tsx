@@ -17,6 +17,7 @@ import {
   type LaneKind,
   type Range,
   type SideTrace,
+  unitOf,
 } from "../../pictures/lanes";
 import { Marks } from "./Marks";
 import { MoreRuns, type ForeignRun } from "./MoreRuns";
@@ -182,7 +183,7 @@ const hasCores = (run: Run) =>
 
 const laneItem = (kind: LaneKind, chosen: readonly string[]) => ({
   id: kind.id,
-  words: kind.unit && !kind.source ? `${kind.title} (${kind.unit})` : kind.title,
+  words: kind.unit && !kind.source ? `${kind.title} (${unitOf(kind)})` : kind.title,
   checked: chosen.includes(kind.id),
 });
 

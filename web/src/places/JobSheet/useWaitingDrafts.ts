@@ -6,7 +6,7 @@ import { formatOf, parserOf, type FieldValue } from "../../parts/fieldText";
 import { hold, keptDrafts, saverOf } from "../../parts/saving";
 import { minorIn, useCurrency } from "../../parts/useMoney";
 
-const typedKinds = ["line", "text", "number", "whole", "money", "date", "choice"];
+const typedKinds = ["line", "text", "number", "temperature", "whole", "money", "date", "choice"];
 
 /**
  * Sends what was typed into this job on this browser and never left it, also into sections that are folded now.

@@ -4,6 +4,7 @@ import { useBehindTrial, type TrialOfRecord } from "../../api/records";
 import { buttonLook } from "../../parts/Button";
 import { keepUnits } from "../../parts/words";
 import { MachinesBehind } from "./MachinesBehind";
+import { degreesBy, spanOf } from "../../parts/degrees";
 
 /** What pastes, ways to put them on and mounting kits do in each other's place, each within its machine. */
 export function Trials({ trials }: { trials: readonly TrialOfRecord[] }) {
@@ -19,7 +20,7 @@ function Told({ trial }: { trial: TrialOfRecord }) {
         <p className="m-0">{keepUnits(sentence)}</p>
         {machines > 1 && trial.betweenSd > 0.05 && (
           <p className="m-0 text-muted">
-            {keepUnits(`Machines differ in it by ${trial.betweenSd.toFixed(1)} °C (standard deviation).`)}
+            {keepUnits(`Machines differ in it by ${degreesBy(trial.betweenSd, 1)} (standard deviation).`)}
           </p>
         )}
         <Collapsible.Trigger className={buttonLook("quiet")}>
@@ -44,7 +45,9 @@ function Behind({ trial }: { trial: TrialOfRecord }) {
         <p className="m-0 text-muted">{`${trial.other} against ${trial.one}, at 100 W; less is cooler.`}</p>
       )}
       <MachinesBehind behind={useBehindTrial(trial.kind, trial.one, trial.other)} at="#after">
-        {(one) => keepUnits(`${one.tag}: ${signed(one.change)} ± ${one.halfWidth.toFixed(1)} °C, ${one.runs} runs`)}
+        {(one) =>
+          keepUnits(`${one.tag}: ${signed(spanOf(one.change))} ± ${degreesBy(one.halfWidth, 1)}, ${one.runs} runs`)
+        }
       </MachinesBehind>
     </>
   );

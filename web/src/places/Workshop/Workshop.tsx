@@ -37,6 +37,7 @@ export function WorkshopPlace() {
           <p className="m-0 text-muted">
             The time zone says what “today” is: for warranties, recheck dates and the owner’s page.
           </p>
+          <ReadIn />
           <h2 className="mt-4 text-xl font-bold">What leaves it</h2>
           <SettingField name="address" label="Address, under its name" kind="note" lines={3} />
           <Paper />
@@ -70,6 +71,23 @@ export function WorkshopPlace() {
       </div>
     </div>
   );
+}
+
+/** In which degrees people here read temperatures. */
+function ReadIn() {
+  const settings = useSettings();
+  const save = useSaveSetting();
+  return settings.data ? (
+    <Choice
+      label="Temperatures"
+      value={settings.data.temperatureUnit}
+      options={[
+        ["celsius", "°C"],
+        ["fahrenheit", "°F"],
+      ]}
+      onChange={(next) => next && telling(save("temperatureUnit", next, settings.data.temperatureUnit))}
+    />
+  ) : null;
 }
 
 /** What the workshop prints on. */

@@ -1,7 +1,7 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
 
-namespace Remedos.Core.Repair;
+namespace Remedos.Core;
 
 /// <summary>Writes the values of a closed set as kebab words: <c>FirstPower</c> is “first-power”.</summary>
 public sealed class KebabEnum<T>() : JsonStringEnumConverter<T>(JsonNamingPolicy.KebabCaseLower, allowIntegerValues: false)
