@@ -39,7 +39,23 @@ public sealed class RemedosContext(DbContextOptions<RemedosContext> options)
     public Guid? Workshop { get; set; }
 
     /// <summary>What was saved so far that records follow.</summary>
-    public Touched Touched { get; } = new();
+    public Touched Touched { get; private set; } = new();
+
+    /// <summary>Contexts are lent again and again: the next borrower finds nothing of the one before.</summary>
+    public override ValueTask DisposeAsync()
+    {
+        Forget();
+        return base.DisposeAsync();
+    }
+
+    /// <inheritdoc cref="DisposeAsync"/>
+    public override void Dispose()
+    {
+        Forget();
+        base.Dispose();
+    }
+
+    private void Forget() => (Workshop, Touched) = (null, new());
 
     public DbSet<Workshop> Workshops => Set<Workshop>();
 

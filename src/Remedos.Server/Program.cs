@@ -80,9 +80,9 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     serving.Listen(kestrel);
 });
 
-builder.Services.AddDbContextFactory<RemedosContext>(options =>
+builder.Services.AddPooledDbContextFactory<RemedosContext>(options =>
     options
-        .UseNpgsql(builder.Configuration.GetConnectionString("Remedos") ?? "Host=127.0.0.1;Database=remedos")
+        .UseNpgsql(Databases.Connection(builder.Configuration, "Remedos") ?? "Host=127.0.0.1;Database=remedos")
         .UseSnakeCaseNamingConvention()
 );
 builder.Services.AddSingleton<ReadReplica>();

@@ -242,7 +242,7 @@ public sealed class AirTests(App app) : IClassFixture<App>
         JsonObject steering = Asked(sheet, start);
         (steering["header"], steering["source"], steering["limitC"], steering["noiseDba"]) = ("CPU", "cpu", 75, 45);
         JsonElement advice = await PostAsync("steering", steering);
-        Assert.StartsWith("Type these points in for CPU", advice.Text("sentence"), StringComparison.Ordinal);
+        Assert.StartsWith("Enter these points for CPU", advice.Text("sentence"), StringComparison.Ordinal);
 
         Assert.True((await app.SaveAsync(job, "airPlan", top)).IsSuccessStatusCode);
         JsonElement kept = (await app.GetAsync($"/api/jobs/{job}/air")).GetProperty("kept");

@@ -98,7 +98,7 @@ public sealed class PlanningTests(PlanningTests.OnAWednesday app) : IClassFixtur
         string job = await NewAsync(("promisedAt", "2031-04-02T09:30:00Z"));
         JsonElement machine = MachineOf(await PlanAsync(), job);
         Assert.True(machine.GetProperty("isLate").GetBoolean());
-        Assert.Equal("Its own work takes longer, even if nothing else were in the house.", machine.Text("why"));
+        Assert.Equal("Its own work takes longer, even with nothing else in the workshop.", machine.Text("why"));
     }
 
     [Fact]
@@ -192,7 +192,7 @@ public sealed class PlanningTests(PlanningTests.OnAWednesday app) : IClassFixtur
         long last = sheet.GetProperty("lastChange").GetProperty("eventId").GetInt64();
         await app.Client.PostAsync($"/api/jobs/{job}/undo/{last}", null);
         Assert.Equal(JsonValueKind.Null, MachineOf(await PlanAsync(), job).GetProperty("handledBy").ValueKind);
-        // Nobody of that id: whoever is free.
+        // Nobody of that id: anyone free.
         await app.SaveAsync(job, "handledBy", Guid.NewGuid().ToString());
         Assert.Equal(JsonValueKind.Null, MachineOf(await PlanAsync(), job).GetProperty("handledBy").ValueKind);
         Assert.NotEmpty(BlocksOf(await PlanAsync(), job));

@@ -181,7 +181,7 @@ public sealed class RepairTests(App app) : IClassFixture<App>
     {
         string job = await NewAsync();
         await BeginAsync(job, "remount");
-        Assert.Contains("wants a reading", await SentenceAsync(await TickAsync(job, "chip-rise")), StringComparison.Ordinal);
+        Assert.Contains("needs a reading", await SentenceAsync(await TickAsync(job, "chip-rise")), StringComparison.Ordinal);
         Assert.Contains(
             "is outside",
             await SentenceAsync(

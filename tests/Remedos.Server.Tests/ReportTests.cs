@@ -123,7 +123,7 @@ public sealed class ReportTests(App app) : IClassFixture<App>
         Assert.True((await app.Client.DeleteAsync($"/api/jobs/{job}/links/{link.Text("id")}")).IsSuccessStatusCode);
         HttpResponseMessage gone = await stranger.GetAsync(path);
         Assert.Equal(HttpStatusCode.NotFound, gone.StatusCode);
-        Assert.Contains("leads nowhere", await gone.Content.ReadAsStringAsync(), StringComparison.Ordinal);
+        Assert.Contains("no longer works", await gone.Content.ReadAsStringAsync(), StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.NotFound, (await stranger.GetAsync($"{path}/report.pdf")).StatusCode);
 
         string brief = (await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{job}/links?days=1", null)))

@@ -54,7 +54,7 @@ test("a radiator is dragged to the top, both chips answer, and the plan is kept,
 
   await page.getByRole("button", { name: "Take it: in front, blowing in" }).click();
   await expect(page.getByRole("button", { name: /^Radiator, blows in/ })).toBeVisible();
-  await expect(page.getByRole("region", { name: "Where the radiator hangs", exact: true })).toContainText(
+  await expect(page.getByRole("region", { name: "Where the radiator goes", exact: true })).toContainText(
     "in front, blowing in · now",
   );
 
@@ -92,11 +92,11 @@ test("a curve is sought for a limit and a noise, taken over, and drawn by hand",
   await open(page);
   await page.getByRole("tab", { name: "Steering" }).click();
   await page.getByLabel("Processor at most").fill("75");
-  await page.getByLabel("Heard at most").fill("20");
+  await page.getByLabel("Noise, at most").fill("20");
   const points = page.getByRole("region", { name: "Points for the firmware" });
   await expect(points).toContainText("are not to be had together");
-  await page.getByLabel("Heard at most").fill("55");
-  await expect(points).toContainText("Type these points in for CPU");
+  await page.getByLabel("Noise, at most").fill("55");
+  await expect(points).toContainText("Enter these points for CPU");
   await points.getByRole("button", { name: "Take these points" }).click();
   const first = page.getByRole("slider", { name: "Point 1", exact: true });
   await first.focus();
@@ -109,6 +109,6 @@ test("a curve is sought for a limit and a noise, taken over, and drawn by hand",
 
   await page.getByRole("tab", { name: "Headers" }).click();
   await page.getByLabel("Pump", { exact: true }).selectOption("CPU");
-  await expect(section(page, "What each header carries")).toContainText("The pump hangs on CPU, which is steered");
+  await expect(section(page, "What each header carries")).toContainText("The pump is on CPU, which is steered");
   await page.getByRole("button", { name: "As it is" }).click();
 });

@@ -34,7 +34,7 @@ test("a guided run is started in a bay, led to its end, and lands on its job", a
     timeout: 60_000,
   });
   await page.goto("/bench");
-  await expect(bay).toContainText("the run lands on its job");
+  await expect(bay).toContainText("the run is filed with its job");
 });
 
 test("a run is stopped by hand, and a bay can be added", async ({ page }) => {
@@ -82,7 +82,7 @@ test("a bay that waits for a hand says so on every page, and goes on when it is 
   await page.getByRole("button", { name: "Keep" }).click();
   await expect(page.getByText("Kept with the run.")).toBeVisible();
   await page.getByRole("button", { name: "Let it go on" }).click();
-  await expect(page.getByRole("article")).toContainText("the run lands on its job", { timeout: 60_000 });
+  await expect(page.getByRole("article")).toContainText("the run is filed with its job", { timeout: 60_000 });
   await expect(page).not.toHaveTitle(/waits for a hand/);
   await page.getByLabel("The owner’s program runs").uncheck();
   await page.getByRole("button", { name: "The same again" }).click();

@@ -51,18 +51,18 @@ test("the ways are priced, the owner's choice is noted, and the cooler that goes
   await expect(costs).toContainText("advised");
   const list = page.getByRole("list", { name: "Coolers that fit" });
   const other = list.getByRole("listitem").filter({ hasNotText: "is on it" }).first();
-  const name = (await other.locator(".text-xl").first().innerText()).replace(" goes on", "").trim();
+  const name = (await other.locator(".text-xl").first().innerText()).replace(" to be fitted", "").trim();
   await other.getByRole("button").first().click();
   await expect(other.getByRole("img", { name: /^From the room/ })).toBeVisible();
   await expect(other).toContainText("In all");
   const goesOn = list.getByRole("listitem").filter({ hasText: name }).first();
   // A try before this one may have chosen it already.
-  const backOut = goesOn.getByRole("button", { name: "It does not go on after all" });
+  const backOut = goesOn.getByRole("button", { name: "Not this one after all" });
   if (await backOut.isVisible()) {
     await backOut.click();
   }
-  await goesOn.getByRole("button", { name: "This one goes on" }).click();
-  await expect(goesOn.getByRole("button", { name: "It does not go on after all" })).toBeVisible();
+  await goesOn.getByRole("button", { name: "Fit this one" }).click();
+  await expect(goesOn.getByRole("button", { name: "Not this one after all" })).toBeVisible();
   // All options stand in one place; the choice is there with its quote and who noted it, and a change of mind is kept.
   await costs.getByRole("link", { name: "All options side by side" }).click();
   const chosen = page.getByRole("status").filter({ hasText: "The owner chose" });
@@ -85,7 +85,7 @@ test("a machine is put together from parts, and the workshop's own weights order
   );
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/125\sW/);
   await page.getByRole("button", { name: "Quiet night" }).click();
-  await expect(page.getByLabel("At most heard")).toHaveValue("26");
+  await expect(page.getByLabel("Noise, at most")).toHaveValue("26");
   await page.getByText("Our own weights").click();
   await page.getByLabel("Money").fill("5");
   await page.getByRole("button", { name: "Order the list so" }).click();

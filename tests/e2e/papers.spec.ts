@@ -35,9 +35,9 @@ test("what leaves the workshop: a quote with its yes, and a link that ends", asy
   const pdf = await stranger.request.get(`${address}/report.pdf`);
   expect(pdf.headers()["content-type"]).toBe("application/pdf");
   await links.getByRole("button", { name: "Withdraw" }).click();
-  await expect(links).toContainText("It leads nowhere any more.");
+  await expect(links).toContainText("This link no longer works.");
   await stranger.goto(address);
-  await expect(stranger.getByRole("heading", { level: 1 })).toHaveText("This link leads nowhere any more");
+  await expect(stranger.getByRole("heading", { level: 1 })).toHaveText("This link no longer works");
   await stranger.close();
 });
 
@@ -79,7 +79,7 @@ test("a job is fetched as one file and read in again, as itself and as another",
   await page.waitForURL(sheet);
   await page.goto("/jobs");
   await page.getByLabel("A job’s file").setInputFiles(path);
-  await told.getByRole("button", { name: "Read it in as another job" }).click();
+  await told.getByRole("button", { name: "Read it in as a new job" }).click();
   await page.waitForURL(/\/jobs\/[0-9a-f-]{36}/);
   expect(page.url()).not.toContain(sheet);
   await expect(page.getByRole("main")).toContainText("Ferry ticket office");
@@ -90,6 +90,6 @@ test("a job is fetched as one file and read in again, as itself and as another",
     .getByLabel("A job’s file")
     .setInputFiles({ name: "a.zip", mimeType: "application/zip", buffer: Buffer.from("PK") });
   await expect(told).toContainText("“a.zip” is no ZIP file, or it is damaged.");
-  await told.getByRole("button", { name: "Put away" }).click();
+  await told.getByRole("button", { name: "Dismiss" }).click();
   await expect(told).toHaveCount(0);
 });

@@ -122,7 +122,7 @@ test("hours and a sign are set for what leaves the workshop, and a backup is mad
   await hours.getByRole("button", { name: "as above" }).click();
   await expect(hours.getByLabel("Sunday, to")).toHaveValue("14:00");
   await hours.getByLabel("Sunday, to").fill("");
-  await expect(hours).toContainText("Not saved: Sunday wants both of its times, or none.");
+  await expect(hours).toContainText("Not saved: Sunday needs both of its times, or neither.");
   await hours.getByLabel("Sunday, to").fill("12:30");
   await expect(hours).toContainText("Saved");
   await page.getByLabel("The workshop’s sign").setInputFiles({ name: "sign.png", mimeType: "image/png", buffer: png });

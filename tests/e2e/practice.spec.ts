@@ -16,7 +16,7 @@ async function run(page: Page) {
   await expect(page.getByRole("button", { name: "Start a run" })).toBeEnabled({ timeout: 30_000 });
   await page.getByRole("button", { name: "Start a run" }).click();
   await page.getByRole("button", { name: "Start", exact: true }).click();
-  await expect(page.getByText("Done: the run lands on its job.")).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText("Done: the run is filed with its job.")).toBeVisible({ timeout: 90_000 });
   await page.getByRole("link", { name: "The sheet", exact: true }).click();
 }
 
@@ -38,13 +38,13 @@ test("a case is worked from its file to the debrief, and the workshop knows noth
   await expect(panel(page)).toContainText("How it begangradual");
   await openSection(page, "Intake");
   await expect(section(page, "Intake").getByRole("radio", { name: "gradual" })).toBeChecked();
-  await expect(page.getByText("Level 1: 1 min of hands")).toBeVisible();
+  await expect(page.getByText("Level 1: 1 min of labour")).toBeVisible();
   await panel(page).getByRole("radio", { name: "× 120" }).click();
   await expect(panel(page).getByRole("radio", { name: "× 120" })).toBeChecked();
 
   await run(page);
   await expect(page.getByRole("heading", { level: 1 })).toContainText("paste dried out", { timeout: 30_000 });
-  await expect(page.getByText("Level 1: 6 min of hands")).toBeVisible();
+  await expect(page.getByText("Level 1: 6 min of labour")).toBeVisible();
   await panel(page).getByText("Do a repair").click();
   await panel(page)
     .getByRole("button", { name: /^Reseat the cooler/ })

@@ -149,7 +149,7 @@ const views = [
     async (page) => {
       await page.goto("/workshop");
       await page.getByRole("button", { name: /^Jory/ }).click();
-      await expect(page.getByRole("button", { name: "Works here no more" })).toBeVisible();
+      await expect(page.getByRole("button", { name: "Has left" })).toBeVisible();
     },
   ],
   [

@@ -58,9 +58,9 @@ test("a repair that made it worse opens the next round, which keeps what was fou
   // A print on lifting belongs to the mount that was lifted; a try that was given up stands outside the verdict.
   const setup = page.getByRole("region", { name: "Setup 2 after the repair" });
   await setup.getByRole("radio", { name: "a ring or a spot" }).click();
-  await setup.getByLabel("Why it was given up").fill("Sat on a stand-off");
-  await setup.getByLabel("Why it was given up").blur();
-  await expect(page.getByText("given up: Sat on a stand-off")).toBeVisible();
+  await setup.getByLabel("Why it was abandoned").fill("Sat on a stand-off");
+  await setup.getByLabel("Why it was abandoned").blur();
+  await expect(page.getByText("abandoned: Sat on a stand-off")).toBeVisible();
   await expect(page.getByRole("group", { name: "What is compared" }).getByLabel("Judged")).toHaveValue("0");
 
   // A run is said to have been made on another mount, and undo takes it back.

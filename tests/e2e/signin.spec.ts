@@ -89,9 +89,9 @@ test("who looks on reads everything and changes nothing", async ({ browser }) =>
 test("a lead takes somebody on, whose link leads in once, and reads who did what", async ({ page, browser }) => {
   await page.goto("/workshop");
   const people = page.getByRole("region", { name: "People" });
-  await people.getByRole("button", { name: "Somebody begins here" }).click();
+  await people.getByRole("button", { name: "Add a person" }).click();
   await people.getByLabel("Name").fill("Sunniva");
-  await people.getByRole("button", { name: "Add to the people" }).click();
+  await people.getByRole("button", { name: "Add them" }).click();
   await people.getByRole("button", { name: /^Sunniva/ }).click();
   await people.getByRole("button", { name: "Link to sign in" }).click();
   const link = await people.getByText(/\/join#/).textContent();

@@ -15,7 +15,7 @@ test("files that are no logs get a sentence, and the next good one works", async
     await dropLog(page, "before", example(file));
     const row = before.getByRole("alert").filter({ hasText: sentence });
     await expect(row).toContainText("Not read.");
-    await row.getByRole("button", { name: "Put away" }).click();
+    await row.getByRole("button", { name: "Dismiss" }).click();
     await expect(row).toHaveCount(0);
   }
   await dropLog(page, "before", example("bad/truncated.csv"));

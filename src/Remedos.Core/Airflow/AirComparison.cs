@@ -64,7 +64,7 @@ public static class AirComparison
             all.Add(
                 Ask(
                     "radiator",
-                    "Where the radiator hangs",
+                    "Where the radiator goes",
                     build,
                     cooler,
                     plan,
@@ -262,7 +262,7 @@ public static class AirComparison
             holding = [.. fitting.Where(way => way.Over.Count == 0)];
         if (fitting.Length == 0)
         {
-            return "None of these goes in.";
+            return "None of these fits.";
         }
 
         // Nobody is advised to overheat a chip; where every way does, the coolest is still worth knowing.

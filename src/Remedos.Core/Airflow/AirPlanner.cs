@@ -71,7 +71,7 @@ public static class AirPlanner
                         taken > room ? taken - room : null,
                         $"The {at.Key} takes {place.Count} "
                             + $"{(place.Count == 1 ? "fan" : "fans")}"
-                            + $"{(hung == at.Key ? ", and the radiator hangs there" : $", not {at.Count()}")}."
+                            + $"{(hung == at.Key ? ", and the radiator is there" : $", not {at.Count()}")}."
                     )
                 );
             }

@@ -91,11 +91,11 @@ public static class HeaderDesk
                                 ? $"What {header.Name} can carry stands in the board’s handbook; 1 A is usual."
                                 : null,
                             pump && header.Steering is not null
-                                ? $"The pump hangs on {header.Name}, which is steered: set it to full, or it slows the pump."
+                                ? $"The pump is on {header.Name}, which is steered: set it to full, or it slows the pump."
                                 : null,
                             pump && on.Length > 1 ? "Nothing else belongs on the pump’s header." : null,
                             header.SupplyFanA is not null && header.Steering is not null
-                                ? $"The supply’s own fan hangs on {header.Name}: never let this curve stop it."
+                                ? $"The supply’s own fan is on {header.Name}: never let this curve stop it."
                                 : null,
                             on.Length > 1 && !pump && shared.Length > 1
                                 ? $"One curve moves {string.Join(" and ", shared)} together."

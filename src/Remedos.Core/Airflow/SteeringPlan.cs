@@ -122,16 +122,16 @@ public static class SteeringPlan
         string name = plan.Headers[header].Name;
         string sentence =
             !cools
-                ? $"Not even at full does {name} hold {Degrees.At(limitC)}: it comes to {Degrees.At(At(1, 1, build.RoomC).ProcessorC)} at "
+                ? $"Even at full, {name} does not hold {Degrees.At(limitC)}: it reaches {Degrees.At(At(1, 1, build.RoomC).ProcessorC)} at "
                     + $"{At(1, 1, build.RoomC).NoiseDba:0} dB(A). Cap the power or change the cooler."
             : !quiet
-                ? $"{Degrees.At(limitC)} and {noiseDba:0} dB(A) are not to be had together: {Degrees.At(limitC)} wants {now.NoiseDba:0} dB(A), and "
+                ? $"{Degrees.At(limitC)} and {noiseDba:0} dB(A) cannot both be had: {Degrees.At(limitC)} needs {now.NoiseDba:0} dB(A), and "
                     + $"{noiseDba:0} dB(A) gives {Degrees.At(At(Math.Max(LeastShare, loudest), 1, build.RoomC).ProcessorC)}."
-            : $"Type these points in for {name}: {Degrees.At(now.ProcessorC)} and {now.NoiseDba:0} dB(A) with both at "
+            : $"Enter these points for {name}: {Degrees.At(now.ProcessorC)} and {now.NoiseDba:0} dB(A) with both at "
                 + $"full{(hottest > build.RoomC ? $", {Degrees.At(hot.ProcessorC)} in the hottest room" : "")}.";
         string lag =
             late > LateFrom
-                ? $" The liquid needs {late:0.0} minutes to come half of its way: the fans follow that late, and go on as long after "
+                ? $" The liquid needs {late:0.0} minutes to get half-way: the fans lag by that much, and run on as long after "
                     + $"the work."
                 : "";
         return new SteeringAdvice(

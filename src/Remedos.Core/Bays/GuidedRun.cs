@@ -72,7 +72,7 @@ public static class GuidedRun
     {
         if (state.IsOver)
         {
-            return Answer(plan, state, state.Reason ?? "Done: the run lands on its job.", 0);
+            return Answer(plan, state, state.Reason ?? "Done: the run is filed with its job.", 0);
         }
 
         double now = log.DurationSeconds,
@@ -187,7 +187,7 @@ public static class GuidedRun
 
         if (been >= LongestLoad)
         {
-            return End("Three quarters of an hour are enough: cool-down.");
+            return End("45 minutes are enough: cool-down.");
         }
 
         // A fit now and then is plenty; in between the last word stands.
@@ -223,7 +223,7 @@ public static class GuidedRun
         double room = log.Latest(ChannelRole.AmbientTemperature) ?? plan.AmbientC ?? log.Chip(0, now)?.Least ?? chip;
         bool halved = chip - room <= (atEnd - room) / 2;
         return been >= ShortestCoolDown && (halved || been >= LongestCoolDown)
-            ? Answer(plan, state.Next(GuidedState.Done, now), "Done: the run lands on its job.", 0)
+            ? Answer(plan, state.Next(GuidedState.Done, now), "Done: the run is filed with its job.", 0)
             : Answer(
                 plan,
                 state,

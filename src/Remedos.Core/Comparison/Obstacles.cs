@@ -257,7 +257,7 @@ public static class Obstacles
         {
             if (readings.Any(run => run.AtLimit))
             {
-                Add("throttled", $"The {side} run gave up clock or power at the limit; its watts are counted as they were.");
+                Add("throttled", $"The {side} run throttled at the limit; its watts are counted as they were.");
             }
 
             if (

@@ -47,10 +47,10 @@ public static class VerdictWords
         (Side then, Side now) = (result.Before, result.After);
         string holds = $"holds {now.PowerW:0} W at {Degrees.At(now.TemperatureC)}";
         string degrees = Cooler(change);
-        // A run that hovered at its limit and hardly gave way says so; “gave up at 119 W” beside “holds 119 W” would say nothing.
+        // A run that hovered at its limit and hardly gave way says so; “throttled at 119 W” beside “holds 119 W” would say nothing.
         string gaveUp =
             then.PowerW < 0.97 * now.PowerW
-                ? $"it gave up at {then.PowerW:0} W"
+                ? $"it throttled at {then.PowerW:0} W"
                 : $"it stood at its limit, {Degrees.At(then.TemperatureC)}";
         return result.Verdict switch
         {
@@ -60,7 +60,7 @@ public static class VerdictWords
             ComparisonResult.Improved => new("Better:", degrees, $"; it now {holds}."),
             ComparisonResult.Worse when result.LimitCame => new(
                 "Worse:",
-                $"it now gives up at {now.PowerW:0} W",
+                $"it now throttles at {now.PowerW:0} W",
                 $"; {degrees} than before."
             ),
             ComparisonResult.Worse => new("Worse:", degrees, $"; it now {holds}."),

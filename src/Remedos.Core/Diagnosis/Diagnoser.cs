@@ -237,7 +237,7 @@ public static class Diagnoser
                 warnings.Add(
                     new Warning(
                         "does-not-fit",
-                        $"“{row.Title}: {told[left].Item.State}” hardly fits the rest ({Math.Max(1, 100 * fits):0} in 100). Look once "
+                        $"“{row.Title}: {told[left].Item.State}” fits poorly with the rest ({Math.Max(1, 100 * fits):0} in 100). Look once "
                             + $"more, or mark it as doubtful."
                     )
                 );

@@ -42,9 +42,9 @@ public sealed record SeriesRecord(string Name, int Machines, IReadOnlyDictionary
         ];
         return !IsEnough || found.Length == 0
             ? null
-            : $"This workshop has found out {Machines} machines with {Name}: "
+            : $"This workshop has diagnosed {Machines} machines with {Name}: "
                 + $"{string.Join(", ", found.Select(cause => $"{Lower(DiagnosisTables.CauseOf(cause.Key).Title)} in {cause.Value}"))}. "
-                + $"The odds begin from there.";
+                + $"The odds start from that.";
     }
 
     private static string Lower(string title) => char.ToLowerInvariant(title[0]) + title[1..];

@@ -91,9 +91,10 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             { Verdict: ComparisonResult.Improved } when facts.Verdict.LimitGone => "It no longer overheats.",
             { Verdict: ComparisonResult.Improved } when isHeld => "It runs cooler, but it still reaches its limit under full load.",
             { Verdict: ComparisonResult.Improved, Matters: true } => "It runs cooler.",
-            { Verdict: ComparisonResult.Improved } => "It runs a little cooler, less than you will notice.",
+            { Verdict: ComparisonResult.Improved } => "It runs a little cooler, too little to notice.",
             { Verdict: ComparisonResult.Worse } => "It runs hotter than before.",
-            { Verdict: ComparisonResult.NoMeasurableChange, Matters: true } => "The cooling did not measurably change; what it does did.",
+            { Verdict: ComparisonResult.NoMeasurableChange, Matters: true } =>
+                "The cooling did not measurably change; its performance did.",
             { Verdict: ComparisonResult.NoMeasurableChange } => "No change that we can measure.",
             _ when (facts.After.LastOrDefault() ?? facts.Before.LastOrDefault()) is { } run
                     && RunWords.IsHeldByPower(run.Analysis, run.Conditions) =>
@@ -190,7 +191,7 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             not null => ", and it held itself back to protect itself",
             null => "",
         };
-        string room = (side?.RoomC ?? run.AmbientC) is { } ambient ? $" The room had {Degrees.At(ambient)}." : "";
+        string room = (side?.RoomC ?? run.AmbientC) is { } ambient ? $" The room was at {Degrees.At(ambient)}." : "";
         string what = ofCard ? "graphics card" : "processor";
         return $"under steady load the {what} stood at {Degrees.At(side?.TemperatureC ?? stood)}{watts}{held}.{room}";
     }

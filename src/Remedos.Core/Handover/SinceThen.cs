@@ -19,7 +19,7 @@ public static class SinceThen
         if (since is not { Comparable: true, Change: { } change })
         {
             string why = since.Obstacles.FirstOrDefault(one => one.Severity == Obstacle.Blocking)?.Message ?? "They were not made alike.";
-            return $"Its runs of {when} and of now cannot be held against each other. {why}";
+            return $"Its runs of {when} and of now cannot be compared. {why}";
         }
 
         if (!since.Measurable)

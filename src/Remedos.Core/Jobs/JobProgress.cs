@@ -59,7 +59,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             "look",
             "Look",
             seen.Length == rows.Length || over,
-            over && seen.Length == 0 ? "Passed over: nothing was looked at before the first run." : conclusion
+            over && seen.Length == 0 ? "Skipped: nothing was looked at before the first run." : conclusion
         );
     }
 
@@ -84,7 +84,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             "Before",
             Latest(f.Before) is not null || f.NoBaseline,
             Latest(f.Before) is { } run ? RunWords.Finding(run.Analysis, run.Conditions)
-                : f.NoBaseline ? "None was made: there is nothing to hold the repair against."
+                : f.NoBaseline ? "None was made: there is nothing to compare the repair with."
                 : "No run yet."
         );
 

@@ -56,7 +56,7 @@ internal static class NowCards
                     "Dust, noises, tubes, fans: by eye, ear and hand, before anything is moved. Some of it cannot be seen again once it "
                         + "has been opened.",
                     WorkMinutes.Look,
-                    "Fingers out of the blades; tubes and coolers just stopped burn.",
+                    "Fingers out of the blades; tubes and coolers that have just stopped burn fingers.",
                     "look",
                     "Go to the list",
                     "before-run",
@@ -75,7 +75,7 @@ internal static class NowCards
             case "diagnosis" when f.Diagnosis is { Check: { } check } stand:
                 return new NowCard(
                     check.Order ?? $"{Verb(check)}: {Lower(check.Title)}",
-                    $"{check.How} It tells most for its minutes; {(stand.IsSound ? "that nothing is wrong" : Lower(stand.Title))} leads "
+                    $"{check.How} It tells the most for its time; {(stand.IsSound ? "that nothing is wrong" : Lower(stand.Title))} leads "
                         + $"with {stand.Percent}.",
                     (int)Math.Ceiling(check.Minutes),
                     CheckCaution(f, check),
@@ -152,7 +152,7 @@ internal static class NowCards
                 );
             case "repair" when f.Diagnosis is { IsSure: true, IsSound: true } sound && !Filled(f.RepairFound):
                 return new NowCard(
-                    "Say that it is sound",
+                    "Tell the owner it is sound",
                     $"Nothing was found: it does what a sound machine of its kind does ({sound.Percent}). Tell the owner what was "
                         + $"measured and what would make it quieter or cooler; note what was agreed.",
                     WorkMinutes.Write,
@@ -352,7 +352,7 @@ internal static class NowCards
     }
 
     private const string OpenCaution =
-        "Switch off, unplug, hold the power button, discharge yourself. Coolers and tubes just stopped burn.";
+        "Switch off, unplug, hold the power button, discharge yourself. Coolers and tubes that have just stopped burn fingers.";
 
     private static string Conditions(JobFacts f)
     {

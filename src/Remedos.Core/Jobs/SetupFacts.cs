@@ -11,7 +11,7 @@ namespace Remedos.Core.Jobs;
 /// <param name="Runs">All that were made on it, each with its mount, in the order they came.</param>
 public sealed record SetupFacts(int Number, string Title, int Round, string Kind, IReadOnlyList<ConditionedRun> Runs)
 {
-    /// <summary>Why it was given up; null while it stands. It keeps its place and is no part of any verdict.</summary>
+    /// <summary>Why it was abandoned; null while it stands. It keeps its place and is no part of any verdict.</summary>
     public string? FailedWhy { get; init; }
 
     /// <summary>The paste's print when its last mount was lifted; null where it was not.</summary>

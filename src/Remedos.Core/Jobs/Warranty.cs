@@ -68,7 +68,7 @@ public sealed record Warranty(DateOnly? PurchasedOn, int? Months, bool HasProof,
 
         string left = $"{DaysLeft(today)} {(DaysLeft(today) == 1 ? "day is" : "days are")} left of the warranty. ",
             proof = HasProof ? "" : " Ask for the proof of purchase as well.";
-        return cause.MakersPart ? $"{left}A part has failed, and that is its maker’s to mend.{proof}"
+        return cause.MakersPart ? $"{left}A part has failed, and that is for its maker to put right.{proof}"
             : IsEndedBy(cause.Opens) ? $"{left}“{cause.RepairTitle}” {(EndedBy is null ? "may end" : "ends")} it.{proof}"
             : null;
     }

@@ -40,5 +40,5 @@ public sealed record Trend(int Machines, double AYear, double HalfWidth)
 
     /// <summary>A trend, or why there is none.</summary>
     public static string Words(Trend? trend) =>
-        trend?.Sentence ?? $"Too few machines, or too short a time, for a trend: {FewestMachines} over half a year are wanted.";
+        trend?.Sentence ?? $"Too few machines, or too short a time, for a trend: {FewestMachines} over half a year are needed.";
 }

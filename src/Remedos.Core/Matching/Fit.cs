@@ -86,13 +86,13 @@ public static class Fit
         List<string> notes = Prebuilt(build, cooler, reasons);
         if (places.Count > 0 && build.Case?.Radiators?.FirstOrDefault(place => place.Place == places[0])?.TakesBays == true)
         {
-            notes.Add($"Its radiator at the {places[0]} takes the drive cage out.");
+            notes.Add($"Its radiator at the {places[0]} means taking the drive cage out.");
         }
 
         notes.AddRange(FitAround.Notes(build, cooler, plugs));
         if (turned)
         {
-            notes.Insert(0, "It goes in turned by a quarter and blows upwards: it wants a fan at the top that blows out.");
+            notes.Insert(0, "It goes in turned by a quarter and blows upwards: it needs a fan at the top that blows out.");
         }
 
         bool blocked = reasons.Any(reason => reason.Code != FitReason.MeasureNeeded);

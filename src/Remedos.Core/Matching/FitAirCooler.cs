@@ -189,7 +189,7 @@ internal static class FitAirCooler
         double over = height - clearance;
         if (over > 0 && cooler.FanCanRiseMm is null)
         {
-            reasons.Add(Measure($"whether its fan can be raised by {Mm(over)}, which the memory wants"));
+            reasons.Add(Measure($"whether its fan can be raised by {Mm(over)}, which the memory needs"));
             return 0;
         }
 

@@ -54,11 +54,7 @@ internal static class FitPlugs
                 reasons.Add(
                     free.Count == 0 ? new FitReason(FitReason.NoHeader, null, "The board has no header for the pump.")
                     : free.TrueForAll(header => header.SupplyFanA is not null)
-                        ? new FitReason(
-                            FitReason.NoHeader,
-                            null,
-                            "The supply’s own fan hangs on the board’s only header; the pump has none."
-                        )
+                        ? new FitReason(FitReason.NoHeader, null, "The supply’s own fan is on the board’s only header; the pump has none.")
                     : new FitReason(
                         FitReason.HeaderCurrent,
                         null,

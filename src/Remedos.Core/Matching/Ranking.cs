@@ -146,7 +146,7 @@ internal static class Ranking
         // The same cooler may do for games and not for renders: which it is, the owner knows.
         string games =
             one.GamesC is not { } playing ? ""
-            : playing <= build.Processor.TemperatureLimitC ? $" Games it holds, at {Degrees.At(playing)}."
+            : playing <= build.Processor.TemperatureLimitC ? $" In games it stays at {Degrees.At(playing)}."
             : " Not even games.";
         return one.Throttles
                 ? $"It carries {build.Processor.SustainedPowerW + one.HeadroomW:0} W of {Watts(build)}: the chip throttles.{games}"
@@ -176,7 +176,7 @@ internal static class Ranking
         if (best is null)
         {
             return ranked.Any(one => one.Fits is null)
-                ? "Nothing can be said to fit before it is measured: see what each one wants."
+                ? "Nothing can be said to fit before it is measured: see what each one needs."
                 : "None of these fits. See what would change that.";
         }
 

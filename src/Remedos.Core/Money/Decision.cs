@@ -81,7 +81,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
                     0,
                     // A cheap step may come before the likeliest: the order is of money, and says so.
                     sequence.Steps.Count == 1
-                        ? $"It fixes it with {100 * sequence.Fixed:0} %."
+                        ? $"It fixes it with a chance of {100 * sequence.Fixed:0} %."
                         : $"In this order it costs least on average; one of {sequence.Steps.Count} steps fixes it with "
                             + $"{100 * sequence.Fixed:0} %.",
                     null,
@@ -137,7 +137,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
                 0,
                 loss,
                 loss is null ? "Nobody has measured what it holds."
-                    : hot ? $"It goes on throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit."
+                    : hot ? $"It keeps throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit."
                     : measuredHoldsW is null ? "By its parts it should hold what it draws; no run has shown it yet."
                     : "It holds what it draws; nothing is lost.",
                 Quote.Of([], 0, rates),
@@ -163,9 +163,9 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
                 Cooler when another => $"Another cooler is the cure: {Lower(stand!.Title)}, {stand.Percent}.",
                 Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
                 Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
-                _ when hot => "Leave it or ask on: too little is known for more.",
+                _ when hot => "Leave it or look further: too little is known for more.",
                 _ when measuredHoldsW is null =>
-                    "Nothing speaks for another cooler: by its parts it holds what it draws. No run has shown it yet.",
+                    "There is no case for another cooler: by its parts it holds what it draws. No run has shown it yet.",
                 _ when stand is { IsSound: false } => "Leave the cooler: it holds what it draws. What else is wrong is not settled yet.",
                 _ => "Leave it: it is sound and holds what it draws.",
             }

@@ -156,9 +156,9 @@ internal sealed class OptionDesk
         return Option(row, used ? $"{cooler.Name}, used" : $"{cooler.Name}, new", quote, price) with
         {
             WhyNot =
-                lead?.Repair == RepairRow.Upgrade ? "The like of it would be too small as well."
-                : !failed ? "What is on it has not failed, as far as is known: the like of it would do the same."
-                : price is null ? "What it costs is not known: put the price to the part."
+                lead?.Repair == RepairRow.Upgrade ? "The same again would be too small as well."
+                : !failed ? "What is on it has not failed, as far as is known: the same again would do the same."
+                : price is null ? "What it costs is not known: add the price to the part."
                 : used && cooler.IsLiquid ? "A used loop is a loop of unknown age: not fitted here."
                 : null,
             Works = RepairRow.Of(RepairRow.Upgrade).Settles,
@@ -218,14 +218,14 @@ internal sealed class OptionDesk
         {
             WhyNot =
                 _facts.Build.Processor.Unlocked == false ? "This processor is locked: its voltage cannot be changed."
-                : NowC is null ? "How warm it is, nobody has measured."
+                : NowC is null ? "Nobody has measured how warm it is."
                 : null,
             Works = null,
             TemperatureC = temperature,
             ClockLossPercent = temperature is { } t ? LossAt(t.Value) : null,
             FailurePoints = _facts.Cooler?.FailurePoints,
             Says =
-                $"About {100 * Defaults.UndervoltShare:0} % of the heat less at the same clock, as far as this chip stands it; it "
+                $"About {100 * Defaults.UndervoltShare:0} % of the heat less at the same clock, as far as this chip tolerates it; it "
                 + "mends nothing.",
         };
     }
@@ -246,7 +246,7 @@ internal sealed class OptionDesk
             NoiseDba = _sound?.NoiseDba,
             FailurePoints = _facts.Cooler?.FailurePoints,
             Works = null,
-            Says = "Its maker mends or replaces it; nothing is opened here.",
+            Says = "Its maker repairs or replaces it; nothing is opened here.",
         };
     }
 

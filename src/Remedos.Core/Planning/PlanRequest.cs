@@ -33,7 +33,7 @@ public sealed record PlanBay(int Number, IReadOnlyList<Span> Out);
 /// When its part comes, min from now; 0 for nothing that it waits for. What goes on in a bay does not wait for it.
 /// </param>
 /// <param name="Due">When it is promised; null for no promise.</param>
-/// <param name="Hand">Whose it is; null for whoever is free.</param>
+/// <param name="Hand">Whose it is; null for anyone free.</param>
 /// <param name="Rank">Those that have one go before all others, the smallest first; null for as the plan finds best.</param>
 public sealed record PlanJob(
     string Id,

@@ -10,7 +10,7 @@ public static class PlanWords
         {
             LateReason.Passed => "That has passed already.",
             LateReason.Part => "Its part comes too late for it.",
-            LateReason.Work => "Its own work takes longer, even if nothing else were in the house.",
+            LateReason.Work => "Its own work takes longer, even with nothing else in the workshop.",
             LateReason.Owner => $"{who ?? "Whoever has it"} has too much to do before it: give it to somebody else.",
             LateReason.Bays => "The bays are taken by others until then.",
             _ => "Hands are at other machines until then: put it first, or tell its owner.",
@@ -41,7 +41,7 @@ public static class PlanWords
             runs = spreads[WorkKind.Run];
         string hands =
             repairs.Logged == 0
-                ? "No repair was logged step by step yet: how far times may be off is judged."
+                ? "No repair was logged step by step yet: how far off times may be is an estimate."
                 : $"{(repairs.Logged == 1 ? "One repair was" : $"{repairs.Logged} repairs were")} logged step by step here: they take "
                     + $"{repairs.Factor:0.00} times what is planned.";
         return runs.Logged == 0

@@ -44,7 +44,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
     /// <summary>Before the names of coolers among what hands did.</summary>
     internal const string CoolerPrefix = "cooler=";
 
-    /// <summary>Minutes of hands that are no repair of the tables.</summary>
+    /// <summary>Minutes of labour that are no repair of the tables.</summary>
     private const double LiftMinutes = 10,
         PutBackMinutes = 15,
         OtherCoolerMinutes = 25,
@@ -77,7 +77,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
     [JsonIgnore]
     public bool IsOff => Cooler == BenchHands.Lifted;
 
-    /// <summary>Minutes of hands so far.</summary>
+    /// <summary>Minutes of labour so far.</summary>
     [JsonIgnore]
     public double Minutes => Acts.Sum(act => act.Minutes);
 
@@ -137,7 +137,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
 
         Add(before.PanelOff != after.PanelOff, "panel", after.PanelOff ? "Side panel off" : "Side panel on", PanelMinutes);
         Add(before.RoomC != after.RoomC, "room", "Carried to another room", RoomMinutes);
-        Add((after.Instruments ?? []).Except(before.Instruments ?? []).Any(), "instruments", "An instrument held to it", InstrumentMinutes);
+        Add((after.Instruments ?? []).Except(before.Instruments ?? []).Any(), "instruments", "An instrument put to it", InstrumentMinutes);
         return before.Cooler == after.Cooler ? stand : stand.With(CoolerAct(practice, after.Cooler));
     }
 
@@ -202,7 +202,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
         );
     }
 
-    /// <summary>Minutes of hands, by the steps that the repair has on such a machine.</summary>
+    /// <summary>Minutes of labour, by the steps that the repair has on such a machine.</summary>
     public static double MinutesOf(PracticeCase practice, RepairRow repair) =>
         RepairPlanner.MinutesOf(new RepairFacts { Acts = [], CoolerOff = practice.Machine.Cooler.Kind }, repair.Id);
 

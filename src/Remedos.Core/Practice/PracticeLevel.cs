@@ -55,7 +55,7 @@ public sealed record PracticeLevel(
         new(
             4,
             "Two faults and a theory",
-            "The first repair helps and does not end it, and the owner points elsewhere. For looking on.",
+            "The first repair helps and does not end it, and the owner points elsewhere. For looking further.",
             0.4,
             6,
             2,

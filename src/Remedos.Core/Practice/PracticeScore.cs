@@ -136,7 +136,7 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
         double points = OfMinutes * Math.Clamp((LostTimes - times) / (LostTimes - FreeTimes), 0, 1);
         return new ScoreLine(
             "minutes",
-            "Minutes of hands",
+            "Minutes of labour",
             $"{yours.Minutes:0} min",
             $"{best.Minutes:0} min",
             points,

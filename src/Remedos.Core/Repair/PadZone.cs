@@ -22,7 +22,7 @@ public sealed partial record PadZone(string Zone, double ThicknessMm, double AtW
 
     /// <summary>Why the lines of a step are no pads, as a sentence; null when they are.</summary>
     public static string? Problem(PlanStep step, IReadOnlyList<string> lines) =>
-        lines.Count == 0 ? $"“{step.Title}” wants the thickness of one zone at least; skip it where no pad was touched."
+        lines.Count == 0 ? $"“{step.Title}” needs the thickness of one zone at least; skip it where no pad was touched."
         : lines.FirstOrDefault(line => Read(line) is null) is { } odd
             ? $"“{odd}”: a zone is written with both thicknesses, as “memory: 1.5 mm, at work 1.2 mm”."
         : lines.Select(line => Read(line)!).FirstOrDefault(pad => !(pad.ThicknessMm is >= ThinnestMm and <= ThickestMm)) is { } thick

@@ -17,9 +17,9 @@ public static class RepairPlanner
         : IsSwap(facts) && facts.CoolerOn is null ? "Which cooler goes on is not chosen yet: choose it on the Coolers page."
         : facts.CoolerOn is { } cooler && !CoolerPart.Kinds.Contains(cooler.Kind) ? $"“{cooler.Kind}” is no kind of cooler."
         : facts is { DoesNotFit: { } why, CoolerOn: { } odd }
-            ? $"{odd.Name} does not go in: {why} Choose another, or put the measure right where it is wrong."
+            ? $"{odd.Name} does not go in: {why} Choose another, or correct the measure if it is wrong."
         : facts.CoolerOn?.Kind == "liquid" && facts.CoolerOn.Place is null
-            ? $"Where the radiator of {facts.CoolerOn.Name} hangs is not known: no place of this case takes it."
+            ? $"Where the radiator of {facts.CoolerOn.Name} goes is not known: no place of this case takes it."
         : null;
 
     /// <summary>The plan for facts whose <see cref="Problem"/> is null.</summary>
@@ -87,7 +87,7 @@ public static class RepairPlanner
         );
     }
 
-    /// <summary>Minutes of hands for one act on a machine.</summary>
+    /// <summary>Minutes of labour for one act on a machine.</summary>
     /// <param name="on">The cooler that goes on, where the act is another one; null for one of the kind that comes off.</param>
     public static double MinutesOf(RepairFacts machine, string act, NewCooler? on = null) =>
         Of(

@@ -50,13 +50,13 @@ public sealed record StepMark(
                 : null
         : step.Hold switch
         {
-            StepHold.Reading when Reading is null => $"“{step.Title}” wants a reading: {step.Ask}, {step.Unit}.",
+            StepHold.Reading when Reading is null => $"“{step.Title}” needs a reading: {step.Ask}, {step.Unit}.",
             StepHold.Reading when !(Reading >= step.Least && Reading <= step.Most) =>
                 $"{step.Ask}: {Reading:0.#} {step.Unit} is outside {step.Least:0.#} to {step.Most:0.#}. {step.Outside}".TrimEnd(),
-            StepHold.Photo when Photo is null => $"“{step.Title}” wants a picture, or a reason why there is none.",
+            StepHold.Photo when Photo is null => $"“{step.Title}” needs a picture, or a reason why there is none.",
             StepHold.Print when !Prints.Contains(Text) => $"“{step.Title}” is one of {string.Join(", ", Prints)}.",
             StepHold.Pads => PadZone.Problem(step, Lines ?? []),
-            StepHold.List when Lines is not { Count: > 0 } => $"“{step.Title}” wants a line at least; skip it where there is none.",
+            StepHold.List when Lines is not { Count: > 0 } => $"“{step.Title}” needs at least one line; skip it where there is none.",
             StepHold.Ticks when listed.FirstOrDefault(line => Lines?.Contains(line) != true) is { } left =>
                 $"“{left}” was pulled and is not ticked: put it back, or tick it as one that stays out.",
             _ => null,

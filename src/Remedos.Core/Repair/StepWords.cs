@@ -23,14 +23,14 @@ internal static class StepWords
             ["off"] = KindWords.GetValueOrDefault(facts.CoolerOff ?? "", "the cooler"),
             ["socket"] = socket?.Id ?? "this socket",
             ["bracket"] = socket is null
-                ? "Which socket it is, nobody has noted: read it on its frame before anything is screwed on."
+                ? "Nobody has noted which socket it is: read it on its frame before anything is screwed on."
                 : $"Holes {socket.AcrossMm:0.#} × {socket.AlongMm:0.#} mm. {Sentence(socket.Reason)}",
             ["printed"] = socket?.PrintedOrder == true ? $" {socket.Id} prints it on its frame: go by that." : "",
             ["paste"] = paste?.Words ?? "a dot as large as a pea, more on a large chip",
             ["pasteHow"] =
                 (
                     paste is null
-                        ? "How large the chip’s face is, nobody has noted: a tenth of a millimetre over all of it is what it wants."
+                        ? "Nobody has noted how large the chip’s face is: it needs a tenth of a millimetre all over."
                         : $"{paste.VolumeMm3 / 1000:0.00} ml for a face of {socket!.SpreaderAcrossMm:0} × "
                             + $"{socket.SpreaderAlongMm:0} mm; pressure spreads it."
                 ) + (facts.PastesHere is { } here && !facts.LiquidMetal ? $" On this bench: {here}" : ""),
@@ -44,7 +44,7 @@ internal static class StepWords
             {
                 "front" => "Tubes downwards where they reach, so that the air gathers in the upper tank and not in the pump.",
                 "bottom" => "Under the pump a radiator leaves its air in the pump: only where nothing else takes it.",
-                _ => "It hangs above the pump: air gathers in it, where it does no harm.",
+                _ => "It sits above the pump: air gathers in it, where it does no harm.",
             },
             ["air"] = facts.Fans.Count > 0 ? $"{string.Join(", ", facts.Fans)}." : "front and bottom in, rear and top out.",
             ["airWay"] =

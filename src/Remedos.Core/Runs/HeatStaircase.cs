@@ -205,7 +205,7 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         {
             StaircaseStep largest = steps.MaxBy(step => step.RiseC)!;
             return more is { } degrees
-                    ? $"Together the steps lose {Degrees.By(degrees)} more than a sound machine would; at which of them cannot be told from this "
+                    ? $"Together the steps lose {Degrees.By(degrees)} more than a sound machine would; which of them cannot be told from this "
                         + "run."
                 : expected && atLimit
                     ? $"No step sticks out: each is about what a sound machine loses there, and that is too much for {powerW:0} W in "
@@ -227,7 +227,7 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
             HeatBand.Cooler => $"Heat stuck in the cooler: {figures} Look at how the base sits, then at its heat pipes (15 min).",
             // Without a thermometer in the case its air is part of this step.
             _ when steps.TrueForAll(step => step.Id != CaseAir) =>
-                $"Heat stuck at the {(liquid ? "radiator" : "fins")} or in the case: {figures} Take the side panel off: if it drops far "
+                $"Heat stuck at the {(liquid ? "radiator" : "fins")} or in the case: {figures} Take the side panel off: if it drops a lot "
                     + $"it is the case (5 min), else look for dust and at the fan.",
             _ => $"Heat stuck at the {(liquid ? "radiator" : "fins")}: {figures} Look for dust, and at the fan and its direction (3 min).",
         };

@@ -205,10 +205,7 @@ public static class RunAnalyzer
         if (conditions.Load is not null && marked is null)
         {
             warnings.Add(
-                new Warning(
-                    "marked-load-outside",
-                    "The load that was marked by hand lies outside this log; the one that was found is used."
-                )
+                new Warning("marked-load-outside", "The load that was marked by hand is outside this log; the one that was found is used.")
             );
         }
 

@@ -68,8 +68,8 @@ public static class RunWords
                 + $"second"
                 + (
                     atOnce.ClockLossPercent is > 0.5
-                        ? $", giving up {atOnce.ClockLossPercent:0} % of its clock"
-                        : "; how much it gives up is not known"
+                        ? $", losing {atOnce.ClockLossPercent:0} % of its clock"
+                        : "; how much clock it loses is not known"
                 )
                 + ".";
         }
@@ -78,7 +78,7 @@ public static class RunWords
         {
             double minutes = (thermal.FirstSeconds - run.Phases.First(phase => phase.Kind == Phase.Load).StartSeconds) / 60;
             string after = minutes < 1 ? "within a minute" : $"after {minutes:0} min";
-            string lost = thermal.ClockLossPercent is > 0.5 ? $", giving up {thermal.ClockLossPercent:0} % of its clock" : "";
+            string lost = thermal.ClockLossPercent is > 0.5 ? $", losing {thermal.ClockLossPercent:0} % of its clock" : "";
             return $"Too hot: at its limit {after}{lost}.";
         }
 

@@ -37,6 +37,7 @@ internal static class BayEndpoints
         services.AddHostedService<LookAtBays>();
         services.AddHostedService<EndedSignIns>();
         services.AddSingleton<RefusedTokens>();
+        services.AddSingleton<BaySenders>();
     }
 
     public static void MapBays(this RouteGroupBuilder api)

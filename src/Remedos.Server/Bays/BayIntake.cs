@@ -27,11 +27,13 @@ internal sealed class BayIntake(Writes writes, BayLogs logs, LiveBays live, Queu
 
     /// <summary>Takes a batch.</summary>
     /// <param name="stream">The sender's name of its recording.</param>
+    /// <param name="token">The hash of what the sender showed; null where nobody has to show anything.</param>
     public async Task<Results<Ok<IngestAnswer>, ProblemHttpResult>> TakeAsync(
         Guid workshop,
         Guid bayId,
         string stream,
         Batch batch,
+        string? token,
         CancellationToken cancellation
     )
     {
@@ -46,6 +48,11 @@ internal sealed class BayIntake(Writes writes, BayLogs logs, LiveBays live, Queu
                 {
                     // Two batches of one bay take turns, on whatever server they arrive.
                     Bay bay = (await write.BayAsync(bayId))!;
+                    if (token is not null && bay.TokenSha256 != token)
+                    {
+                        return BaySenders.Unknown(bay.Number);
+                    }
+
                     if (await BeginStreamAsync(write, bay, stream) is { } taken)
                     {
                         return taken;

@@ -1,4 +1,6 @@
+using System.Linq.Expressions;
 using System.Security.Cryptography;
+using Remedos.Data.Bays;
 using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Bays;
@@ -15,6 +17,13 @@ internal static class BayToken
 
     /// <summary>However often it is used.</summary>
     public static readonly TimeSpan Longest = TimeSpan.FromDays(365);
+
+    /// <summary>Bays whose token still holds.</summary>
+    public static Expression<Func<Bay, bool>> Holds(DateTimeOffset now)
+    {
+        (DateTimeOffset used, DateTimeOffset made) = (now - Unused, now - Longest);
+        return bay => bay.TokenMadeAt > made && (bay.TokenMadeAt > used || bay.LastSeenAt > used);
+    }
 
     public static string New() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16));
 

@@ -1,7 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Bays;
-using Remedos.Data;
 using Remedos.Server.Hosting;
 using Remedos.Server.Writing;
 
@@ -18,7 +16,7 @@ internal static class Ingest
         int number,
         string stream,
         HttpContext http,
-        IDbContextFactory<RemedosContext> contexts,
+        BaySenders senders,
         BayIntake intake,
         RefusedTokens wrongTokens,
         Telemetry telemetry,
@@ -28,15 +26,11 @@ internal static class Ingest
     {
         long began = clock.GetTimestamp();
         // The token comes first: whoever has none is sent away before anything of it is read or locked.
-        string token = BayToken.Of(http.Request.Headers.Authorization.ToString());
-        (Guid Workshop, Guid Bay)? sender = await SenderAsync(contexts, number, token, clock.GetUtcNow(), cancellation);
-        if (sender is not var (workshop, bayId))
+        string token = BayToken.Sha256(BayToken.Of(http.Request.Headers.Authorization.ToString()));
+        if (await senders.FindAsync(number, token, cancellation) is not var (workshop, bayId))
         {
             await wrongTokens.TellAsync(number, cancellation);
-            return TypedResults.Problem(
-                $"Bay {number} does not know this token, or it has run out. A new one is made on the bay’s card.",
-                statusCode: StatusCodes.Status401Unauthorized
-            );
+            return BaySenders.Unknown(number);
         }
 
         stream = BayLine.Clean(stream);
@@ -51,33 +45,17 @@ internal static class Ingest
             return Refusal.Of(problem);
         }
 
-        Results<Ok<IngestAnswer>, ProblemHttpResult> answer = await intake.TakeAsync(workshop, bayId, stream, batch, cancellation);
+        Results<Ok<IngestAnswer>, ProblemHttpResult> answer = await intake.TakeAsync(workshop, bayId, stream, batch, token, cancellation);
         if (answer.Result is Ok<IngestAnswer>)
         {
             telemetry.Ingested(intake.Kept, clock.GetElapsedTime(began));
         }
+        else if (answer.Result is ProblemHttpResult { StatusCode: StatusCodes.Status401Unauthorized })
+        {
+            senders.Forget(number, token);
+            await wrongTokens.TellAsync(number, cancellation);
+        }
 
         return answer;
-    }
-
-    private static async Task<(Guid, Guid)?> SenderAsync(
-        IDbContextFactory<RemedosContext> contexts,
-        int number,
-        string token,
-        DateTimeOffset now,
-        CancellationToken cancellation
-    )
-    {
-        string hash = BayToken.Sha256(token);
-        DateTimeOffset used = now - BayToken.Unused,
-            made = now - BayToken.Longest;
-        await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
-        var bay = await context
-            .Bays.AsNoTracking()
-            .Where(b => b.TokenSha256 == hash && b.Number == number)
-            .Where(b => b.TokenMadeAt > made && (b.TokenMadeAt > used || b.LastSeenAt > used))
-            .Select(b => new { b.WorkshopId, b.Id })
-            .SingleOrDefaultAsync(cancellation);
-        return bay is null ? null : (bay.WorkshopId, bay.Id);
     }
 }

@@ -311,7 +311,7 @@ internal static class DemoExperiments
                         JobId = job.Id,
                         Number = 1,
                         Reason = RoundReason.BadPrint,
-                        Verdict = "Worse: it gives up earlier than before.",
+                        Verdict = "Worse: it throttles earlier than before.",
                         ClosedAt = now.AddDays(-2.5),
                         Note = new RoundNote(
                             "Paste dried to a crust",

@@ -22,7 +22,7 @@ internal sealed class AntiforgeryForApi(RequestDelegate next, IAntiforgery antif
             log.LogWarning("{Method} {Path} came without the session's token", context.Request.Method, context.Request.Path);
             await TypedResults
                 .Problem(
-                    "This page has grown old: reload it, then try again. Nothing was changed.",
+                    "This page is out of date: reload it, then try again. Nothing was changed.",
                     statusCode: StatusCodes.Status400BadRequest,
                     type: "stale-page"
                 )

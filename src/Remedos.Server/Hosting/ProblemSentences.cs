@@ -62,7 +62,7 @@ internal static class ProblemSentences
         bad switch
         {
             { StatusCode: StatusCodes.Status415UnsupportedMediaType } => "This kind of content is not taken here; JSON is.",
-            { StatusCode: StatusCodes.Status408RequestTimeout } => "The request came too slowly and was given up. Send it again.",
+            { StatusCode: StatusCodes.Status408RequestTimeout } => "The request came too slowly and was dropped. Send it again.",
             { InnerException: JsonException { Path: { Length: > 1 and < 200 } path } } =>
                 $"The request could not be read: {path[1..].TrimStart('.')} is missing or is not what it should be.",
             { InnerException: JsonException } => "The request could not be read: a member is missing, or it is no JSON.",

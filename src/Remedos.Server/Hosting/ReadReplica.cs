@@ -25,7 +25,7 @@ internal sealed class ReadReplica
     public ReadReplica(IConfiguration configuration, IDbContextFactory<RemedosContext> first, TimeProvider clock, ILogger<ReadReplica> log)
     {
         (_first, _clock, _log) = (first, clock, log);
-        _options = configuration.GetConnectionString(Name) is { Length: > 0 } connection
+        _options = Databases.Connection(configuration, Name) is { } connection
             ? new DbContextOptionsBuilder<RemedosContext>().UseNpgsql(connection).UseSnakeCaseNamingConvention().Options
             : null;
     }

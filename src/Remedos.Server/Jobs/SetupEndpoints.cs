@@ -73,7 +73,7 @@ internal static class SetupEndpoints
 
                 if (asked.MountedAt > write.Now.AddDays(1))
                 {
-                    return Refusal.Of("A cooler cannot have been put on in days to come.");
+                    return Refusal.Of("A cooler cannot have been put on in the future.");
                 }
 
                 // A plug or a setting leaves the cooler sitting as it sat.
@@ -127,7 +127,7 @@ internal static class SetupEndpoints
 
                 if (asked.MountedAt > write.Now.AddDays(1))
                 {
-                    return Refusal.Of("A cooler cannot have been put on in days to come.");
+                    return Refusal.Of("A cooler cannot have been put on in the future.");
                 }
 
                 Mount mount = JobSetups.AddMount(setup, asked.MountedAt?.ToUniversalTime(), write.Now);

@@ -24,7 +24,7 @@ internal static class SetupsCsv
             new("round", "", row => row.Setup.Round),
             new("like setup", "", row => row.Setup.Like),
             new("on the machine now", "yes or no", row => row.Setup.Current),
-            new("given up because", "", row => row.Setup.FailedWhy),
+            new("abandoned because", "", row => row.Setup.FailedWhy),
             new("cooler", "", row => row.Setup.Whole.Cooler),
             new("kind of cooler", "", row => row.Setup.Whole.CoolerKind),
             new("paste", "", row => row.Setup.Whole.Paste),

@@ -243,7 +243,7 @@ internal static class AccountEndpoints
 
         if (first.Code.Length > 20 || !await desk.IsCodeAsync(account, first.Code))
         {
-            return Refusal.Of("That code does not hold. Scan the picture again, and type the code that is shown now.", "code");
+            return Refusal.Of("That code is not right. Scan the picture again, and type the code that is shown now.", "code");
         }
 
         await accounts.SetTwoFactorEnabledAsync(account, true);

@@ -57,7 +57,7 @@ internal static class JoinEndpoints
         DateTimeOffset now = clock.GetUtcNow();
         if (!who.IsSelf)
         {
-            return Refusal.Conflict("Somebody else has signed this device in. Sign out, and in as yourself, then open the link again.");
+            return Refusal.Conflict("Someone else has signed this device in. Sign out, and in as yourself, then open the link again.");
         }
 
         if (await Invitations.FindAsync(context, link.Token, now, cancellation) is not var (invitation, person, workshop))
@@ -195,11 +195,11 @@ internal static class JoinEndpoints
     private static ProblemHttpResult? Problem(IdentityResult result) =>
         result.Succeeded ? null
         : result.Errors.Any(one => one.Code is "DuplicateUserName" or "ConcurrencyFailure")
-            ? Refusal.Of("Somebody signs in by that name already. Take another.", "login")
+            ? Refusal.Of("Somebody signs in by that name already. Choose another.", "login")
         : result.Errors.Any(one => one.Code == "InvalidUserName")
             ? Refusal.Of("A name to sign in by has letters a to z, figures and . - _ @ +, without spaces.", "login")
         : Refusal.Of(string.Join(' ', result.Errors.Select(one => one.Description)), "password");
 
     private static ProblemHttpResult NoLink() =>
-        Refusal.Unknown("This link was used, has run out, or was replaced by a newer one. A lead makes a new one under Workshop, People.");
+        Refusal.Unknown("This link was used, has expired, or was replaced by a newer one. A lead makes a new one under Workshop, People.");
 }

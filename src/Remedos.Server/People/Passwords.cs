@@ -60,7 +60,7 @@ internal sealed class Passwords : IPasswordValidator<Account>
         string estimated = password.Length > LongestEstimated ? password[..LongestEstimated] : password;
         // A guesser tries one thing over and over; the estimate does not know repeats of more than a letter.
         return Repeats(password) || Zxcvbn.Zxcvbn.MatchPassword(estimated, guessed).Score < LeastScore
-            ? "That password would be guessed early: it is common, or made of names, dates, rows of keys or repeats. Take another."
+            ? "That password would be guessed soon: it is common, or made of names, dates, rows of keys or repeats. Choose another."
             : null;
     }
 

@@ -359,7 +359,7 @@ internal static class PeopleEndpoints
 
     /// <summary>Somebody in a few words, for the log.</summary>
     private static string Words(Person person) =>
-        $"{person.Name}, {person.Role.ToString().ToLowerInvariant()}{(person.LeftAt is null ? "" : ", works here no more")}";
+        $"{person.Name}, {person.Role.ToString().ToLowerInvariant()}{(person.LeftAt is null ? "" : ", has left")}";
 
     private static string Json(string words) => System.Text.Json.JsonSerializer.Serialize(words, RemedosContext.Json);
 }

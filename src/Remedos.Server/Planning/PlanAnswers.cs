@@ -72,7 +72,7 @@ public sealed record BlockOfPlan(
 /// <param name="IsLate">Whether it will be ready after it is promised.</param>
 /// <param name="Why">What makes it late, or why it is not planned; null for neither.</param>
 /// <param name="Given">What the plan takes for granted; null for nothing.</param>
-/// <param name="HandledBy">Whose it is; null for whoever is free.</param>
+/// <param name="HandledBy">Whose it is; null for anyone free.</param>
 /// <param name="Rank">Its place among those that were put first; null for as the plan finds best.</param>
 public sealed record MachineOfPlan(
     Guid Job,

@@ -207,7 +207,10 @@ internal sealed class PracticeBench(
                 [],
                 null
             );
-            if ((await intake.TakeAsync(tried.WorkshopId, tried.BayId, _stream, batch, cancellation)).Result is not Ok<IngestAnswer> answer)
+            if (
+                (await intake.TakeAsync(tried.WorkshopId, tried.BayId, _stream, batch, null, cancellation)).Result
+                is not Ok<IngestAnswer> answer
+            )
             {
                 return null;
             }

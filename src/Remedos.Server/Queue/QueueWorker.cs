@@ -128,7 +128,7 @@ internal sealed class QueueWorker(
         if (item.Attempts > Attempts)
         {
             // It was taken as often as it may be and never came back: whatever it does ends the process.
-            await SetAsideAsync(item, owner, item.LastError ?? "It ended the server each time that it was tried.", stopping);
+            await SetAsideAsync(item, owner, item.LastError ?? "It stopped the server each time it was tried.", stopping);
             return;
         }
 

@@ -27,7 +27,7 @@ internal static class PlanEffects
         PlanStep step = plan.Composed.Steps.Single(one => one.Id == stepId);
         if (mark.At > write.Now.AddDays(1))
         {
-            return Refusal.Of("A step cannot have been done in days to come: look at this device’s clock.", field);
+            return Refusal.Of("A step cannot have been done in the future: look at this device’s clock.", field);
         }
 
         if (

@@ -257,7 +257,7 @@ internal static class RepairEndpoints
                 {
                     return Refusal.Conflict(
                         $"“{open.Composed.Title}” is under way, at step {open.Progress.Number} of {open.Progress.Count}: go on "
-                            + "with it, or lay it aside first."
+                            + "with it, or set it aside first."
                     );
                 }
 

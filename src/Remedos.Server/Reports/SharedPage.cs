@@ -55,8 +55,8 @@ internal static class SharedPage
         if (found is not { Link: var link, Workshop: var workshop })
         {
             return Page(
-                "This link leads nowhere",
-                "<h1>This link leads nowhere any more</h1><p>It has run out or was withdrawn. Ask the workshop for a new one.</p>",
+                "This link no longer works",
+                "<h1>This link no longer works</h1><p>It has expired or was withdrawn. Ask the workshop for a new one.</p>",
                 StatusCodes.Status404NotFound
             );
         }
@@ -77,7 +77,7 @@ internal static class SharedPage
             link.Headline,
             $"<p>{Safe(workshop.Name)}</p><h1>{Safe(link.Headline)}</h1>"
                 + $"<p><a href=\"{Path}/{token}/report.pdf\">Open the report (PDF)</a></p>"
-                + $"<p>As it was on {made:d MMMM yyyy}. This link holds until {until:d MMMM yyyy}.</p>",
+                + $"<p>As it was on {made:d MMMM yyyy}. This link is valid until {until:d MMMM yyyy}.</p>",
             StatusCodes.Status200OK
         );
     }

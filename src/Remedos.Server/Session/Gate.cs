@@ -53,14 +53,14 @@ internal sealed class Gate(IHttpContextAccessor http, TimeProvider clock) : Auth
         if (lead && who.Role != Role.Lead)
         {
             return who.Person.Role == Role.Lead
-                ? (ProveAgain, "This is for the lead alone, and others use this device: prove that it is you, then go on.")
+                ? (ProveAgain, "This is for the lead alone, and others use this device: confirm it is you, then go on.")
                 : ("not-allowed", "This is for a lead of the workshop.");
         }
 
         if (Has<FreshlyProvedAttribute>() && !(who.IsSelf && clock.GetUtcNow() - who.SignIn.ProvedAt <= Fresh))
         {
             return who.Person.AccountId == who.SignIn.AccountId
-                ? (ProveAgain, "This changes who gets in: prove that it is you, then go on.")
+                ? (ProveAgain, "This changes who gets in: confirm it is you, then go on.")
                 : ("not-allowed", $"This is for {who.Person.Name}’s own sign-in, and this device was signed in by somebody else.");
         }
 

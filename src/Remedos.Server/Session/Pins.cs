@@ -23,7 +23,7 @@ internal sealed class Pins(IPasswordHasher<Person> hasher, TimeProvider clock)
 
         int step = pin[1] - pin[0];
         return step is >= -1 and <= 1 && pin.Zip(pin[1..], (a, b) => b - a).All(each => each == step)
-            ? "That PIN is one of the first that anybody tries. Take another."
+            ? "That PIN is one of the first that anybody tries. Choose another."
             : null;
     }
 

@@ -34,7 +34,7 @@ internal sealed class SignInDesk(
 
     /// <summary>Said alike of a wrong name, a wrong password and too many tries: none of them is given away.</summary>
     private const string DoNotFit =
-        "That name and password do not go together. After ten wrong tries none is taken for a quarter of an hour; a lead can make a new "
+        "That name and password do not match. After ten wrong tries none is taken for a quarter of an hour; a lead can make a new "
         + "link for you under Workshop, People.";
 
     private HttpContext Request => http.HttpContext!;
@@ -82,7 +82,7 @@ internal sealed class SignInDesk(
                 return (
                     null,
                     TypedResults.Problem(
-                        "That code does not hold, or was taken before. Wait for the next one; the clock of the code app may be wrong.",
+                        "That code is not right, or was used before. Wait for the next one; the clock of the code app may be wrong.",
                         statusCode: StatusCodes.Status401Unauthorized,
                         type: "needs-code"
                     )
@@ -162,7 +162,7 @@ internal sealed class SignInDesk(
         if (person is null)
         {
             return TypedResults.Problem(
-                "You work in no workshop here any more; a lead can take you on again.",
+                "You work in no workshop here any more; a lead can add you again.",
                 statusCode: StatusCodes.Status401Unauthorized,
                 type: "signed-out"
             );

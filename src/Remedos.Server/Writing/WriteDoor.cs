@@ -33,6 +33,8 @@ internal sealed class Writes(IDbContextFactory<RemedosContext> contexts, KeepRec
         {
             await using RemedosContext context = await contexts.CreateDbContextAsync(cancellation);
             context.Workshop = workshopId;
+            // A change that fails is begun anew as a whole: savepoints within it would only be asked for.
+            context.Database.AutoSavepointsEnabled = false;
             await using IDbContextTransaction transaction = await context.Database.BeginTransactionAsync(cancellation);
             Write write = new(context, workshopId, personId, clock.GetUtcNow(), cancellation);
             try

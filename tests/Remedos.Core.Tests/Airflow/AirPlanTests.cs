@@ -268,7 +268,7 @@ public sealed class AirPlanTests
             [("CPU", 1.0, true, false), ("PUMP", 0.0, false, false), ("CASE", 0.4, true, true)],
             loads.Take(3).Select(load => (load.Name, Math.Round(load.CurrentA!.Value, 3), load.Splitter, load.Overloaded))
         );
-        Assert.Contains("The pump hangs on CPU, which is steered: set it to full, or it slows the pump.", loads[0].Sentences);
+        Assert.Contains("The pump is on CPU, which is steered: set it to full, or it slows the pump.", loads[0].Sentences);
         Assert.Contains("CASE carries 0.3 A and is asked for 0.4 A: move one, or take a hub with its own supply.", loads[2].Sentences);
         Assert.Equal(("supply", "c"), (loads[3].Name, loads[3].Loads.Single()));
         HeaderLoad unknown = HeaderDesk.Of(null, plan with { Cooler = null, Fans = [plan.Fans[0] with { CurrentA = null }] })[2];

@@ -74,7 +74,7 @@ public class RecheckTests
             Obstacles = [new Obstacle("load", Obstacle.Blocking, "The loads differ.", "")],
         };
         Assert.Equal(
-            "Its runs of May 2030 and of now cannot be held against each other. The loads differ.",
+            "Its runs of May 2030 and of now cannot be compared. The loads differ.",
             SinceThen.Of(not, null, null, new DateOnly(2030, 5, 2))
         );
     }

@@ -132,7 +132,7 @@ public sealed class JobProgressTests
         Assert.Equal(("Offer the warranty first", "warranty"), (Now(Dust, CauseRow.Case).Title, Now(Dust, CauseRow.Case).Action));
         Assert.Contains("“Clean fins and filters” ends it", Now(Dust, CauseRow.Case).Why, StringComparison.Ordinal);
         Assert.Contains("may end it", Now(Dust, null).Why, StringComparison.Ordinal);
-        Assert.Contains("its maker’s to mend", Now(Pump, CauseRow.Nothing).Why, StringComparison.Ordinal);
+        Assert.Contains("for its maker to put right", Now(Pump, CauseRow.Nothing).Why, StringComparison.Ordinal);
         Assert.Equal("Decide: clean fins and filters?", Now(Dust, CauseRow.Cooler).Title);
         Assert.Equal("Decide: clean fins and filters?", Now(Dust, CauseRow.Case, Warranty.Here).Title);
         Assert.Equal("Claim the warranty", Now(Dust, CauseRow.Case, Warranty.Claim).Title);

@@ -210,7 +210,7 @@ public sealed class FitTests
             ("hose", 60.0),
             Fit.Of(far, Liquid with { HoseMm = 320 }).Reasons.Select(reason => (reason.Code, reason.ByMm!.Value)).Single()
         );
-        Assert.Contains("Its radiator at the front takes the drive cage out.", Fit.Of(far, Liquid with { HoseMm = 400 }).Notes);
+        Assert.Contains("Its radiator at the front means taking the drive cage out.", Fit.Of(far, Liquid with { HoseMm = 400 }).Notes);
         Assert.Null(Fit.Of(far, Liquid).Fits);
 
         Build plated = MatchingExample.Build with { Graphics = MatchingExample.Build.Graphics! with { BackPlateMm = 14 } };

@@ -147,7 +147,7 @@ public sealed class MeasureTests
         Assert.Equal(FitReason.HeaderCurrent, over.Code);
         Assert.Contains("other fans take 0.9 A of it", over.Message, StringComparison.Ordinal);
         Assert.Equal(
-            "The supply’s own fan hangs on the board’s only header; the pump has none.",
+            "The supply’s own fan is on the board’s only header; the pump has none.",
             Fit.Of(With(0.1), Liquid).Reasons[0].Message
         );
 

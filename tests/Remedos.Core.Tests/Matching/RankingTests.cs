@@ -51,7 +51,7 @@ public sealed class RankingTests
         MatchAnswer answer = Answer(build => build, Box, poor, Tower);
         Candidate One(string id) => answer.Candidates.Single(one => one.Id == id);
         Assert.Null(One("tower").GamesC);
-        Assert.EndsWith($"Games it holds, at {One("box").GamesC:0} °C.", One("box").Why, StringComparison.Ordinal);
+        Assert.EndsWith($"In games it stays at {One("box").GamesC:0} °C.", One("box").Why, StringComparison.Ordinal);
         Assert.InRange(One("box").GamesC!.Value, 50, 95);
         Assert.EndsWith("Not even games.", One("poor").Why, StringComparison.Ordinal);
     }

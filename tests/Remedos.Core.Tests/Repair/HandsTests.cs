@@ -66,10 +66,10 @@ public class HandsTests
     public void A_hold_point_is_passed_by_what_it_asks_for()
     {
         Assert.Null(Done.Problem(Step("unplug"), []));
-        Assert.Contains("wants a reading", Done.Problem(Step("chip-rise"), []));
+        Assert.Contains("needs a reading", Done.Problem(Step("chip-rise"), []));
         Assert.Contains("62 °C is outside 5 to 50", (Done with { Reading = 62 }).Problem(Step("chip-rise"), []));
         Assert.Null((Done with { Reading = 44 }).Problem(Step("chip-rise"), []));
-        Assert.Contains("wants a picture", Done.Problem(Step("photo-print"), []));
+        Assert.Contains("needs a picture", Done.Problem(Step("photo-print"), []));
         Assert.Contains("is one of full", (Done with { Text = "smeared" }).Problem(Step("pick-print"), []));
         Assert.Null((Done with { Text = "dried" }).Problem(Step("pick-print"), []));
         Assert.Contains("a line at least", Done.Problem(Step("pull-plugs"), []));
@@ -126,7 +126,7 @@ public class HandsTests
         string? problem = new StepMark(StepState.Done, default, Lines: [line]).Problem(pads, []);
         Assert.Equal(says is null, problem is null);
         Assert.Contains(says ?? "", problem ?? "", StringComparison.Ordinal);
-        Assert.Contains("wants the thickness", new StepMark(StepState.Done, default).Problem(pads, []), StringComparison.Ordinal);
+        Assert.Contains("needs the thickness", new StepMark(StepState.Done, default).Problem(pads, []), StringComparison.Ordinal);
     }
 
     /// <summary>The list of what was used begins with what its steps use: nobody types it, and nothing is forgotten.</summary>

@@ -160,8 +160,8 @@ public class RepairPlannerTests
             RepairPlanner.Problem(new RepairFacts { Acts = ["upgrade"], CoolerOn = new NewCooler("Rill 240", "liquid") })
         );
         Assert.Equal(
-            "Mullion 140 does not go in: It is 165 mm high; the case takes 158 mm, 7 mm less. Choose another, or put the "
-                + "measure right where it is wrong.",
+            "Mullion 140 does not go in: It is 165 mm high; the case takes 158 mm, 7 mm less. Choose another, or correct the "
+                + "measure if it is wrong.",
             RepairPlanner.Problem(
                 new RepairFacts
                 {

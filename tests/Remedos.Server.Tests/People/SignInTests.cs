@@ -60,7 +60,7 @@ public sealed class SignInTests(App app) : IClassFixture<App>
             // Whether the name is known is not told.
             Assert.Equal(HttpStatusCode.Unauthorized, wrong.StatusCode);
             Assert.StartsWith(
-                "That name and password do not go together.",
+                "That name and password do not match.",
                 (await App.ReadAsync(wrong)).Text("detail"),
                 StringComparison.Ordinal
             );

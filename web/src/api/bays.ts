@@ -67,16 +67,28 @@ export function useBayTrace<T>(bay: Bay, pick: (trace: BayTrace) => T) {
   });
 }
 
-/** What is here of the last half hour, looked at once a second: neither a line nor a number is read faster by an eye. */
+/** How often a picture is drawn anew, ms: neither a line nor a number is read faster by an eye. */
+const drawnEvery = 1000;
+
+/** What is here of the last half hour, looked at once a second; each bay at its own moment of it, so that a full bench is not drawn all at once. */
 export function useBayTraceEachSecond(bay: Bay) {
   const cache = useQueryClient();
   const [trace, setTrace] = useState<BayTrace>();
   useEffect(() => {
     const look = () => setTrace(cache.getQueryData<BayTrace>(traceKey(bay.id, bay.stream)));
     look();
-    const again = setInterval(look, 1000);
-    return () => clearInterval(again);
-  }, [cache, bay.id, bay.stream]);
+    let again = setTimeout(
+      () => {
+        look();
+        again = setInterval(look, drawnEvery);
+      },
+      drawnEvery * ((0.618 * bay.number) % 1),
+    );
+    return () => {
+      clearTimeout(again);
+      clearInterval(again);
+    };
+  }, [cache, bay.id, bay.stream, bay.number]);
   return trace;
 }
 

@@ -181,8 +181,8 @@ export function PersonField(props: FieldProps & { people: readonly (readonly [id
         data-field={props.name}
         onChange={(event) => field.change(event.target.value, true)}
       >
-        <option value="">whoever is free</option>
-        {!known && <option value={field.text}>somebody who works here no more</option>}
+        <option value="">anyone free</option>
+        {!known && <option value={field.text}>someone who has left</option>}
         {props.people.map(([person, name]) => (
           <option key={person} value={person}>
             {name}

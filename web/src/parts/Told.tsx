@@ -14,7 +14,7 @@ export function Told() {
           className="m-0 flex items-center gap-3 border border-amber bg-card py-1 pl-4 font-semibold text-amber"
         >
           <span className="grow py-2">{sentence}</span>
-          <Button kind="quiet" aria-label="Put away" onClick={() => putAway(id)}>
+          <Button kind="quiet" aria-label="Dismiss" onClick={() => putAway(id)}>
             <X size={20} aria-hidden="true" />
           </Button>
         </p>

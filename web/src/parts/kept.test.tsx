@@ -41,7 +41,7 @@ describe("what went wrong and belongs to no field", () => {
     telling(Promise.reject(new Error("x")), "The run was not taken off.");
     await screen.findByText("The run was not taken off.");
     telling(Promise.resolve());
-    fireEvent.click(screen.getByRole("button", { name: "Put away" }));
+    fireEvent.click(screen.getByRole("button", { name: "Dismiss" }));
     expect(screen.queryByText("The run was not taken off.")).toBeNull();
     tell("Once.");
     tell("Once.");

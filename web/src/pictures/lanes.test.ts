@@ -90,7 +90,7 @@ describe("events", () => {
     expect(eventsOf(one)).toEqual([
       { seconds: 300, words: "panel off", marked: true },
       { seconds: 600, words: "level from here", marked: false },
-      { seconds: 912, words: "half down", marked: false },
+      { seconds: 912, words: "half cooled", marked: false },
     ]);
     expect(eventsOf(run({ phases: [], load: null, recovery: null }))).toEqual([]);
   });

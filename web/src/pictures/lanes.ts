@@ -270,7 +270,7 @@ export function eventsOf(run: Run): { seconds: number; words: string; marked: bo
   const end = longestLoad(run)?.endSeconds;
   const read: [number | null | undefined, string][] = [
     [load?.settledAtSeconds, "level from here"],
-    [recovery?.halfSeconds != null && end !== undefined ? end + recovery.halfSeconds : null, "half down"],
+    [recovery?.halfSeconds != null && end !== undefined ? end + recovery.halfSeconds : null, "half cooled"],
   ];
   return [
     ...read.flatMap(([seconds, words]) => (seconds == null ? [] : [{ seconds, words, marked: false }])),

@@ -75,7 +75,7 @@ export function drawLimits(plot: uPlot, kind: LaneKind, sides: readonly SideTrac
         const x = plot.valToPos(limit.firstSeconds - loadStart(run), "x", true);
         vertical(plot, ctx, x, "copper", [3, 3]);
         ctx.fillStyle = colour("copper-text");
-        const said = limit.kind === "thermal" ? "gives up from here" : "power budget out";
+        const said = limit.kind === "thermal" ? "throttles from here" : "power budget out";
         const words = sides.length > 1 ? `${label}: ${said}` : said;
         // Words that would collide step up a row.
         const left = beside(ctx, bbox, x, words);

@@ -229,7 +229,7 @@ function Figures({ sheet, look, before }: { sheet: AirSheet; look?: AirLook; bef
       {air.liquidC != null && <Figure name="Liquid" value={air.liquidC} warm was={before?.air.liquidC} />}
       <Figure name="Air inside" value={air.caseAirC} warm was={before?.air.caseAirC} />
       <Figure
-        name="Heard at 1 m"
+        name="Noise at 1 m"
         value={air.noiseDba}
         unit="dB(A)"
         was={before?.air.noiseDba}

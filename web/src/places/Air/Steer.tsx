@@ -68,7 +68,7 @@ export function Steer({
                 disabled={steering.points.length <= 1}
                 onClick={() => set({ ...steering, points: steering.points.slice(0, -1) })}
               >
-                One less
+                One fewer
               </Button>
               <Button onClick={() => set(sheet.curves[steering.source]!)}>The usual curve</Button>
             </div>
@@ -140,7 +140,7 @@ function Wanted({
         <output className="text-right font-mono">{degrees(limitC)}</output>
       </label>
       <label className="grid grid-cols-[9rem_minmax(0,1fr)_5.5rem] items-center gap-3">
-        <span className="text-muted">Heard at most</span>
+        <span className="text-muted">Noise, at most</span>
         <input
           type="range"
           min={18}

@@ -31,13 +31,13 @@ export function BayHeading({ bay, jobs, children }: { bay: Bay; jobs: readonly J
         ) : bay.online ? (
           "no job yet"
         ) : bay.lastSeenAt ? (
-          `silent since ${ago(bay.lastSeenAt)}`
+          `last heard ${ago(bay.lastSeenAt)}`
         ) : (
           "nothing connected"
         )}
       </span>
       {isRunning(bay) && !bay.online && bay.lastSeenAt && (
-        <span className="font-semibold text-amber">silent since {ago(bay.lastSeenAt)}</span>
+        <span className="font-semibold text-amber">last heard {ago(bay.lastSeenAt)}</span>
       )}
       {run && (
         <span

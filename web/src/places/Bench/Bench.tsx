@@ -91,7 +91,7 @@ export function Bench() {
       </div>
       {bays.isError && (
         <p role="alert" className="mb-3 font-semibold text-amber">
-          The bays may be old: {bays.error.message}
+          The bays may be out of date: {bays.error.message}
         </p>
       )}
       {all.length === 0 && (

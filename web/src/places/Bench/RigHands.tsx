@@ -101,7 +101,7 @@ export function RigHands({ bay, actions }: { bay: Bay; actions: BayActions }) {
         <Button type="submit">Carry</Button>
       </form>
       <fieldset className="m-0 border-0 p-0">
-        <legend className="text-muted">Held to it</legend>
+        <legend className="text-muted">Instruments</legend>
         {instruments.map(([id, words]) => (
           <label key={id} className="flex min-h-11 items-center gap-3">
             <input

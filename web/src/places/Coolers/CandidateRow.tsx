@@ -49,7 +49,7 @@ export function CandidateRow({
           <span className="min-w-48 grow text-xl font-bold">
             {one.name}
             {one.isCurrent && <span className="font-normal text-copper-text"> is on it</span>}
-            {taken && <span className="font-normal text-teal"> goes on</span>}
+            {taken && <span className="font-normal text-teal"> to be fitted</span>}
           </span>
           <span className="font-mono text-3xl font-bold whitespace-nowrap">
             <span className={clsx(one.throttles && "text-copper-text")}>
@@ -90,7 +90,7 @@ export function CandidateRow({
         <>
           {onTake && !one.isCurrent && (
             <Button kind="main" onClick={onTake} aria-pressed={taken} className="mt-1 mb-2">
-              {taken ? "It does not go on after all" : "This one goes on"}
+              {taken ? "Not this one after all" : "Fit this one"}
             </Button>
           )}
           <Details one={one} money={money} />

@@ -288,7 +288,7 @@ function Lists({ answer, strip, chosen }: { answer: CoolerAnswer; strip: ReactNo
         {(measure.length > 0 || chosen?.measured) && (
           <Fold
             title="Measure first"
-            gist={measure.length === 1 ? "one cooler hangs on it" : `${measure.length} coolers hang on it`}
+            gist={measure.length === 1 ? "one cooler depends on it" : `${measure.length} coolers depend on it`}
             open={fitting.length === 0}
           >
             {chosen?.measures ?? <Reasons candidates={measure} />}

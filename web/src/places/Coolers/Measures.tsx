@@ -80,7 +80,7 @@ export function Measures({
                   ))
                 ) : (
                   <Link to={pageOf(job, of)} className={link}>
-                    {names.length === 1 ? "One cooler hangs" : `${names.length} coolers hang`} on it
+                    {names.length === 1 ? "One cooler depends" : `${names.length} coolers hang`} on it
                   </Link>
                 )}
                 {of === "cooler" && names.length > mostNamed && (

@@ -61,7 +61,7 @@ it("prices each way and marks the advised one; with a job it leads to where it i
   );
   expect(screen.getByRole("heading", { name: /^Repair it/ }).textContent).toContain("advised");
   expect(screen.getByText("Clean, 85 %, €29")).toBeTruthy();
-  expect(screen.getByText(/nothing to pay, 11 % of the clock given up/)).toBeTruthy();
+  expect(screen.getByText(/nothing to pay, 11 % of the clock lost/)).toBeTruthy();
   expect(screen.getByText("Tax").nextSibling?.textContent).toBe("€16");
   expect(screen.getByRole("link", { name: "All options side by side" }).getAttribute("href")).toBe("/jobs/j1/decide");
 });

@@ -45,7 +45,7 @@ export function Ways({
               {way.minutes > 0 && `, ${way.minutes.toFixed(0)} min`}
               {way.clockLossPercent != null &&
                 way.clockLossPercent >= 1 &&
-                `, ${way.clockLossPercent.toFixed(0)} % of the clock given up`}
+                `, ${way.clockLossPercent.toFixed(0)} % of the clock lost`}
             </p>
             <p className="mt-1 mb-1">{keepUnits(way.sentence)}</p>
             {way.steps.length > 0 && (

@@ -83,7 +83,7 @@ export function WhatIfStrip({ answer, what, onChange }: Asked) {
           onMove={(sustainedPowerW) => set({ sustainedPowerW })}
         />
         <Slider
-          label="Memory stands"
+          label="Memory height"
           unit="mm"
           low={25}
           high={60}
@@ -91,7 +91,7 @@ export function WhatIfStrip({ answer, what, onChange }: Asked) {
           onMove={(memoryHeightMm) => set({ memoryHeightMm })}
         />
         <Slider
-          label="At most heard"
+          label="Noise, at most"
           unit="dB(A)"
           low={18}
           high={50}
@@ -100,7 +100,7 @@ export function WhatIfStrip({ answer, what, onChange }: Asked) {
         />
         {spent && (
           <Slider
-            label="At most spent"
+            label="Price, at most"
             unit=""
             {...spent}
             value={what.maxPriceMinor === undefined ? undefined : what.maxPriceMinor / minor}

@@ -70,7 +70,7 @@ export function OptionCard({
           small={option.noiseHalfDba == null ? undefined : `± ${option.noiseHalfDba}`}
         />
         <Figure
-          label={quote.minutes > 0 ? `${Math.round(quote.minutes)} min of hands` : "nothing to pay"}
+          label={quote.minutes > 0 ? `${Math.round(quote.minutes)} min of labour` : "nothing to pay"}
           value={money(quote.totalMinor)}
           small={option.priceShare == null ? undefined : `${Math.round(100 * option.priceShare)} % of the chip`}
         />
@@ -88,7 +88,7 @@ export function OptionCard({
           <dl className="m-0 grid grid-cols-[9rem_minmax(0,1fr)] gap-x-4 gap-y-1">
             {(
               [
-                ["Ends the matter", option.works == null ? "cannot be told" : `${Math.round(100 * option.works)} %`],
+                ["Should fix it", option.works == null ? "cannot be told" : `${Math.round(100 * option.works)} %`],
                 [
                   "Away",
                   option.days === 0 ? "the same day" : option.days === 1 ? "about a day" : `about ${option.days} days`,

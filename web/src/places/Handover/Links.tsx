@@ -27,7 +27,7 @@ export function Links({ jobId }: { jobId: string }) {
         Whoever has it opens this page as it is now, and nothing else. It runs out, and it can be withdrawn.
       </p>
       <div className="flex flex-wrap items-end gap-4">
-        <Choice label="It holds" value={days} options={terms} onChange={(next) => next && setDays(next)} />
+        <Choice label="Valid for" value={days} options={terms} onChange={(next) => next && setDays(next)} />
         <Button onClick={() => void make(Number(days)).then(() => setSays(undefined), fail)}>
           <Link2 size={20} aria-hidden="true" /> Make a link
         </Button>
@@ -77,7 +77,7 @@ export function Links({ jobId }: { jobId: string }) {
             {holds(link) && (
               <Button
                 onClick={() =>
-                  void withdraw(link.id).then(() => setSays({ words: "It leads nowhere any more." }), fail)
+                  void withdraw(link.id).then(() => setSays({ words: "This link no longer works." }), fail)
                 }
               >
                 Withdraw
@@ -98,8 +98,8 @@ const stateOf = (link: ReportLink) =>
   link.withdrawnAt !== null
     ? `withdrawn ${day(link.withdrawnAt)}`
     : holds(link)
-      ? `holds until ${day(link.expiresAt)}`
-      : `ran out ${day(link.expiresAt)}`;
+      ? `valid until ${day(link.expiresAt)}`
+      : `expired ${day(link.expiresAt)}`;
 
 const openedWords = (link: ReportLink) =>
   link.openings === 0

@@ -49,7 +49,7 @@ const bounds = {
   gpuMemoryLimitC: [40, 150, limits],
   soundDba: [5, 120, "A machine is 5 to 120 dB(A) loud."],
   soundDistanceM: [0.05, 10, "A meter stands 0.05 to 10 m away."],
-  score: [0.000001, 1e12, "A score is more than nought."],
+  score: [0.000001, 1e12, "A score is above zero."],
 } as const;
 
 /** How a run was made. A change reads the run anew under it. */

@@ -67,7 +67,7 @@ function Row({
         <p className="m-0 grow basis-80">
           <strong>Not read.</strong> {problem}
         </p>
-        <Button onClick={onStop}>Put away</Button>
+        <Button onClick={onStop}>Dismiss</Button>
         {children && <div className="basis-full">{children}</div>}
       </li>
     );

@@ -114,7 +114,7 @@ describe("ImportRows", () => {
   it("keeps a log that failed, with its sentence, until it is put away", () => {
     render(<ImportRows sending={[]} imports={[one("failed", "line 2: words.")]} actions={{} as JobActions} />);
     expect(screen.getByRole("alert").textContent).toContain("Not read. line 2: words.");
-    expect(screen.getByRole("button", { name: "Put away" })).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Dismiss" })).toBeTruthy();
   });
 });
 

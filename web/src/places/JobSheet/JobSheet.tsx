@@ -215,7 +215,7 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
       </header>
       {stale && (
         <p role="alert" className="mt-2 font-semibold text-amber">
-          This sheet may be old: {stale}
+          This sheet may be out of date: {stale}
         </p>
       )}
       {waitingDrafts.length > 0 && (

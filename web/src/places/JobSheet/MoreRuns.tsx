@@ -42,7 +42,7 @@ export function MoreRuns({
           className="z-20 max-h-[min(70vh,var(--radix-popover-content-available-height))] w-[min(26rem,94vw)] overflow-y-auto rounded-sm border border-edge bg-card p-4 text-ink"
         >
           <fieldset className="m-0 border-0 p-0">
-            <legend className="text-muted">Laid over each other by load start</legend>
+            <legend className="text-muted">Overlaid, aligned at load start</legend>
             {own.map(({ label, run }) => (
               <Check
                 key={run.id}

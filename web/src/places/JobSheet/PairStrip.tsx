@@ -106,7 +106,7 @@ function Setups({
         {options.map((setup) => (
           <option key={setup.id} value={setup.number}>
             {setup.name}
-            {setup.failedWhy ? " (given up)" : ""}
+            {setup.failedWhy ? " (abandoned)" : ""}
           </option>
         ))}
       </select>

@@ -150,8 +150,8 @@ function Figures({ job, before, after }: { job: JobSheet; before?: Run; after?: 
         was?.load?.sustainedClockMHz != null
           ? `was ${gigahertz(result?.before.clockMHz ?? was.load.sustainedClockMHz)}`
           : limit
-            ? `${limit.clockLossPercent!.toFixed(0)} % given up`
-            : "nothing given up",
+            ? `${limit.clockLossPercent!.toFixed(0)} % of its clock lost`
+            : "no clock lost",
       name: "clock under steady load",
     },
     ...besides(result),

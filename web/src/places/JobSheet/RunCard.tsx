@@ -44,7 +44,7 @@ export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; action
         ["clock", gigahertz(load.sustainedClockMHz)],
         ["fan", rpm(load.sustainedFanRpm)],
         ["fan answers", fanWords(run.analysis.fan)],
-        ["half down after", recovery?.halfSeconds == null ? "—" : `${recovery.halfSeconds.toFixed(0)} s`],
+        ["half cooled after", recovery?.halfSeconds == null ? "—" : `${recovery.halfSeconds.toFixed(0)} s`],
         [
           "would settle at",
           degrees(load.forecastFinalTemperatureC, 1),

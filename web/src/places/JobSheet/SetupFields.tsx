@@ -60,11 +60,7 @@ export function SetupFields({ setup, job, actions }: { setup: Setup; job: JobShe
         <ChoiceField {...shared} name={mount("print")} />
       </div>
       <div className="sm:col-span-2">
-        <TextField
-          {...shared}
-          name={name("failedWhy")}
-          hint="A try that was given up stays here, outside the verdict."
-        />
+        <TextField {...shared} name={name("failedWhy")} hint="An abandoned attempt stays here, outside the verdict." />
       </div>
       {rest.length > 0 && (
         <details className="sm:col-span-2">

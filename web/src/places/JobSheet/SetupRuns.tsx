@@ -46,7 +46,7 @@ export function SetupRuns({
       <h3 className="flex flex-wrap items-baseline gap-x-3 text-xl font-bold">
         {setup.name}
         {setup.current && job.setups.length > 1 && <span className="text-base font-normal text-teal">on it now</span>}
-        {setup.failedWhy && <span className="text-base font-semibold text-amber">given up: {setup.failedWhy}</span>}
+        {setup.failedWhy && <span className="text-base font-semibold text-amber">abandoned: {setup.failedWhy}</span>}
       </h3>
       {!first && (
         <Fold title="What was changed" gist={gistOf(setup)} open={runs.length === 0}>

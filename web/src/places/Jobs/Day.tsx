@@ -32,7 +32,7 @@ function Plan({ plan, old }: { plan: DayPlan; old: boolean }) {
       <h1 className="sr-only">The plan of the day</h1>
       {old && (
         <p role="alert" className="m-0 font-semibold text-amber">
-          This plan may be old: the server does not answer.
+          This plan may be out of date: the server does not answer.
         </p>
       )}
       <TouchNow large />

@@ -73,10 +73,10 @@ const show = (at = "/jobs") =>
 const shown = () => screen.getAllByRole("link").flatMap((link) => /SL-\d/.exec(link.textContent) ?? []);
 
 describe("JobsPlace", () => {
-  it("says how many want a hand, and keeps the server's order", () => {
+  it("says how many need a hand, and keeps the server's order", () => {
     answer = { data: three };
     show();
-    expect(screen.getByRole("heading", { level: 1 }).textContent).toBe("2 machines want a hand");
+    expect(screen.getByRole("heading", { level: 1 }).textContent).toBe("2 machines need a hand");
     expect(shown()).toEqual(["SL-1", "SL-2", "SL-3"]);
   });
 
@@ -129,7 +129,7 @@ describe("JobsPlace", () => {
   it("says when the list may be old", () => {
     answer = { data: three, error: "The server does not answer." };
     show();
-    expect(screen.getByRole("alert").textContent).toBe("This list may be old: The server does not answer.");
+    expect(screen.getByRole("alert").textContent).toBe("This list may be out of date: The server does not answer.");
     expect(shown()).toHaveLength(3);
   });
 });

@@ -124,7 +124,7 @@ export function JobsPlace() {
       )}
       {jobs.isError && (
         <p role="alert" className="mt-3 font-semibold text-amber">
-          This list may be old: {jobs.error.message}
+          This list may be out of date: {jobs.error.message}
         </p>
       )}
       {search === "" && (
@@ -212,8 +212,8 @@ function headline(tags: readonly JobTag[], search: string, more: string): string
     : hands === 0
       ? "No machine waits for a hand"
       : hands === 1
-        ? "One machine wants a hand"
-        : `${hands} machines want a hand`;
+        ? "One machine needs a hand"
+        : `${hands} machines need a hand`;
 }
 
 function sorted(tags: readonly JobTag[], order: string): readonly JobTag[] {

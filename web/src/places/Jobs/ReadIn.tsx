@@ -26,11 +26,11 @@ export function useReadIn() {
             <Link className={buttonLook("plain")} to={`/jobs/${here}`}>
               Open it
             </Link>
-            <Button onClick={() => read(reading.variables!.file, true)}>Read it in as another job</Button>
+            <Button onClick={() => read(reading.variables!.file, true)}>Read it in as a new job</Button>
           </>
         )}
         <Button kind="quiet" onClick={() => reading.reset()}>
-          Put away
+          Dismiss
         </Button>
       </div>
     ),

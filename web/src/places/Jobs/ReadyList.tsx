@@ -100,7 +100,7 @@ export function ReadyList({ plan }: { plan: DayPlan }) {
           <h2 className="text-xl font-bold">{first.length > 0 ? "First, as you put them" : "Ready by"}</h2>
           <First empty={first.length === 0}>{first.map(row)}</First>
           {first.length > 0 && planned.length > 0 && (
-            <h2 className="mt-4 text-xl font-bold">Then, as it works out best</h2>
+            <h2 className="mt-4 text-xl font-bold">Then, in the order that works out best</h2>
           )}
           <ul id={rest} className="m-0 list-none p-0">
             {planned.map(row)}
@@ -229,7 +229,7 @@ function Row({
               onChange={(event) => onGive(event.target.value || null)}
               className="min-h-11 rounded-sm border border-hairline bg-card px-2"
             >
-              <option value="">Whoever is free</option>
+              <option value="">Anyone free</option>
               {plan.hands.map((hand) => (
                 <option key={hand.person} value={hand.person}>
                   {hand.name}

@@ -150,7 +150,9 @@ function NewPaper({ jobId, list }: { jobId: string; list: PaperList }) {
         </dd>
       </dl>
       {!whole && typed.length > 0 && (
-        <p className="mt-2 mb-0 text-muted">Every line wants words, a number and a price; 0 where nothing is asked.</p>
+        <p className="mt-2 mb-0 text-muted">
+          Every line needs words, a number and a price; 0 where nothing is charged.
+        </p>
       )}
       {problem && (
         <p role="alert" className="mt-2 font-semibold text-amber">

@@ -16,7 +16,7 @@ export function PracticeBanner() {
       {now.data ? (
         <>
           <span>
-            Level {now.data.level}: {Math.round(now.data.minutes)} min of hands, {money(now.data.partsMinor)} of parts
+            Level {now.data.level}: {Math.round(now.data.minutes)} min of labour, {money(now.data.partsMinor)} of parts
           </span>
           <Link
             to={`/jobs/${now.data.jobId}`}

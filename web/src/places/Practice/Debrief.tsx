@@ -43,7 +43,7 @@ export function DebriefPlace() {
         <section aria-label="How the odds moved">
           <h2 className="text-xl font-bold">How the odds moved</h2>
           <p className="mt-0 text-muted">
-            How probable just the right repair was, by all that had been asked and measured.
+            How probable exactly the right repair was, by all that had been asked and measured.
           </p>
           <Path steps={lay.path} />
         </section>

@@ -87,7 +87,7 @@ function Reading({ step, onPass }: Props) {
             disabled={!given || outside}
             className="min-h-20 w-full justify-start gap-4 text-2xl!"
           >
-            <Check size={40} aria-hidden="true" /> That is right
+            <Check size={40} aria-hidden="true" /> In range
           </Button>
         </div>
       </div>

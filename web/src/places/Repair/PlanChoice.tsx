@@ -68,7 +68,7 @@ export function PlanChoice({
                 <>
                   {plan.tools.length > 0 && (
                     <>
-                      <h2 className="text-lg font-bold">Lay ready</h2>
+                      <h2 className="text-lg font-bold">Have ready</h2>
                       <p className="mt-1 mb-4">{plan.tools.join(", ")}.</p>
                     </>
                   )}

@@ -125,9 +125,9 @@ describe("a step at the bench", () => {
     // Beyond what a seated cooler shows, it says what to do and cannot be ticked.
     fireEvent.change(screen.getByLabelText("Chip"), { target: { value: "78" } });
     expect(screen.getByRole("alert").textContent).toContain("Switch off and look.");
-    expect(screen.getByRole("button", { name: "That is right" })).toHaveProperty("disabled", true);
+    expect(screen.getByRole("button", { name: "In range" })).toHaveProperty("disabled", true);
     fireEvent.change(screen.getByLabelText("Chip"), { target: { value: "41,5" } });
-    fireEvent.click(screen.getByRole("button", { name: "That is right" }));
+    fireEvent.click(screen.getByRole("button", { name: "In range" }));
     await soon();
     expect(saveField).toHaveBeenLastCalledWith("plan.1.chip", expect.objectContaining({ reading: 41.5 }), null);
     expect(screen.getByRole("button", { name: "2 still out" })).toHaveProperty("disabled", true);
@@ -144,7 +144,7 @@ describe("a step at the bench", () => {
     fireEvent.keyDown(window, { key: "PageDown" });
     await soon();
     fireEvent.change(screen.getByLabelText("Chip"), { target: { value: "40" } });
-    fireEvent.click(screen.getByRole("button", { name: "That is right" }));
+    fireEvent.click(screen.getByRole("button", { name: "In range" }));
     await soon();
     expect(title()).toBe("Step back");
     expect(screen.getByRole("status").textContent).toContain("2 steps are kept on this device");

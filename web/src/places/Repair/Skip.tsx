@@ -20,7 +20,7 @@ export function Skip({
       <p className="m-0 text-xl font-bold">Why is it skipped?</p>
       {step.baseline && (
         <p className="mt-2 mb-0 border-l-4 border-amber pl-3">
-          It cannot be made up for later: nothing after it can be held against it.
+          It cannot be made up for later: nothing after it can be compared with it.
         </p>
       )}
       <div className="mt-3 flex flex-wrap gap-2">

@@ -76,7 +76,7 @@ export function StepsAtBench({
           <span className="font-semibold text-ink">{title}</span>
           <span>
             {step ? `Step ${at + 1} of ${steps.length}` : `${steps.length} steps`}
-            {left > 0 && ` · about ${Math.round(left)} min of hands left`}
+            {left > 0 && ` · about ${Math.round(left)} min of work left`}
           </span>
         </p>
         <div
@@ -168,12 +168,10 @@ export function StepsAtBench({
           kind="quiet"
           onClick={() => {
             setProblem(undefined);
-            layAside(plan.number).catch((failure: unknown) =>
-              setProblem(sentenceOf(failure, "It was not laid aside.")),
-            );
+            layAside(plan.number).catch((failure: unknown) => setProblem(sentenceOf(failure, "It was not set aside.")));
           }}
         >
-          Lay this plan aside
+          Set this plan aside
         </Button>
         {problem && (
           <p role="alert" className="m-0 font-semibold text-amber">
@@ -228,7 +226,7 @@ function Finished({ job, plan, onAnother }: { job: JobSheet; plan: PlanAnswer; o
     <>
       <h1 className="mt-4 text-4xl leading-tight font-bold">All steps are done.</h1>
       <p className="mt-2 text-2xl">
-        {taken == null ? "" : `${Math.ceil(taken)} min of hands were logged. `}
+        {taken == null ? "" : `${Math.ceil(taken)} min of work were logged. `}
         {plan.madeSetup == null ? "" : `It is setup ${plan.madeSetup} of the job now.`}
       </p>
       {skipped.length > 0 && (

@@ -15,7 +15,7 @@ export function ProveAgain() {
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/30" />
         <Dialog.Content className="fixed top-[15vh] left-1/2 z-50 w-[min(30rem,calc(100vw-2rem))] -translate-x-1/2 border border-edge bg-card p-6">
-          <Dialog.Title className="text-2xl font-bold">Prove that it is you</Dialog.Title>
+          <Dialog.Title className="text-2xl font-bold">Confirm it is you</Dialog.Title>
           <Dialog.Description className="mt-1 mb-4 text-lg">{question?.sentence}</Dialog.Description>
           {question && <Proof answer={question.answer} />}
         </Dialog.Content>
@@ -84,7 +84,7 @@ function Proof({ answer }: { answer: (done: boolean) => void }) {
       <Wrong sentence={wrong} />
       <div className="flex gap-3">
         <Button kind="main" type="submit" disabled={busy || (!password && !demo)}>
-          It is me
+          Confirm
         </Button>
         <Button onClick={() => answer(false)}>Leave it</Button>
       </div>

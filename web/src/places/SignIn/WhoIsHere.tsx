@@ -75,7 +75,7 @@ function TakeOver({ me, open }: { me: Me; open: boolean }) {
   const chosen = others.find((one) => one.id === person);
   return (
     <section className="mt-4 border-t border-hairline pt-3">
-      <h3 className="m-0 mb-2 text-lg font-bold">Somebody else works here now</h3>
+      <h3 className="m-0 mb-2 text-lg font-bold">Someone else takes over</h3>
       {colleagues.data && others.length === 0 ? (
         <p className="m-0 text-muted">No colleague has a PIN yet. Each sets one under “Your sign-in”.</p>
       ) : (

@@ -43,7 +43,7 @@ function Week({ stored }: { stored: Settings["open"] }) {
       parse: (days: Day[]) => {
         const half = days.findIndex(isHalf);
         return half >= 0
-          ? { sentence: `${names[half]} wants both of its times, or none.` }
+          ? { sentence: `${names[half]} needs both of its times, or neither.` }
           : { value: days.some((day) => day.from) ? { days: days.flatMap(openDay) } : null };
       },
       save: (open: Settings["open"], base: Settings["open"]) => save("open", open, base),

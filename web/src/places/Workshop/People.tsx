@@ -45,7 +45,7 @@ export function People() {
                 >
                   <span className={person.leftAt ? "text-muted" : ""}>
                     <strong className="text-lg">{person.name}</strong>{" "}
-                    {person.leftAt ? "works here no more" : roleWords[person.role]}
+                    {person.leftAt ? "has left" : roleWords[person.role]}
                   </span>
                   <span className="text-right text-muted">{wayIn(person)}</span>
                 </button>
@@ -113,7 +113,7 @@ function Details({ person }: { person: Person }) {
         <Button onClick={() => doing(endSignIns(person.id))}>Sign out everywhere</Button>
         {person.codeApp && <Button onClick={() => doing(dropCodeApp(person.id))}>Ask for no code</Button>}
         <Button onClick={() => doing(change(person.id, { left: person.leftAt === null }))}>
-          {person.leftAt ? "Works here again" : "Works here no more"}
+          {person.leftAt ? "Is back" : "Has left"}
         </Button>
       </div>
       {link && (
@@ -163,7 +163,7 @@ function Add() {
   if (!open) {
     return (
       <div className="border-t border-hairline pt-3">
-        <Button onClick={() => setOpen(true)}>Somebody begins here</Button>
+        <Button onClick={() => setOpen(true)}>Add a person</Button>
       </div>
     );
   }
@@ -183,7 +183,7 @@ function Add() {
     >
       <Line label="Name" autoFocus value={name} onChange={(event) => setName(event.target.value)} />
       <Choice
-        label="Role of the newcomer"
+        label="Their role"
         hideLabel
         value={role}
         options={roles}
@@ -192,7 +192,7 @@ function Add() {
       <Wrong sentence={wrong} />
       <div>
         <Button type="submit" disabled={name.trim() === ""}>
-          Add to the people
+          Add them
         </Button>
       </div>
     </form>
