@@ -72,7 +72,7 @@ public class HandsTests
         Assert.Contains("needs a picture", Done.Problem(Step("photo-print"), []));
         Assert.Contains("is one of full", (Done with { Text = "smeared" }).Problem(Step("pick-print"), []));
         Assert.Null((Done with { Text = "dried" }).Problem(Step("pick-print"), []));
-        Assert.Contains("a line at least", Done.Problem(Step("pull-plugs"), []));
+        Assert.Contains("at least one line", Done.Problem(Step("pull-plugs"), []));
         Assert.Contains("none that is empty", (Done with { Lines = [""] }).Problem(Step("pull-plugs"), []));
         Assert.Contains(
             "“pump” was pulled and is not ticked",
