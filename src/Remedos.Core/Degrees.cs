@@ -60,5 +60,5 @@ public static class Degrees
     }
 
     private static string With(double? value, string format) =>
-        value is { } known ? $"{known.ToString(format, CultureInfo.InvariantCulture)} {Sign}" : "unknown";
+        value is { } known ? $"{known.ToString(format, CultureInfo.InvariantCulture).Replace('-', '−')} {Sign}" : "unknown";
 }

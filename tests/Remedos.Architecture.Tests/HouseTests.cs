@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using ArchUnitNET.Loader;
 using ArchUnitNET.xUnitV3;
 using Remedos.Core.Logs;
@@ -109,4 +110,41 @@ public sealed class HouseTests
                     }
                 )
         );
+
+    /// <summary>Each item of the safety table names tests that are there, or its reason.</summary>
+    [Fact]
+    public void What_guards_an_item_of_safety_is_there_or_its_reason_is()
+    {
+        DirectoryInfo root = new(AppContext.BaseDirectory);
+        while (!Directory.Exists(Path.Combine(root.FullName, "docs")))
+        {
+            root = root.Parent!;
+        }
+
+        string[] rows = [.. File.ReadLines(Path.Combine(root.FullName, "docs", "asvs.md")).Where(line => Regex.IsMatch(line, @"^\| \d"))];
+        HashSet<string> tests =
+        [
+            .. new[] { "tests", Path.Combine("web", "src") }
+                .SelectMany(folder =>
+                    Directory.EnumerateFiles(
+                        Path.Combine(root.FullName, folder),
+                        "*",
+                        new EnumerationOptions { RecurseSubdirectories = true }
+                    )
+                )
+                .Where(file => !file.Contains("node_modules", StringComparison.Ordinal))
+                .Select(file => Path.GetFileName(file)),
+        ];
+        Assert.True(rows.Length > 150, $"{rows.Length} items.");
+        Assert.All(rows, row =>
+        {
+            string last = row.Split('|')[3];
+            Assert.False(string.IsNullOrWhiteSpace(last), row);
+            foreach (Match name in Regex.Matches(last, @"`([A-Za-z]+Tests|[a-z]+\.(spec|test)\.tsx?)`"))
+            {
+                string file = name.Groups[1].Value;
+                Assert.True(tests.Contains(file) || tests.Contains($"{file}.cs"), $"{file} of: {row}");
+            }
+        });
+    }
 }

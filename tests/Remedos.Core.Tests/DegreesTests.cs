@@ -11,11 +11,11 @@ public sealed class DegreesTests
     [Theory]
     [InlineData(0, "32 °F", "0 °F")]
     [InlineData(100, "212 °F", "180 °F")]
-    [InlineData(-40, "-40 °F", "-72 °F")]
+    [InlineData(-40, "−40 °F", "−72 °F")]
     [InlineData(37, "99 °F", "67 °F")]
     public async Task Points_are_shifted_and_differences_are_not(double c, string at, string by)
     {
-        Assert.Equal(($"{c:0} °C", $"{c:0} °C"), (Degrees.At(c), Degrees.By(c)));
+        Assert.Equal(($"{c:0} °C".Replace('-', '−'), $"{c:0} °C".Replace('-', '−')), (Degrees.At(c), Degrees.By(c)));
         Assert.Equal((at, by), await InFahrenheitAsync(() => (Degrees.At(c), Degrees.By(c))));
     }
 

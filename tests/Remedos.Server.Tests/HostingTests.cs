@@ -56,13 +56,60 @@ public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingT
         );
     }
 
+    /// <summary>
+    /// A figure opens its machines, and on each machine's sheet just so many runs say that they count in it; one that is left out says so no
+    /// more, and neither does the figure.
+    /// </summary>
+    [Fact]
+    public async Task Runs_say_in_which_figures_they_count()
+    {
+        JsonElement records = await app.GetAsync("/api/records");
+        int told = 0;
+        async Task CountAsync(string figure, string path)
+        {
+            JsonElement behind = await app.GetAsync(path);
+            JsonElement machines = behind.ValueKind == JsonValueKind.Array ? behind : behind.GetProperty("machines");
+            foreach (JsonElement machine in machines.EnumerateArray())
+            {
+                JsonElement counted = await app.GetAsync($"/api/jobs/{machine.Text("job")}/counted");
+                Assert.Equal(machine.GetProperty("runs").GetInt32(), counted.EnumerateArray().Count(run => Names(run).Contains(figure)));
+                told++;
+            }
+        }
+
+        foreach (JsonElement cooler in records.GetProperty("league").EnumerateArray())
+        {
+            await CountAsync(
+                $"{cooler.Text("name")} over its catalogue",
+                $"/api/records/cooler?name={Uri.EscapeDataString(cooler.Text("name"))}"
+            );
+        }
+
+        foreach (JsonElement trial in records.GetProperty("trials").EnumerateArray().Where(one => one.Text("kind") != "settling"))
+        {
+            await CountAsync(
+                $"{trial.Text("one")} or {trial.Text("other")}",
+                $"/api/records/trial?kind={trial.Text("kind")}&one={Uri.EscapeDataString(trial.Text("one"))}&other={Uri.EscapeDataString(trial.Text("other"))}"
+            );
+        }
+
+        Assert.True(told >= 5, $"{told} machines.");
+
+        static IEnumerable<string> Names(JsonElement run) => run.GetProperty("in").EnumerateArray().Select(one => one.GetString()!);
+    }
+
     [Fact]
     public async Task Every_answer_keeps_the_page_to_itself()
     {
         HttpResponseMessage answer = await app.Client.GetAsync("/api/session");
         string policy = string.Join(' ', answer.Headers.GetValues("Content-Security-Policy"));
         Assert.Contains("default-src 'none'", policy, StringComparison.Ordinal);
+        Assert.Contains("frame-ancestors 'none'", policy, StringComparison.Ordinal);
         Assert.DoesNotContain("unsafe", policy, StringComparison.Ordinal);
+        Assert.Equal("same-origin", answer.Headers.GetValues("Referrer-Policy").Single());
+        Assert.True(answer.Headers.CacheControl!.NoStore);
+        Assert.Equal("application/json; charset=utf-8", answer.Content.Headers.ContentType!.ToString());
+        Assert.False(answer.Headers.Contains("Access-Control-Allow-Origin"));
         Assert.Equal("nosniff", answer.Headers.GetValues("X-Content-Type-Options").Single());
         Assert.False(answer.Headers.Contains("Server"));
     }
@@ -79,6 +126,29 @@ public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingT
         Assert.Equal(HttpStatusCode.BadRequest, refused.StatusCode);
         Assert.Contains("reload it", (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
         Assert.Equal(before, (await app.GetAsync("/api/jobs")).GetArrayLength());
+    }
+
+    /// <summary>Folders, sources, settings and what only debugs are nobody's to read.</summary>
+    [Theory]
+    [InlineData("TRACE", "/api/session", HttpStatusCode.NotFound)]
+    [InlineData("GET", "/.git/config", HttpStatusCode.NotFound)]
+    [InlineData("GET", "/appsettings.json", HttpStatusCode.NotFound)]
+    [InlineData("GET", "/assets/", HttpStatusCode.NotFound)]
+    [InlineData("GET", "/..%2f..%2fetc/passwd", HttpStatusCode.NotFound)]
+    public async Task Nothing_but_the_page_and_its_interface_is_served(string method, string path, HttpStatusCode expected)
+    {
+        using HttpRequestMessage request = new(new HttpMethod(method), path);
+        using HttpResponseMessage answer = await app.Client.SendAsync(request);
+        string body = await answer.Content.ReadAsStringAsync();
+        Assert.True(
+            answer.StatusCode == expected
+                || (
+                    answer.Content.Headers.ContentType?.MediaType == "text/html"
+                    && body.Contains("<div id=\"root\"", StringComparison.Ordinal)
+                ),
+            $"{(int)answer.StatusCode} {body}"
+        );
+        Assert.DoesNotContain("ConnectionStrings", body, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -78,7 +78,7 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
     [InlineData("warrantyMonths", 0.0, "1 to 240 months")]
     [InlineData("warrantyEndedBy", "rain", "Expected one of case, cooler, nothing")]
     [InlineData("lastDone", "prayed", "Expected one of nothing, cleaned")]
-    [InlineData("tubeOneC", 400.0, "−20 to 110 °C")]
+    [InlineData("tubeOneC", 400.0, "−20 °C to 110 °C")]
     [InlineData("purchasedOn", "2099-01-01", "not still to come")]
     [InlineData("builtOn", "2099-01-01", "not still to come")]
     [InlineData("repairCauses", "dust-blocked-fins", "Expected a list")]
@@ -308,7 +308,7 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
 
         JsonElement after = await app.GetAsync($"/api/jobs/{job}/diagnosis");
         Assert.True(Pump(after) > 3 * before);
-        Assert.Contains("found out 5 machines", after.GetProperty("notes")[0].GetString(), StringComparison.Ordinal);
+        Assert.Contains("diagnosed 5 machines", after.GetProperty("notes")[0].GetString(), StringComparison.Ordinal);
         // The machine's own finding is no evidence for itself.
         await app.SaveAsync(job, "repairCauses", new[] { "pump-failed" }, Array.Empty<string>());
         Assert.Equal(Pump(after), Pump(await app.GetAsync($"/api/jobs/{job}/diagnosis")), 12);

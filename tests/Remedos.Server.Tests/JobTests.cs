@@ -89,7 +89,7 @@ public sealed class JobTests(App app) : IClassFixture<App>
     }
 
     [Theory]
-    [InlineData("temperatureLimitC", 400, "between 40 and 130")]
+    [InlineData("temperatureLimitC", 400, "between 40 °C and 130 °C")]
     [InlineData("roomC", "warm", "Expected a number.")]
     [InlineData("coolerKind", "ice", "down-draught")]
     [InlineData("waitingFor", "godot", "owner, part")]

@@ -225,7 +225,7 @@ public sealed class RepairTests(App app) : IClassFixture<App>
             StringComparison.Ordinal
         );
         Assert.Contains(
-            "days to come",
+            "in the future",
             await SentenceAsync(await TickAsync(job, "unplug", new { state = "done", at = DateTimeOffset.UtcNow.AddDays(3) })),
             StringComparison.Ordinal
         );

@@ -94,7 +94,7 @@ test("a curve is sought for a limit and a noise, taken over, and drawn by hand",
   await page.getByLabel("Processor at most").fill("75");
   await page.getByLabel("Noise, at most").fill("20");
   const points = page.getByRole("region", { name: "Points for the firmware" });
-  await expect(points).toContainText("are not to be had together");
+  await expect(points).toContainText("cannot both be had");
   await page.getByLabel("Noise, at most").fill("55");
   await expect(points).toContainText("Enter these points for CPU");
   await points.getByRole("button", { name: "Take these points" }).click();
@@ -105,7 +105,7 @@ test("a curve is sought for a limit and a noise, taken over, and drawn by hand",
   await expect(first).not.toHaveAttribute("aria-valuetext", was!);
   // The liquid is slow, and that is said.
   await page.getByRole("radio", { name: "the liquid" }).click();
-  await expect(points).toContainText("minutes to come half of its way");
+  await expect(points).toContainText("minutes to get half-way");
 
   await page.getByRole("tab", { name: "Headers" }).click();
   await page.getByLabel("Pump", { exact: true }).selectOption("CPU");

@@ -105,7 +105,7 @@ test("a page that was away knows all when it comes back", async ({ page, context
   const bay = page.getByRole("article", { name: "Bay 3", exact: true });
   await expect(bay.getByRole("img", { name: /Chip at/ })).toBeVisible({ timeout: 30_000 });
   await context.setOffline(true);
-  await expect(page.getByRole("alert")).toContainText("The bays may be old", { timeout: 40_000 });
+  await expect(page.getByRole("alert")).toContainText("The bays may be out of date", { timeout: 40_000 });
   await context.setOffline(false);
   await expect(page.getByRole("alert")).toHaveCount(0, { timeout: 40_000 });
   await expect(bay.getByRole("img", { name: /Chip at/ })).toBeVisible();

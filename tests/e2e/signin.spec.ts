@@ -103,7 +103,7 @@ test("a lead takes somebody on, whose link leads in once, and reads who did what
   await newcomer.getByLabel("Name to sign in by").fill("sunniva");
   await newcomer.getByLabel("Password").fill("passwordpassword");
   await newcomer.getByRole("button", { name: "Come in" }).click();
-  await expect(newcomer.getByRole("alert")).toContainText("would be guessed early");
+  await expect(newcomer.getByRole("alert")).toContainText("would be guessed soon");
   await newcomer.getByLabel("Password").fill("slow tide under nine lanterns");
   await newcomer.getByRole("button", { name: "Come in" }).click();
   await expect(newcomer.getByRole("button", { name: "Sunniva works here; change" })).toBeVisible();

@@ -82,7 +82,7 @@ test("a wrong number says why, and undo takes the last change back", async ({ pa
   await expect(page.getByText("Not saved: This is no number.")).toBeVisible();
   await page.getByLabel("Processor’s temperature limit").fill("400");
   await expect(
-    page.getByText("Not saved: Processors protect themselves somewhere between 40 and 130 °C."),
+    page.getByText("Not saved: Processors protect themselves somewhere between 40 °C and 130 °C."),
   ).toBeVisible();
   await page.getByLabel("Processor’s temperature limit").fill("90");
   await page.getByLabel("Processor’s temperature limit").blur();

@@ -29,12 +29,7 @@ internal static class ScatterOfJob
         Moved moved
     )
     {
-        ShownScatter shown = ShownScatter.Nothing;
-        foreach (SetupFacts setup in JobSetups.Facts(job, JobSetups.Seen(runs)).Where(setup => !setup.Failed))
-        {
-            shown = shown.Plus(ShownScatter.Of(setup.Runs));
-        }
-
+        ShownScatter shown = Shown(job, runs);
         LedRuns taken = LedRuns.Of(runs, led);
         ShownScatter before = kept is null ? ShownScatter.Nothing : Of(kept);
         LedRuns takenBefore = kept is null ? default : new LedRuns(kept.LedRuns, kept.LedLogSum, kept.LedLogSquares);
@@ -59,6 +54,13 @@ internal static class ScatterOfJob
         moved.Scatter = moved.Scatter.Plus(shown.Less(before));
         moved.Led = moved.Led.Plus(taken.Less(takenBefore));
     }
+
+    /// <summary>What a job's re-mounts and repeats show.</summary>
+    internal static ShownScatter Shown(Job job, IReadOnlyList<Run> runs) =>
+        JobSetups
+            .Facts(job, JobSetups.Seen(runs))
+            .Where(setup => !setup.Failed)
+            .Aggregate(ShownScatter.Nothing, (sum, setup) => sum.Plus(ShownScatter.Of(setup.Runs)));
 
     /// <summary>What the workshop has learnt from all its jobs but one: a job's own scatter enters its verdict by itself.</summary>
     public static async Task<Repeatability> OfWorkshopAsync(

@@ -115,14 +115,14 @@ internal static class LeagueRecords
         Moved moved
     )
     {
-        Dictionary<string, (double LogRatio, int Runs)> shown = Shown(job, runs, parts);
+        Dictionary<string, (string Name, double LogRatio, int Runs)> shown = Shown(job, runs, parts);
         foreach (LeagueShare gone in kept.Where(share => !shown.ContainsKey(share.Cooler)))
         {
             moved.Coolers.Add(gone.Cooler);
             context.Remove(gone);
         }
 
-        foreach ((string cooler, (double ratio, int count)) in shown)
+        foreach ((string cooler, (_, double ratio, int count)) in shown)
         {
             LeagueShare? share = kept.Find(one => one.Cooler == cooler);
             if (share is null)
@@ -199,7 +199,11 @@ internal static class LeagueRecords
     }
 
     /// <summary>By the cooler's key: usual runs of setups that stand after the first, for there the machine is sound.</summary>
-    private static Dictionary<string, (double LogRatio, int Runs)> Shown(Job job, IReadOnlyList<Run> runs, IReadOnlyList<Part> parts)
+    internal static Dictionary<string, (string Name, double LogRatio, int Runs)> Shown(
+        Job job,
+        IReadOnlyList<Run> runs,
+        IReadOnlyList<Part> parts
+    )
     {
         List<(string Cooler, double Ratio)> ratios = [];
         foreach (Run run in runs.Where(run => run.Conditions.IsUsual && run.Analysis.ThermalLimit is null))
@@ -212,12 +216,16 @@ internal static class LeagueRecords
                 && CoolerLeague.LogRatio(new LeagueRun(job.Id, build, cooler with { Id = "measured" }, run.Analysis)) is { } ratio
             )
             {
-                ratios.Add((RecordKey.Of(name), ratio));
+                ratios.Add((name, ratio));
             }
         }
 
         return ratios
-            .GroupBy(pair => pair.Cooler, pair => pair.Ratio, StringComparer.Ordinal)
-            .ToDictionary(cooler => cooler.Key, cooler => (cooler.Average(), cooler.Count()), StringComparer.Ordinal);
+            .GroupBy(pair => RecordKey.Of(pair.Cooler), StringComparer.Ordinal)
+            .ToDictionary(
+                cooler => cooler.Key,
+                cooler => (cooler.First().Cooler.Trim(), cooler.Average(pair => pair.Ratio), cooler.Count()),
+                StringComparer.Ordinal
+            );
     }
 }

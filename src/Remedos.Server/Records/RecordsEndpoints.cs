@@ -23,6 +23,10 @@ internal static class RecordsEndpoints
     {
         RouteGroupBuilder records = api.MapGroup("/records").WithTags("records");
         records.MapGet("/", GetAsync).WithName("getRecords");
+        api.MapGet("/jobs/{id:guid}/counted", CountedRuns.GetAsync)
+            .WithTags("records")
+            .WithName("listCountedRuns")
+            .ProducesProblem(StatusCodes.Status404NotFound);
         records.MapGet("/behind", BehindAsync).WithName("getSeriesBehind");
         records.MapGet("/cooler", CoolerAsync).WithName("getCoolerBehind");
         records.MapGet("/repair", RepairAsync).WithName("getRepairBehind");

@@ -19,15 +19,7 @@ internal static class TrialRecords
     /// <summary>Reckons what a job's setups say.</summary>
     internal static void Share(RemedosContext context, Job job, IReadOnlyList<Run> runs, IReadOnlyList<TrialShare> kept, Moved moved)
     {
-        Dictionary<(TrialKind, string, string), Trial> now = LikeTrials
-            .Of([
-                .. JobSetups
-                    .Facts(job, JobSetups.Seen(runs))
-                    .Select(facts => new TriedSetup(
-                        facts,
-                        JobSetups.Effective(job, JobSetups.Standing(job).Single(setup => setup.Number == facts.Number))
-                    )),
-            ])
+        Dictionary<(TrialKind, string, string), Trial> now = Shown(job, runs)
             .ToDictionary(trial => (trial.Kind, RecordKey.Of(trial.One), RecordKey.Of(trial.Other)));
         foreach (TrialShare gone in kept.Where(share => !now.ContainsKey((share.Kind, share.One, share.Other))))
         {
@@ -67,6 +59,17 @@ internal static class TrialRecords
             moved.Trials.Add((kind, one, other));
         }
     }
+
+    /// <summary>What a job's setups say of each other.</summary>
+    internal static IReadOnlyList<Trial> Shown(Job job, IReadOnlyList<Run> runs) =>
+        LikeTrials.Of([
+            .. JobSetups
+                .Facts(job, JobSetups.Seen(runs))
+                .Select(facts => new TriedSetup(
+                    facts,
+                    JobSetups.Effective(job, JobSetups.Standing(job).Single(setup => setup.Number == facts.Number))
+                )),
+        ]);
 
     /// <summary>Reckons totals from their shares; the caller has the stand's lock.</summary>
     /// <param name="moved">Which; null for all, when the bench repeats itself otherwise than before.</param>

@@ -69,7 +69,9 @@ internal sealed class Writes(IDbContextFactory<RemedosContext> contexts, KeepRec
             PostgresException postgres => postgres.SqlState
                 is PostgresErrorCodes.SerializationFailure
                     or PostgresErrorCodes.DeadlockDetected
-                    or PostgresErrorCodes.UniqueViolation,
+                    or PostgresErrorCodes.UniqueViolation
+                    // A statement that was prepared before a migration of another server; it is prepared anew.
+                    or PostgresErrorCodes.FeatureNotSupported,
             DbUpdateException or InvalidOperationException when failure.InnerException is { } inner => IsRace(inner),
             _ => false,
         };

@@ -182,7 +182,7 @@ public sealed class BayDeskTests(App app) : IClassFixture<App>
         await sender.SendAsync(2, 40);
         Assert.Contains("Read both tubes", await RefusedAsync(sender, new { tubeOutC = 44.0 }), StringComparison.Ordinal);
         Assert.Contains("10 and 120 dB(A)", await RefusedAsync(sender, new { soundDba = 900 }), StringComparison.Ordinal);
-        Assert.Contains("−20 and 60", await RefusedAsync(sender, new { roomC = 200 }), StringComparison.Ordinal);
+        Assert.Contains("−20 °C and 60 °C", await RefusedAsync(sender, new { roomC = 200 }), StringComparison.Ordinal);
         await app.Client.PostAsJsonAsync(
             $"/api/bays/{sender.Id}/run/by-hand",
             new

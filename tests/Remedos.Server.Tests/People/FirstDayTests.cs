@@ -109,7 +109,7 @@ public sealed class ProxyTests(ProxyTests.Behind app) : IClassFixture<ProxyTests
     public async Task The_proxys_word_counts_and_nobody_elses()
     {
         using HttpClient bare = app.Bare();
-        async Task<(HttpStatusCode Status, string Cookies)> AskAsync(string from, string? proto, string forwardedFor)
+        async Task<(HttpStatusCode Status, string Cookies, bool HttpsFromNowOn)> AskAsync(string from, string? proto, string forwardedFor)
         {
             using HttpRequestMessage ask = new(HttpMethod.Get, "http://repairs.example/api/session");
             ask.Headers.Add(App.FromHeader, from);
@@ -122,14 +122,16 @@ public sealed class ProxyTests(ProxyTests.Behind app) : IClassFixture<ProxyTests
             using HttpResponseMessage answer = await bare.SendAsync(ask);
             return (
                 answer.StatusCode,
-                answer.Headers.TryGetValues("Set-Cookie", out IEnumerable<string>? cookies) ? string.Join('\n', cookies) : ""
+                answer.Headers.TryGetValues("Set-Cookie", out IEnumerable<string>? cookies) ? string.Join('\n', cookies) : "",
+                answer.Headers.Contains("Strict-Transport-Security")
             );
         }
 
-        (HttpStatusCode status, string set) = await AskAsync("192.0.2.8", "https", "198.51.100.4");
+        (HttpStatusCode status, string set, bool fromNowOn) = await AskAsync("192.0.2.8", "https", "198.51.100.4");
         Assert.Equal(HttpStatusCode.OK, status);
         Assert.Contains("__Host-remedos-antiforgery", set, StringComparison.Ordinal);
         Assert.Contains("secure", set, StringComparison.OrdinalIgnoreCase);
+        Assert.True(fromNowOn, "Browsers are told to come by https alone.");
         // The proxy itself says that it was plain, or somebody who is not the proxy says that it was not.
         Assert.Equal(HttpStatusCode.Forbidden, (await AskAsync("192.0.2.8", "http", "198.51.100.4")).Status);
         Assert.Equal(HttpStatusCode.Forbidden, (await AskAsync("203.0.113.9", "https", "127.0.0.1")).Status);

@@ -1,6 +1,6 @@
 import { at } from "./base";
 import { useQuery } from "@tanstack/react-query";
-import { call, client, type Schemas } from "./client";
+import { call, client, type JobSheet, type Schemas } from "./client";
 
 export type SeriesOfRecord = Schemas["SeriesOfRecord"];
 export type CoolerOfRecord = Schemas["CoolerOfRecord"];
@@ -19,6 +19,15 @@ export function useBehind(series: string) {
   return useQuery({
     queryKey: ["records", series],
     queryFn: () => call(() => client.GET("/api/records/behind", { params: { query: { series } } })),
+  });
+}
+
+/** Which runs of a machine the records learn from, and in which figures. */
+export function useCounted(job: JobSheet) {
+  return useQuery({
+    // Another version of the job may count otherwise.
+    queryKey: ["records", "counted", job.id, job.version],
+    queryFn: () => call(() => client.GET("/api/jobs/{id}/counted", { params: { path: { id: job.id } } })),
   });
 }
 

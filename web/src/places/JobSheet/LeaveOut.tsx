@@ -1,9 +1,25 @@
 import { useId, useState } from "react";
-import type { Run } from "../../api/client";
+import { Link } from "react-router";
+import type { JobSheet, Run } from "../../api/client";
 import type { JobActions } from "../../api/jobs";
+import { useCounted } from "../../api/records";
 import { useMe } from "../../api/session";
 import { Button } from "../../parts/Button";
 import { telling } from "../../parts/told";
+
+/** What of the records a run is part of; nothing where it is part of none. */
+export function CountsIn({ run, job }: { run: Run; job: JobSheet }) {
+  const counted = useCounted(job).data?.find((one) => one.run === run.id);
+  return counted ? (
+    <p className="my-3 border-l-4 border-teal pl-3">
+      Counts in the{" "}
+      <Link to="/records" className="text-teal underline underline-offset-4">
+        records
+      </Link>
+      : {counted.in.join("; ")}.
+    </p>
+  ) : null;
+}
 
 /** A run that is no measure of its parts teaches the records nothing; on its own job it stays what it is. */
 export function LeaveOut({ run, actions }: { run: Run; actions: JobActions }) {

@@ -9,7 +9,7 @@ import { ColumnDesk } from "./ColumnDesk";
 import { telling } from "../../parts/told";
 import { AskUnknown } from "./AskUnknown";
 import { ConditionsForm } from "./ConditionsForm";
-import { LeaveOut } from "./LeaveOut";
+import { CountsIn, LeaveOut } from "./LeaveOut";
 import { RunMount } from "./RunMount";
 
 type Named = [string, string, string?];
@@ -98,7 +98,7 @@ export function RunCard({ run, job, actions }: { run: Run; job: JobSheet; action
           ))}
         </ul>
       )}
-      {run.leftOut !== null && <LeaveOut run={run} actions={actions} />}
+      {run.leftOut !== null ? <LeaveOut run={run} actions={actions} /> : <CountsIn run={run} job={job} />}
       <ConditionsForm run={run} actions={actions} />
       <div className="mt-4">
         <RunMount run={run} job={job} actions={actions} />

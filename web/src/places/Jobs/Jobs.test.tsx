@@ -126,7 +126,7 @@ describe("JobsPlace", () => {
     expect(screen.getByRole("heading", { level: 1 }).textContent).toBe("No machine found");
   });
 
-  it("says when the list may be old", () => {
+  it("says when the list may be out of date", () => {
     answer = { data: three, error: "The server does not answer." };
     show();
     expect(screen.getByRole("alert").textContent).toBe("This list may be out of date: The server does not answer.");
