@@ -111,30 +111,28 @@ public sealed class HouseTests
                 )
         );
 
+    /// <summary>A temperature that a sentence carries goes through the unit of whoever is told; firmware alone speaks °C to everybody.</summary>
+    [Fact]
+    public void No_sentence_carries_a_temperature_past_its_unit()
+    {
+        string[] ofFirmware = ["StepWords.cs", "RepairFactsOf.cs", "Steer.tsx", "SteeringCurve.tsx"];
+        Assert.Equal(
+            ofFirmware.Order(),
+            new[] { Path.Combine("src", "Remedos.Core"), Path.Combine("src", "Remedos.Server"), Path.Combine("web", "src") }
+                .SelectMany(FilesOf)
+                .Where(file => Path.GetExtension(file) is ".cs" or ".ts" or ".tsx" && !file.Contains(".test.", StringComparison.Ordinal))
+                .Where(file => Regex.IsMatch(File.ReadAllText(file), @"\} °C(?!/W)"))
+                .Select(file => Path.GetFileName(file))
+                .Order()
+        );
+    }
+
     /// <summary>Each item of the safety table names tests that are there, or its reason.</summary>
     [Fact]
     public void What_guards_an_item_of_safety_is_there_or_its_reason_is()
     {
-        DirectoryInfo root = new(AppContext.BaseDirectory);
-        while (!Directory.Exists(Path.Combine(root.FullName, "docs")))
-        {
-            root = root.Parent!;
-        }
-
-        string[] rows = [.. File.ReadLines(Path.Combine(root.FullName, "docs", "asvs.md")).Where(line => Regex.IsMatch(line, @"^\| \d"))];
-        HashSet<string> tests =
-        [
-            .. new[] { "tests", Path.Combine("web", "src") }
-                .SelectMany(folder =>
-                    Directory.EnumerateFiles(
-                        Path.Combine(root.FullName, folder),
-                        "*",
-                        new EnumerationOptions { RecurseSubdirectories = true }
-                    )
-                )
-                .Where(file => !file.Contains("node_modules", StringComparison.Ordinal))
-                .Select(file => Path.GetFileName(file)),
-        ];
+        string[] rows = [.. File.ReadLines(Path.Combine(Root, "docs", "asvs.md")).Where(line => Regex.IsMatch(line, @"^\| \d"))];
+        HashSet<string> tests = [.. FilesOf("tests").Concat(FilesOf(Path.Combine("web", "src"))).Select(file => Path.GetFileName(file))];
         Assert.True(rows.Length > 150, $"{rows.Length} items.");
         Assert.All(rows, row =>
         {
@@ -147,4 +145,15 @@ public sealed class HouseTests
             }
         });
     }
+
+    /// <summary>Where the sources lie.</summary>
+    private static string Root { get; } = Found(new DirectoryInfo(AppContext.BaseDirectory)).FullName;
+
+    private static DirectoryInfo Found(DirectoryInfo from) =>
+        Directory.Exists(Path.Combine(from.FullName, "docs")) ? from : Found(from.Parent!);
+
+    private static IEnumerable<string> FilesOf(string folder) =>
+        Directory
+            .EnumerateFiles(Path.Combine(Root, folder), "*", SearchOption.AllDirectories)
+            .Where(file => !Regex.IsMatch(file, @"[\\/](node_modules|bin|obj)[\\/]"));
 }

@@ -7,7 +7,7 @@ namespace Remedos.Core.Tests;
 /// <summary>Temperatures are told in the unit of whoever is told, and computed in °C whatever that is.</summary>
 public sealed class DegreesTests
 {
-    /// <summary>Points by the scales' own fixed points: water freezes, boils, and −40 is −40.</summary>
+    /// <summary>Points by the scales' own fixed points: water freezes and boils, and where both meet.</summary>
     [Theory]
     [InlineData(0, "32 °F", "0 °F")]
     [InlineData(100, "212 °F", "180 °F")]

@@ -37,8 +37,10 @@ test("a repair is worked through step by step, over an interruption and on two t
   });
   await expect(page.getByRole("alert")).toContainText("log.png");
   await page.getByRole("button", { name: "Skip it …" }).click();
+  const skipped = page.waitForResponse((answer) => answer.request().method() === "PATCH" && answer.ok());
   await page.getByRole("button", { name: "Not possible here" }).click();
   await expect(step).toHaveText("Card out");
+  await skipped;
 
   // The server is away: the work goes on, and the page says what it keeps.
   await context.setOffline(true);

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 
 /** Keys that work on the page at hand; letters only while nobody types. "g j" is g, then j. */
 export type Shortcuts = Record<string, () => void>;
@@ -41,7 +41,8 @@ let first: { key: string; at: number } | undefined;
 
 export function useShortcuts(shortcuts: Shortcuts) {
   const latest = useRef(shortcuts);
-  useEffect(() => {
+  // Before anybody sees what is drawn: a key that is pressed at once means that, and not what stood there before.
+  useLayoutEffect(() => {
     latest.current = shortcuts;
   });
   useEffect(() => {
