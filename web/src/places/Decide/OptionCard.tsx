@@ -72,7 +72,7 @@ export function OptionCard({
         <Figure
           label={quote.minutes > 0 ? `${Math.round(quote.minutes)} min of labour` : "nothing to pay"}
           value={money(quote.totalMinor)}
-          small={option.priceShare == null ? undefined : `${Math.round(100 * option.priceShare)} % of the chip`}
+          small={option.priceShare == null ? undefined : `${Math.round(100 * option.priceShare)}\u00a0% of the chip`}
         />
         <div className="col-span-2 flex flex-wrap gap-2 lg:col-span-1">
           <Button kind={advised && !chosen ? "main" : "plain"} aria-pressed={chosen} onClick={() => onChoose(!chosen)}>
