@@ -111,7 +111,7 @@ public sealed class HouseTests
                 )
         );
 
-    /// <summary>A temperature that a sentence carries goes through the unit of whoever is told; firmware alone speaks °C to everybody.</summary>
+    /// <summary>A temperature in a sentence goes through the unit of whoever is told; firmware alone speaks °C to everybody.</summary>
     [Fact]
     public void No_sentence_carries_a_temperature_past_its_unit()
     {

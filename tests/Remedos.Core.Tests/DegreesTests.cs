@@ -33,7 +33,7 @@ public sealed class DegreesTests
     public async Task What_is_unknown_stays_so() =>
         Assert.Equal(("unknown", null), await InFahrenheitAsync(() => (Degrees.At(null), Degrees.Span((double?)null))));
 
-    /// <summary>Two workshops at once: neither hears the other's degrees, however their work is interleaved and spread over threads.</summary>
+    /// <summary>Two workshops at once: neither hears the other's degrees, however their work is spread over threads.</summary>
     [Fact]
     public async Task A_unit_flows_with_the_work_it_was_set_for_and_with_no_other()
     {

@@ -57,8 +57,7 @@ public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingT
     }
 
     /// <summary>
-    /// A figure opens its machines, and on each machine's sheet just so many runs say that they count in it; one that is left out says so no
-    /// more, and neither does the figure.
+    /// A figure opens its machines, and on each machine's sheet just so many runs say that they count in it.
     /// </summary>
     [Fact]
     public async Task Runs_say_in_which_figures_they_count()
@@ -89,7 +88,8 @@ public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingT
         {
             await CountAsync(
                 $"{trial.Text("one")} or {trial.Text("other")}",
-                $"/api/records/trial?kind={trial.Text("kind")}&one={Uri.EscapeDataString(trial.Text("one"))}&other={Uri.EscapeDataString(trial.Text("other"))}"
+                $"/api/records/trial?kind={trial.Text("kind")}&one={Uri.EscapeDataString(trial.Text("one"))}"
+                    + $"&other={Uri.EscapeDataString(trial.Text("other"))}"
             );
         }
 

@@ -288,8 +288,10 @@ public static class AirComparison
                 ? $"The card is coolest with {card.Title} ({Degrees.At(card.CardC)})"
                     + $"{(cool.ProcessorC is null ? "" : ", and the processor hardly notices")}"
             : cool == card || card.CardC is null || cool.CardC - card.CardC < AlikeC
-                ? $"Coolest with {cool.Title}: processor {Degrees.At(cool.ProcessorC)}{(cool.CardC is { } at ? $", card {Degrees.At(at)}" : "")}"
-            : $"Processor coolest with {cool.Title} ({Degrees.At(cool.ProcessorC)}, card {Degrees.Point(cool.CardC):0}), card with {card.Title} "
+                ? $"Coolest with {cool.Title}: processor "
+                    + $"{Degrees.At(cool.ProcessorC)}{(cool.CardC is { } at ? $", card {Degrees.At(at)}" : "")}"
+            : $"Processor coolest with {cool.Title} ({Degrees.At(cool.ProcessorC)}, card {Degrees.Point(cool.CardC):0}), "
+                + $"card with {card.Title} "
                 + $"({Degrees.At(card.CardC)}, processor {Degrees.Point(card.ProcessorC):0})";
         AirWay coolest = processorNotices ? cool : card;
         return quiet != coolest && coolest.NoiseDba - quiet.NoiseDba >= 1

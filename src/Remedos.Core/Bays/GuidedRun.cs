@@ -163,7 +163,8 @@ public static class GuidedRun
             state,
             drift is null
                 ? "Idle, until a minute has been seen."
-                : $"Idle, until level: still {(drift > 0 ? "rising" : "falling")} by {Degrees.By(Math.Abs(drift.Value), "0.0")} in half a minute.",
+                : $"Idle, until level: still {(drift > 0 ? "rising" : "falling")} by "
+                    + $"{Degrees.By(Math.Abs(drift.Value), "0.0")} in half a minute.",
             Math.Max(0, ShortestIdle - been)
         );
     }
@@ -249,7 +250,8 @@ public static class GuidedRun
         double now = log.DurationSeconds,
             ceiling = plan.LimitC + OverLimitC ?? WithoutLimitC;
         return now > OverForSeconds && log.Chip(now - OverForSeconds, now) is { } latest && latest.Least > ceiling
-            ? $"Stopped: {Degrees.At(latest.Last)}, {(plan.LimitC is null ? "and no limit is known" : $"above its limit of {Degrees.At(plan.LimitC)}")}."
+            ? $"Stopped: {Degrees.At(latest.Last)}, "
+                + $"{(plan.LimitC is null ? "and no limit is known" : $"above its limit of {Degrees.At(plan.LimitC)}")}."
             : null;
     }
 

@@ -113,7 +113,8 @@ public static class Obstacles
                 new Obstacle(
                     "limit-differs",
                     Obstacle.Note,
-                    $"Temperature limit {Degrees.Point(limits[0]):0} and {Degrees.At(limits[^1])}: what it can hold is told at each side’s own.",
+                    $"Temperature limit {Degrees.Point(limits[0]):0} and {Degrees.At(limits[^1])}: what it can hold is told "
+                        + $"at each side’s own.",
                     "Note the limit alike if it was not changed."
                 )
             );
@@ -269,7 +270,8 @@ public static class Obstacles
                 double gap = final - open.SustainedTemperatureC;
                 Add(
                     "not-settled",
-                    $"The {side} run was stopped {Degrees.By(Math.Abs(gap), "0.0")} {(gap > 0 ? "short of" : "above")} level; compared by where it "
+                    $"The {side} run was stopped {Degrees.By(Math.Abs(gap), "0.0")} {(gap > 0 ? "short of" : "above")} "
+                        + $"level; compared by where it "
                         + $"was going.",
                     "A longer load makes it sharper."
                 );

@@ -67,7 +67,8 @@ public static class VerdictWords
             _ => new(
                 "No measurable change:",
                 $"{Signed(change.AtReferencePowerC)} ± {Degrees.Span(change.HalfWidthC):0.0}",
-                $" at {change.ReferencePowerW:0} W; a change of {Degrees.By(result.SmallestDetectableC, "0.0")} would have shown four times in five."
+                $" at {change.ReferencePowerW:0} W; a change of {Degrees.By(result.SmallestDetectableC, "0.0")} would have "
+                    + $"shown four times in five."
             ),
         };
     }
@@ -85,7 +86,8 @@ public static class VerdictWords
             _ => new(
                 "No measurable change:",
                 $"it holds {Holds(now)}",
-                $"{rest} {Capital(Signed(change.AtReferencePowerC))} ± {Degrees.Span(change.HalfWidthC):0.0} at {change.ReferencePowerW:0} W; "
+                $"{rest} {Capital(Signed(change.AtReferencePowerC))} ± {Degrees.Span(change.HalfWidthC):0.0} at "
+                    + $"{change.ReferencePowerW:0} W; "
                     + $"{Degrees.By(result.SmallestDetectableC, "0.0")} would have shown four times in five."
             ),
         };

@@ -209,7 +209,8 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
                 : $"{Count(verdict.Before.Runs)} before and {Count(verdict.After.Runs)} after";
         return verdict.Verdict == ComparisonResult.NoMeasurableChange
             ? $"From {runs}. A change of {Degrees.By(verdict.SmallestDetectableC, "0.0")} would have shown four times out of five."
-            : $"From {runs}: {Degrees.By(Math.Abs(change.AtReferencePowerC), "0.0")}, give or take {Degrees.By(change.HalfWidthC, "0.0")}, nineteen times out "
+            : $"From {runs}: {Degrees.By(Math.Abs(change.AtReferencePowerC), "0.0")}, give or take "
+                + $"{Degrees.By(change.HalfWidthC, "0.0")}, nineteen times out "
                 + $"of twenty.";
     }
 

@@ -38,7 +38,8 @@ public sealed record JobOutcome(bool Solved, string? Reason, string Sentence)
             return new(
                 true,
                 null,
-                $"{quieter:0} dB quieter, and {Degrees.By(verdict.After.LimitC - verdict.After.TemperatureC)} clear of its limit: that is what "
+                $"{quieter:0} dB quieter, and {Degrees.By(verdict.After.LimitC - verdict.After.TemperatureC)} clear of its "
+                    + $"limit: that is what "
                     + $"was asked for."
             )
             {

@@ -192,7 +192,8 @@ internal static class Ranking
             : current.Throttles ? $"; now it is held at {build.Processor.SustainedPowerW + current.HeadroomW:0} W"
             : $"; now {Degrees.At(current.TemperatureC.Value)}";
         string where = best.Place is null ? "" : $" at the {best.Place}";
-        return $"{best.Name}{where}: {Watts(build)} at {Degrees.At(best.TemperatureC.Value)} (between {Degrees.Point(best.TemperatureC.Low):0} and "
+        return $"{best.Name}{where}: {Watts(build)} at {Degrees.At(best.TemperatureC.Value)} (between "
+            + $"{Degrees.Point(best.TemperatureC.Low):0} and "
             + $"{Degrees.Point(best.TemperatureC.High):0}), {best.NoiseDba:0} "
             + $"dB(A){change}.{(best.Reasons.Count > 0 ? $" {best.Reasons[0].Message}" : "")}";
     }

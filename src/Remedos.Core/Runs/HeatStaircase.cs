@@ -146,7 +146,8 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
             {
                 Steps = [.. Steps.Select(one => one with { Swollen = false })],
                 Sentence =
-                    $"{Degrees.By(step.RiseC)} lost from {step.Title}, {Degrees.Span(step.ExpectedC):0} expected; all else together speaks for a sound machine.",
+                    $"{Degrees.By(step.RiseC)} lost from {step.Title}, {Degrees.Span(step.ExpectedC):0} expected; all else "
+                    + $"together speaks for a sound machine.",
             };
 
     /// <summary>
@@ -205,22 +206,24 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         {
             StaircaseStep largest = steps.MaxBy(step => step.RiseC)!;
             return more is { } degrees
-                    ? $"Together the steps lose {Degrees.By(degrees)} more than a sound machine would; which of them cannot be told from this "
+                    ? $"Together the steps lose {Degrees.By(degrees)} more than a sound machine would; which of them cannot "
+                        + $"be told from this "
                         + "run."
                 : expected && atLimit
                     ? $"No step sticks out: each is about what a sound machine loses there, and that is too much for {powerW:0} W in "
                         + $"this room."
                 : expected ? "No step sticks out: each is about what a sound machine loses there."
-                : $"Most is lost from {largest.Title}: {Degrees.By(largest.RiseC)}. With the kind of cooler noted, it could be told whether "
+                : $"Most is lost from {largest.Title}: {Degrees.By(largest.RiseC)}. With the kind of cooler noted, it could "
+                    + $"be told whether "
                     + $"that is sound.";
         }
 
         string figures = $"{Degrees.By(stuck.RiseC)} lost from {stuck.Title}, {Degrees.Span(stuck.ExpectedC):0} expected.";
         return stuck.Id switch
         {
-            CaseAir =>
-                $"Heat stuck in the case: its air is {Degrees.By(stuck.RiseC)} above the room, {Degrees.Span(stuck.ExpectedC):0} expected. Take the side "
-                    + $"panel off and see how far it drops (5 min).",
+            CaseAir => $"Heat stuck in the case: its air is {Degrees.By(stuck.RiseC)} above the room, "
+                + $"{Degrees.Span(stuck.ExpectedC):0} expected. Take the side "
+                + $"panel off and see how far it drops (5 min).",
             HeatBand.Chip => $"Heat stuck at the chip: {figures} Lift the cooler and look at the paste print (15 min).",
             HeatBand.Cooler when liquid =>
                 $"Heat stuck in the loop: {figures} Feel both tubes: one hot and one cold means hardly any flow (2 min).",
@@ -265,7 +268,8 @@ public sealed record ExpectedTop(
             : new(
                 chip,
                 machine.ChipHalfWidthC(at, watts, roomC),
-                $"at {watts:0} W{(cardW > 0 ? $" beside a card at {cardW:0} W" : "")}, in a room of {Degrees.At(roomC)}, its fans as they are "
+                $"at {watts:0} W{(cardW > 0 ? $" beside a card at {cardW:0} W" : "")}, in a room of {Degrees.At(roomC)}, its "
+                    + $"fans as they are "
                     + (at.CoolerRpm is { } rpm and > 0 ? $"steered ({rpm:0} rpm on the cooler)" : "steered"),
                 cooler?.Performance is { Count: > 0 },
                 HeatMachines.Sources(build, cooler),

@@ -3,8 +3,8 @@ using Remedos.Core.Logs;
 namespace Remedos.Core.Runs;
 
 /// <summary>
-/// What is remarked of a run with a temperature in it. An analysis is kept with its remarks in the degrees of their day; these are told anew
-/// from its figures.
+/// What is remarked of a run with a temperature in it. An analysis is kept with its remarks in the degrees of their day; these are told
+/// anew from its figures.
 /// </summary>
 internal static class RunRemarks
 {

@@ -59,7 +59,8 @@ public static class RunWords
         string at = load.SustainedPowerW is { } watts ? $" with {watts:0} W" : "";
         if (IsPinned(run) && load.SustainedClockMHz is { } pinned)
         {
-            return $"Held back: its clock stands at {pinned / 1000:0.00} GHz from the first second, at {Degrees.At(load.SustainedTemperatureC)}.";
+            return $"Held back: its clock stands at {pinned / 1000:0.00} GHz from the first second, at "
+                + $"{Degrees.At(load.SustainedTemperatureC)}.";
         }
 
         if (run.ThermalLimit is { AtOnce: true } atOnce)
@@ -91,7 +92,8 @@ public static class RunWords
         {
             double headroom = limit - load.SustainedTemperatureC;
             return run.ProjectedAtRatedPowerC > limit
-                ? $"Holds {load.SustainedPowerW:0} W at {Degrees.At(load.SustainedTemperatureC)}, but not its rated {conditions.RatedPowerW:0} W."
+                ? $"Holds {load.SustainedPowerW:0} W at {Degrees.At(load.SustainedTemperatureC)}, but not its rated "
+                    + $"{conditions.RatedPowerW:0} W."
                 : $"{(headroom < CloseC ? "Close to its limit" : "Within its limit")}: {Degrees.At(load.SustainedTemperatureC)}{at}, "
                     + $"{Degrees.By(headroom)} headroom.";
         }

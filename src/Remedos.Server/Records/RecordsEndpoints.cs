@@ -211,7 +211,8 @@ internal static class RecordsEndpoints
                 ? $"Learnt here from {Times(remounts, "re-mount")} and {Times(repeats, "repeat")}, beside an average bench’s, "
                     + $"which counts as {Repeatability.Prior.MountDegrees:0} and {Repeatability.Prior.WithinDegrees:0}."
                 : "That is an average bench: nothing was repeated here yet.";
-        return $"A cooler that is put on again stands {Degrees.By(bench.MountC, "0.0")} away, a run that is made again {Degrees.By(bench.WithinC, "0.0")} "
+        return $"A cooler that is put on again stands {Degrees.By(bench.MountC, "0.0")} away, a run that is made again "
+            + $"{Degrees.By(bench.WithinC, "0.0")} "
             + $"(standard deviations). {stands}";
     }
 

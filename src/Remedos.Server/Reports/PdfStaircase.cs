@@ -19,7 +19,8 @@ internal static class PdfStaircase
     public static string Words(HeatStaircase now, HeatStaircase? before, double? limitC) =>
         $"From the room at {Degrees.At(now.RoomC)} to the chip at {Degrees.At(now.ChipC)}: "
         + string.Join("; ", now.Steps.Select(step => $"{step.Title} {Degrees.By(step.RiseC)}"))
-        + $".{(limitC is { } limit ? $" Limit {Degrees.At(limit)}." : "")}{(before is null ? "" : $" Before: {Degrees.At(before.ChipC)}.")}";
+        + $".{(limitC is { } limit ? $" Limit {Degrees.At(limit)}." : "")}"
+        + $"{(before is null ? "" : $" Before: {Degrees.At(before.ChipC)}.")}";
 
     public static void Draw(XGraphics graphics, XRect place, HeatStaircase now, HeatStaircase? before, double? limitC)
     {
