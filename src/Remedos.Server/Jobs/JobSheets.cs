@@ -31,6 +31,8 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         Who who = await caller.WhoAsync(cancellation);
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
+        // First: what is written meanwhile may be read under an older number, never missed under its own.
+        long lastEvent = await JobHistory.LastAsync(context, workshop.Id, id, cancellation);
         Job? job = await context.WholeAsync(workshop.Id, id, cancellation);
         if (job is null)
         {
@@ -101,10 +103,6 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
                 (e, p) => new { Event = e, Person = p }
             )
             .FirstOrDefaultAsync(cancellation);
-        long lastEvent = await context
-            .JobEvents.Where(e => e.WorkshopId == workshop.Id && e.JobId == id)
-            .MaxAsync(e => (long?)e.Id, cancellation)
-            ?? 0;
 
         List<JobPhoto> photos = await context
             .JobPhotos.AsNoTracking()

@@ -29,6 +29,7 @@ public sealed record RepairAct(string Id, string Title, string Opens);
 /// <param name="By">Who ticked it, by step.</param>
 /// <param name="FromSetup">What was on the machine.</param>
 /// <param name="MadeSetup">What its steps made; null before.</param>
+/// <param name="LastEventId">The job's last change that its marks hold.</param>
 public sealed record PlanAnswer(
     int Number,
     DateTimeOffset BegunAt,
@@ -37,7 +38,8 @@ public sealed record PlanAnswer(
     IReadOnlyDictionary<string, string> By,
     PlanProgress Progress,
     int FromSetup,
-    int? MadeSetup
+    int? MadeSetup,
+    long LastEventId
 );
 
 /// <summary>A job's repair by steps: what could be begun, and what was.</summary>
@@ -90,6 +92,7 @@ internal static class RepairEndpoints
     {
         Who who = await caller.WhoAsync(cancellation);
         await using RemedosContext context = await caller.OpenAsync(cancellation);
+        long last = await JobHistory.LastAsync(context, who.Workshop.Id, id, cancellation);
         Job? job = await context.WholeAsync(who.Workshop.Id, id, cancellation);
         if (job is null)
         {
@@ -109,7 +112,7 @@ internal static class RepairEndpoints
                 why,
                 problem,
                 problem is null ? RepairPlanner.Of(facts) : null,
-                JobPlans.Current(job) is { } plan ? await AnswerAsync(context, plan, cancellation) : null
+                JobPlans.Current(job) is { } plan ? await AnswerAsync(context, plan, last, cancellation) : null
             )
         );
     }
@@ -199,7 +202,7 @@ internal static class RepairEndpoints
             );
     }
 
-    private static async Task<PlanAnswer> AnswerAsync(RemedosContext context, Plan plan, CancellationToken cancellation)
+    private static async Task<PlanAnswer> AnswerAsync(RemedosContext context, Plan plan, long last, CancellationToken cancellation)
     {
         string prefix = $"plan.{plan.Number}.";
         var ticks = await context
@@ -231,7 +234,8 @@ internal static class RepairEndpoints
                 .ToDictionary(step => step.Key, step => step.Last().Name, StringComparer.Ordinal),
             plan.Progress,
             plan.FromSetup,
-            plan.MadeSetup
+            plan.MadeSetup,
+            last
         );
     }
 

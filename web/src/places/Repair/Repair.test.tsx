@@ -47,9 +47,10 @@ const steps = [
   step("back", { hold: "ticks", ask: "Plugs that are back" }),
 ];
 
-const planWith = (marks: Record<string, StepMark> = {}, number = 1) =>
+const planWith = (marks: Record<string, StepMark> = {}, lastEventId = 10) =>
   ({
-    number,
+    number: 1,
+    lastEventId,
     begunAt: "2026-11-28T08:00:00Z",
     plan: { title: "Clean it", steps, minutes: 8, tools: [] },
     marks,
@@ -89,7 +90,7 @@ const done: StepMark = { state: "done", at: "2026-11-28T08:01:00Z" };
 beforeEach(() => {
   vi.useFakeTimers();
   localStorage.clear();
-  saveField.mockReset().mockResolvedValue({});
+  saveField.mockReset().mockResolvedValue({ lastEventId: 11 });
 });
 afterEach(() => {
   cleanup();
@@ -151,7 +152,7 @@ describe("a step at the bench", () => {
     expect(screen.getAllByLabelText("not sent yet")).toHaveLength(2);
     // What was ticked is kept in the browser: another start of the page finds it.
     expect(Object.keys(localStorage).some((key) => key.includes("plan.1.chip"))).toBe(true);
-    saveField.mockResolvedValue({});
+    saveField.mockResolvedValue({ lastEventId: 11 });
     await act(() => vi.advanceTimersByTimeAsync(4000));
     expect(screen.queryByRole("status")).toBeNull();
   });
@@ -175,6 +176,20 @@ describe("a step at the bench", () => {
     fireEvent.click(screen.getByRole("button", { name: /Step one/ }));
     expect(screen.getByText(/^Bram, /)).toBeTruthy();
     expect(saveField).toHaveBeenCalledTimes(1);
+  });
+
+  it("keeps a tick over an answer from before it, and gives it up to a newer one", async () => {
+    saveField.mockResolvedValue({ lastEventId: 12 });
+    const { again } = show(planWith());
+    fireEvent.keyDown(window, { key: "PageDown" });
+    await soon();
+    again(planWith({ chip: done }, 11));
+    await soon();
+    expect(title()).toBe("Step pull");
+    again(planWith({ one: done, chip: done }, 12));
+    again(planWith({ chip: done }, 13));
+    await soon();
+    expect(title()).toBe("Step one");
   });
 
   it("is skipped only with a reason", async () => {

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useReducer } from "react";
+import { useEffect, useMemo, useReducer, useRef } from "react";
 import type { JobActions } from "../../api/jobs";
 import type { PlanAnswer, StepMark } from "../../api/repair";
 import { hold, saverOf, type Saver } from "../../parts/saving";
@@ -12,6 +12,8 @@ type MarkSaver = Saver<StepMark | null, StepMark | null>;
 export function useMarks(jobId: string, plan: PlanAnswer, actions: JobActions) {
   const [, redraw] = useReducer((count: number) => count + 1, 0);
   const { saveField } = actions;
+  /** The job's change by which a step was saved last. */
+  const savedBy = useRef(new Map<string, number>());
   const savings = useMemo(
     () =>
       new Map(
@@ -20,7 +22,10 @@ export function useMarks(jobId: string, plan: PlanAnswer, actions: JobActions) {
           {
             format: (mark: StepMark | null) => mark,
             parse: (mark: StepMark | null) => ({ value: mark }),
-            save: (mark: StepMark | null, base: StepMark | null) => saveField(`plan.${plan.number}.${id}`, mark, base),
+            save: async (mark: StepMark | null, base: StepMark | null) => {
+              const sheet = await saveField(`plan.${plan.number}.${id}`, mark, base);
+              savedBy.current.set(id, sheet.lastEventId);
+            },
           },
         ]),
       ),
@@ -38,13 +43,15 @@ export function useMarks(jobId: string, plan: PlanAnswer, actions: JobActions) {
     return () => ends.forEach((end) => end());
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [jobId, plan.number]);
-  // Only what the server says anew is news: what was just saved is ahead of the last answer.
+  // Only what the server says anew is news; an answer from before a step was saved says nothing about it.
   useEffect(() => {
     for (const [step, saver] of savers) {
-      saver.arrived(stored(step), savings.get(step));
+      if (plan.lastEventId >= (savedBy.current.get(step) ?? 0)) {
+        saver.arrived(stored(step), savings.get(step));
+      }
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [plan.marks]);
+  }, [plan.marks, plan.lastEventId]);
   useEffect(() => {
     for (const saver of savers.values()) {
       if (saver.snapshot().state.kind === "conflict") {
