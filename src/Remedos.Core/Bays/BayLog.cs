@@ -6,17 +6,18 @@ namespace Remedos.Core.Bays;
 /// <summary>
 /// Readings of a bay since a moment, kept column by column as they come, so that a run that goes on is never read again from its start.
 /// </summary>
-public sealed class BayLog
+/// <param name="everySeconds">Readings closer than this are kept as their mean, one row for all; 0 keeps a row of each.</param>
+public sealed class BayLog(double everySeconds = 0)
 {
     private readonly List<double> _seconds = [];
-    private readonly List<float> _chip = [];
-    private readonly Dictionary<BayChannel, List<float>> _values = [];
+    private readonly Column _chip = new();
+    private readonly Dictionary<BayChannel, Column> _values = [];
     private double _start;
 
     /// <summary>Of readings that follow one another.</summary>
-    public static BayLog Of(IEnumerable<BayReading> readings)
+    public static BayLog Of(IEnumerable<BayReading> readings, double everySeconds = 0)
     {
-        BayLog log = new();
+        BayLog log = new(everySeconds);
         foreach (BayReading reading in readings)
         {
             log.Add(reading);
@@ -28,44 +29,45 @@ public sealed class BayLog
     /// <summary>Number of the newest reading, 0 before the first.</summary>
     public long LastSequence { get; private set; }
 
-    /// <summary>Seconds kept so far.</summary>
+    /// <summary>Rows kept so far.</summary>
     public int Count => _seconds.Count;
 
     /// <summary>From the first reading to the last, s.</summary>
-    public double DurationSeconds => Count == 0 ? 0 : _seconds[^1];
+    public double DurationSeconds { get; private set; }
 
     /// <summary>Takes one reading in.</summary>
     public void Add(BayReading reading)
     {
         _start = Count == 0 ? reading.Seconds : _start;
-        foreach ((BayChannel channel, double value) in reading.Values)
+        // A clock that steps back stands still.
+        DurationSeconds = Math.Max(reading.Seconds - _start, DurationSeconds);
+        if (Count == 0 || DurationSeconds - _seconds[^1] >= everySeconds)
         {
-            List<float> column = CollectionsMarshal.GetValueRefOrAddDefault(_values, channel, out _) ??= [];
-            Pad(column, Count);
-            column.Add((float)value);
+            _seconds.Add(DurationSeconds);
         }
 
-        _chip.Add((float?)reading.ChipC ?? float.NaN);
-        // A clock that steps back stands still.
-        _seconds.Add(Math.Max(reading.Seconds - _start, DurationSeconds));
+        foreach ((BayChannel channel, double value) in reading.Values)
+        {
+            Column column = CollectionsMarshal.GetValueRefOrAddDefault(_values, channel, out _) ??= new Column();
+            column.Put(Count - 1, value, DurationSeconds);
+        }
+
+        if (reading.ChipC is { } chip)
+        {
+            _chip.Put(Count - 1, chip, DurationSeconds);
+        }
+
         LastSequence = reading.Sequence;
     }
 
     /// <summary>The last value that was read; null for none.</summary>
-    public double? Latest(ChannelRole role) =>
-        _values.TryGetValue(new(role), out List<float>? column) && column.FindLastIndex(value => !float.IsNaN(value)) is >= 0 and int last
-            ? column[last]
-            : null;
+    public double? Latest(ChannelRole role) => _values.GetValueOrDefault(new(role))?.Last;
 
     /// <summary>For how long a role has had no value, s; null when it never had one.</summary>
-    public double? SilentFor(ChannelRole role) =>
-        _values.TryGetValue(new(role), out List<float>? column)
-            ? DurationSeconds - _seconds[column.FindLastIndex(value => !float.IsNaN(value))]
-            : null;
+    public double? SilentFor(ChannelRole role) => DurationSeconds - _values.GetValueOrDefault(new(role))?.LastAt;
 
     /// <summary>For how long the chip's temperature has not been read, s.</summary>
-    public double ChipSilentFor =>
-        DurationSeconds - (_chip.FindLastIndex(value => !float.IsNaN(value)) is >= 0 and int last ? _seconds[last] : 0);
+    public double ChipSilentFor => DurationSeconds - _chip.LastAt;
 
     /// <summary>Mean, least and last of the chip over a stretch, °C; null when nothing was read in it.</summary>
     public (double Mean, double Least, double Last)? Chip(double from, double to)
@@ -74,9 +76,9 @@ public sealed class BayLog
         (double sum, double least, double last, int n) = (0, double.PositiveInfinity, 0, 0);
         for (int i = first; i < Count && _seconds[i] <= to; i++)
         {
-            if (!float.IsNaN(_chip[i]))
+            if (_chip[i] is var chip && !float.IsNaN(chip))
             {
-                (sum, least, last, n) = (sum + _chip[i], Math.Min(least, _chip[i]), _chip[i], n + 1);
+                (sum, least, last, n) = (sum + chip, Math.Min(least, chip), chip, n + 1);
             }
         }
 
@@ -87,9 +89,9 @@ public sealed class BayLog
     public double? Mean(ChannelRole role, double from, double to)
     {
         (double sum, int n) = (0, 0);
-        if (_values.TryGetValue(new(role), out List<float>? column))
+        if (_values.TryGetValue(new(role), out Column? column))
         {
-            for (int i = Math.Min(Count, column.Count) - 1; i >= 0 && _seconds[i] >= from; i--)
+            for (int i = Count - 1; i >= 0 && _seconds[i] >= from; i--)
             {
                 (sum, n) = float.IsNaN(column[i]) || _seconds[i] > to ? (sum, n) : (sum + column[i], n + 1);
             }
@@ -99,24 +101,9 @@ public sealed class BayLog
     }
 
     /// <summary>As a log like any other, its time from the first reading.</summary>
-    /// <param name="everySeconds">Readings closer than this are brought together as their mean; 0 for every one.</param>
     /// <param name="more">What hands have read meanwhile.</param>
-    public Log ToLog(double everySeconds = 0, IReadOnlyList<HandReading>? more = null)
+    public Log ToLog(IReadOnlyList<HandReading>? more = null)
     {
-        foreach (List<float> column in _values.Values)
-        {
-            Pad(column, Count);
-        }
-
-        List<int> starts = [];
-        for (int i = 0; i < Count; i++)
-        {
-            if (i == 0 || everySeconds == 0 || _seconds[i] - _seconds[starts[^1]] >= everySeconds)
-            {
-                starts.Add(i);
-            }
-        }
-
         BayChannel[] channels =
         [
             .. _values
@@ -125,7 +112,7 @@ public sealed class BayLog
                 .OrderBy(channel => channel.Role)
                 .ThenBy(channel => channel.Index),
         ];
-        double[] time = [.. starts.Select(i => _seconds[i])];
+        double[] time = [.. _seconds];
         return new Log(
             time,
             [
@@ -133,7 +120,7 @@ public sealed class BayLog
                 .. channels.Select(
                     (channel, column) =>
                     {
-                        float[] values = _values.TryGetValue(channel, out List<float>? all) ? Thinned(all, starts) : Empty(time.Length);
+                        float[] values = (_values.GetValueOrDefault(channel) ?? new Column()).Rows(time.Length);
                         foreach (HandReading hand in channel.Index > 0 ? [] : more ?? [])
                         {
                             int at =
@@ -169,37 +156,33 @@ public sealed class BayLog
         );
     }
 
-    private float[] Thinned(List<float> column, List<int> starts)
+    /// <summary>One channel's values by their rows: of a row with several their mean, of one with none no number.</summary>
+    private sealed class Column
     {
-        float[] thin = new float[starts.Count];
-        for (int row = 0; row < thin.Length; row++)
+        private readonly List<float> _rows = [];
+        private (double Sum, int Count) _inLast;
+
+        public double? Last { get; private set; }
+
+        /// <summary>When it was read last, s; 0 before.</summary>
+        public double LastAt { get; private set; }
+
+        public float this[int row] => row < _rows.Count ? _rows[row] : float.NaN;
+
+        public void Put(int row, double value, double seconds)
         {
-            int end = row + 1 < starts.Count ? starts[row + 1] : Count;
-            (double sum, int n) = (0, 0);
-            for (int i = starts[row]; i < end; i++)
+            while (_rows.Count <= row)
             {
-                (sum, n) = float.IsNaN(column[i]) ? (sum, n) : (sum + column[i], n + 1);
+                _rows.Add(float.NaN);
+                _inLast = (0, 0);
             }
 
-            thin[row] = n == 0 ? float.NaN : (float)(sum / n);
+            _inLast = (_inLast.Sum + value, _inLast.Count + 1);
+            _rows[row] = (float)(_inLast.Sum / _inLast.Count);
+            (Last, LastAt) = (value, seconds);
         }
 
-        return thin;
-    }
-
-    private static float[] Empty(int length)
-    {
-        float[] values = new float[length];
-        Array.Fill(values, float.NaN);
-        return values;
-    }
-
-    private static void Pad(List<float> column, int length)
-    {
-        while (column.Count < length)
-        {
-            column.Add(float.NaN);
-        }
+        public float[] Rows(int count) => [.. _rows, .. Enumerable.Repeat(float.NaN, count - _rows.Count)];
     }
 }
 

@@ -11,6 +11,9 @@ namespace Remedos.Core.Bays;
 /// </summary>
 public static class GuidedRun
 {
+    /// <summary>Readings that come faster tell it no more, s: it may be asked with a log of their means.</summary>
+    public const double EverySeconds = 1;
+
     private const double ShortestIdle = 60,
         LongestIdle = 600,
         LevelWithinC = 0.5;
@@ -195,7 +198,7 @@ public static class GuidedRun
         if (been >= ShortestLoad && now - (state.LookedAtSeconds ?? double.NegativeInfinity) >= LookAgainSeconds)
         {
             LoadFigures? load = RunAnalyzer
-                .Analyze(log.ToLog(everySeconds: 1), Conditions(plan) with { Load = new LoadEdges(state.SinceSeconds, now) })
+                .Analyze(log.ToLog(), Conditions(plan) with { Load = new LoadEdges(state.SinceSeconds, now) })
                 .Load;
             if (load is { ForecastFinalTemperatureC: { } final } && Math.Abs(final - load.SustainedTemperatureC) <= SettledMarginC)
             {

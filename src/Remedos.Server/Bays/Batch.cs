@@ -16,6 +16,9 @@ internal sealed record Batch(
 {
     private const int MostSentences = 5;
 
+    /// <summary>How much it is.</summary>
+    public long Letters => Lines.Sum(line => (long)line.Length);
+
     public static async Task<Batch> ReadAsync(Stream body, CancellationToken cancellation)
     {
         (List<BayReading> readings, List<string> lines, List<string> leftOut) = ([], [], []);

@@ -27,7 +27,8 @@ internal static class BayEndpoints
         services.AddSingleton<IWorkHandler, LandRun>();
         services.AddSingleton<IWorkHandler, WatchSilence>();
         services.AddSingleton<BayLogs>();
-        services.AddScoped<BayIntake>();
+        services.AddSingleton<TakeBatch>();
+        services.AddSingleton<BayIntake>();
         services.AddSingleton<NewsLine>();
         services.AddSingleton<LiveBays>();
         services.AddHostedService(provider => provider.GetRequiredService<LiveBays>());

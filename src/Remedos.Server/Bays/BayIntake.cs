@@ -1,207 +1,151 @@
+using System.Collections.Concurrent;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using Remedos.Core;
-using Remedos.Core.Bays;
-using Remedos.Data;
 using Remedos.Data.Bays;
-using Remedos.Data.Queue;
-using Remedos.Server.Queue;
 using Remedos.Server.Writing;
 
 namespace Remedos.Server.Bays;
 
-/// <summary>
-/// Takes readings into a bay, numbered from 1. Those that are here already are passed over, those after a gap are left for the sender to
-/// send again from the number acknowledged, so none is lost or doubled whatever the network does. Each answer carries what the machine is
-/// to do.
-/// </summary>
-internal sealed class BayIntake(Writes writes, BayLogs logs, LiveBays live, QueueBell bell)
+/// <summary>A batch on its way into a bay.</summary>
+/// <param name="Stream">The sender's name of its recording.</param>
+/// <param name="Token">The hash of what the sender showed; null where nobody has to show anything.</param>
+internal sealed record Sent(Guid BayId, string Stream, Batch Batch, string? Token)
 {
-    /// <summary>An hour at one a second.</summary>
-    private const int ReadingsKept = 3600;
+    /// <summary>What came of it, once it is committed.</summary>
+    public TaskCompletionSource<Taken> Came { get; } = new(TaskCreationOptions.RunContinuationsAsynchronously);
+}
 
-    private const int ReadingsBetweenTidying = 600;
+/// <summary>What came of a batch: an answer, with how many readings it has added, or a refusal.</summary>
+internal sealed record Taken(IngestAnswer? Answer, ProblemHttpResult? Refused, int Kept)
+{
+    public Taken(IngestAnswer answer, int kept)
+        : this(answer, null, kept) { }
 
-    /// <summary>How many readings the last batch has added.</summary>
-    public int Kept { get; private set; }
+    public Taken(ProblemHttpResult refused)
+        : this(null, refused, 0) { }
+}
 
-    /// <summary>Takes a batch.</summary>
-    /// <param name="stream">The sender's name of its recording.</param>
-    /// <param name="token">The hash of what the sender showed; null where nobody has to show anything.</param>
-    public async Task<Results<Ok<IngestAnswer>, ProblemHttpResult>> TakeAsync(
-        Guid workshop,
-        Guid bayId,
-        string stream,
-        Batch batch,
-        string? token,
-        CancellationToken cancellation
-    )
+/// <summary>
+/// Takes what bays are sent, and answers once it is committed. What arrives while a change of the same workshop is being committed goes
+/// together into the next one: a lone bay never waits, and sixty cost little more than a few.
+/// </summary>
+internal sealed class BayIntake(Writes writes, TakeBatch take, BayLogs logs)
+{
+    /// <summary>Of one change; a sender that was away sends much at once.</summary>
+    private const int MostLettersTogether = 4_000_000;
+
+    private readonly ConcurrentDictionary<Guid, Line> _lines = new();
+
+    /// <summary>What waits in a workshop, in its order.</summary>
+    private sealed class Line
     {
-        Bay? after = null;
-        Kept = 0;
+        public List<Sent> Waiting { get; } = [];
+
+        public bool IsServed { get; set; }
+    }
+
+    /// <summary>Takes a batch into a bay of a workshop. Who gives up waiting does not take it back.</summary>
+    public Task<Taken> TakeAsync(Guid workshop, Sent sent, CancellationToken cancellation)
+    {
+        Line line = _lines.GetOrAdd(workshop, _ => new Line());
+        lock (line)
+        {
+            line.Waiting.Add(sent);
+            if (!line.IsServed)
+            {
+                line.IsServed = true;
+                // Of nobody's request: it serves those that come meanwhile too.
+                using (ExecutionContext.SuppressFlow())
+                {
+                    _ = Task.Run(() => ServeAsync(workshop, line), CancellationToken.None);
+                }
+            }
+        }
+
+        return sent.Came.Task.WaitAsync(cancellation);
+    }
+
+    private async Task ServeAsync(Guid workshop, Line line)
+    {
+        while (Next(line) is { Count: > 0 } together)
+        {
+            await TogetherAsync(workshop, together);
+        }
+    }
+
+    /// <summary>Those that go together, of each bay one; none where nobody waits any more.</summary>
+    private static List<Sent> Next(Line line)
+    {
+        lock (line)
+        {
+            List<Sent> together = [];
+            HashSet<Guid> bays = [];
+            long letters = 0;
+            foreach (Sent sent in line.Waiting)
+            {
+                letters += sent.Batch.Letters;
+                if (together.Count > 0 && letters > MostLettersTogether)
+                {
+                    break;
+                }
+
+                if (bays.Add(sent.BayId))
+                {
+                    together.Add(sent);
+                }
+            }
+
+            line.Waiting.RemoveAll(together.Contains);
+            line.IsServed = together.Count > 0;
+            return together;
+        }
+    }
+
+    private async Task TogetherAsync(Guid workshop, List<Sent> together)
+    {
+        Dictionary<Sent, Taken> taken = [];
         try
         {
-            ProblemHttpResult? refused = await writes.RunAsync(
+            await writes.RunAsync(
                 workshop,
                 Guid.Empty,
                 async write =>
                 {
+                    taken.Clear();
                     // Two batches of one bay take turns, on whatever server they arrive.
-                    Bay bay = (await write.BayAsync(bayId))!;
-                    if (token is not null && bay.TokenSha256 != token)
+                    Dictionary<Guid, Bay> bays = (await write.BaysAsync([.. together.Select(sent => sent.BayId)])).ToDictionary(bay =>
+                        bay.Id
+                    );
+                    foreach (Sent sent in together)
                     {
-                        return BaySenders.Unknown(bay.Number);
+                        taken[sent] = bays.TryGetValue(sent.BayId, out Bay? bay)
+                            ? await take.IntoAsync(write, bay, sent)
+                            : new Taken(Refusal.Unknown("This bay is not on the bench any more."));
                     }
 
-                    if (await BeginStreamAsync(write, bay, stream) is { } taken)
-                    {
-                        return taken;
-                    }
-
-                    bay.LastSeenAt = write.Now;
-                    bay.Sender = batch.Hello ?? bay.Sender;
-                    bay.Note = batch.Note ?? bay.Note;
-                    IReadOnlyList<BayReading> fresh = Take(write.Context, bay, batch);
-                    Kept = fresh.Count;
-                    if (fresh.Count > 0 && bay.Run is { State.IsOver: false } run)
-                    {
-                        await MoveOnAsync(write, bay, run, fresh);
-                    }
-
-                    if (fresh.Count > 0 && bay.Acknowledged % ReadingsBetweenTidying < fresh.Count)
-                    {
-                        await TidyAsync(write, bay);
-                    }
-
-                    after = bay;
-                    write.Once(() => live.Tell(bay, fresh));
                     return null;
                 },
                 null,
-                cancellation
+                CancellationToken.None
             );
-            if (refused is not null)
+        }
+        catch (Exception failure)
+        {
+            together.ForEach(sent => logs.Forget(sent.BayId));
+            if (together.Count == 1)
             {
-                return refused;
+                together[0].Came.SetException(failure);
+                return;
             }
-        }
-        catch
-        {
-            logs.Forget(bayId);
-            throw;
-        }
 
-        return TypedResults.Ok(
-            new IngestAnswer(
-                after!.Acknowledged,
-                after.Run?.Order ?? new BenchOrder(0),
-                after.Run is { State.IsOver: false } going ? going.LimitC : null,
-                after.Sender?.Simulated == true ? after.Hands : null,
-                after.Run?.State.Stage ?? "none",
-                after.Run?.Says ?? "No run has been started.",
-                batch.LeftOut
-            )
-        );
-    }
+            // One bay's fault is not its neighbours'.
+            foreach (Sent sent in together)
+            {
+                await TogetherAsync(workshop, [sent]);
+            }
 
-    /// <summary>
-    /// Another name of the stream is a new recording; a run that it cuts lands as it is. Refused while another sender is heard in a run.
-    /// </summary>
-    private static async Task<ProblemHttpResult?> BeginStreamAsync(Write write, Bay bay, string stream)
-    {
-        if (bay.Stream == stream)
-        {
-            return null;
-        }
-
-        if (bay.Run is { State.IsOver: false } && write.Now - bay.LastSeenAt < BayAnswer.OnlineFor)
-        {
-            return Refusal.Conflict(
-                $"A run goes on in bay {bay.Number}, and another sender speaks for it. Is this the right bay? It is free once the other "
-                    + $"has been silent for {BayAnswer.OnlineFor.TotalSeconds:0} s."
-            );
-        }
-
-        if (bay.Run is { State.IsOver: false } cut)
-        {
-            const string why = "Stopped: the machine began a new recording.";
-            bay.Run = cut.After(new GuidedAnswer(new GuidedState(GuidedState.Stopped, 0, why), new BenchOrder(0), why, 0));
-            await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, write.Cancellation);
-        }
-
-        (bay.Stream, bay.Recording, bay.Acknowledged) = (stream, bay.Recording + 1, 0);
-        return null;
-    }
-
-    /// <summary>Lets the run decide what comes next. The order never waits for the log: that lands from the queue.</summary>
-    private async Task MoveOnAsync(Write write, Bay bay, BayRun run, IReadOnlyList<BayReading> fresh)
-    {
-        BayLog log = await logs.WithAsync(write.Context, bay, run, fresh, write.Cancellation);
-        Degrees.TellIn(run.TemperatureUnit);
-        bay.Run = run.After(GuidedRun.Next(run.Plan, run.State, log)) with
-        {
-            ElapsedSeconds = log.DurationSeconds,
-            LastChipC = fresh.Select(reading => reading.ChipC).LastOrDefault(chip => chip is not null) ?? run.LastChipC,
-        };
-        if (bay.Run.State.IsOver)
-        {
-            logs.Forget(bay.Id);
-            await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, write.Cancellation);
-            write.Once(bell.Ring);
-        }
-    }
-
-    /// <summary>
-    /// Adds to the bay what follows what is there; what is there already is passed over, what comes after a gap is not taken.
-    /// </summary>
-    private static IReadOnlyList<BayReading> Take(RemedosContext context, Bay bay, Batch batch)
-    {
-        int from = 0;
-        while (from < batch.Readings.Count && batch.Readings[from].Sequence <= bay.Acknowledged)
-        {
-            from++;
-        }
-
-        int behind = from;
-        while (behind < batch.Readings.Count && batch.Readings[behind].Sequence == bay.Acknowledged + 1 + (behind - from))
-        {
-            behind++;
-        }
-
-        if (behind > from)
-        {
-            context.BayBatches.Add(
-                new BayBatch
-                {
-                    WorkshopId = bay.WorkshopId,
-                    BayId = bay.Id,
-                    Recording = bay.Recording,
-                    FirstSequence = batch.Readings[from].Sequence,
-                    LastSequence = batch.Readings[behind - 1].Sequence,
-                    Lines = string.Join('\n', batch.Lines.Skip(from).Take(behind - from)),
-                }
-            );
-            bay.Acknowledged = batch.Readings[behind - 1].Sequence;
-        }
-
-        return [.. batch.Readings.Skip(from).Take(behind - from)];
-    }
-
-    /// <summary>Drops what is older than the picture of a bay and no run's that goes on or has still to land.</summary>
-    private static async Task TidyAsync(Write write, Bay bay)
-    {
-        if (await write.Context.WorkItems.AnyAsync(i => i.WorkshopId == bay.WorkshopId && i.Kind == WorkItem.LandRun, write.Cancellation))
-        {
             return;
         }
 
-        long keepFrom = bay.Run is { State.IsOver: false } run
-            ? Math.Min(run.FromSequence, bay.Acknowledged - ReadingsKept)
-            : bay.Acknowledged - ReadingsKept;
-        await write
-            .Context.BayBatches.Where(b =>
-                b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && (b.Recording != bay.Recording || b.LastSequence < keepFrom)
-            )
-            .ExecuteDeleteAsync(write.Cancellation);
+        together.ForEach(sent => sent.Came.SetResult(taken[sent]));
     }
 }

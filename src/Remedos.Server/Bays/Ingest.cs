@@ -45,17 +45,19 @@ internal static class Ingest
             return Refusal.Of(problem);
         }
 
-        Results<Ok<IngestAnswer>, ProblemHttpResult> answer = await intake.TakeAsync(workshop, bayId, stream, batch, token, cancellation);
-        if (answer.Result is Ok<IngestAnswer>)
+        Taken taken = await intake.TakeAsync(workshop, new Sent(bayId, stream, batch, token), cancellation);
+        if (taken.Refused is { } refused)
         {
-            telemetry.Ingested(intake.Kept, clock.GetElapsedTime(began));
-        }
-        else if (answer.Result is ProblemHttpResult { StatusCode: StatusCodes.Status401Unauthorized })
-        {
-            senders.Forget(number, token);
-            await wrongTokens.TellAsync(number, cancellation);
+            if (refused.StatusCode == StatusCodes.Status401Unauthorized)
+            {
+                senders.Forget(number, token);
+                await wrongTokens.TellAsync(number, cancellation);
+            }
+
+            return refused;
         }
 
-        return answer;
+        telemetry.Ingested(taken.Kept, clock.GetElapsedTime(began));
+        return TypedResults.Ok(taken.Answer);
     }
 }

@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Bays;
 using Remedos.Core.Practice;
@@ -17,7 +16,7 @@ namespace Remedos.Server.Practice;
 /// </summary>
 internal sealed class PracticeBench(
     IDbContextFactory<RemedosContext> contexts,
-    IServiceScopeFactory scopes,
+    BayIntake intake,
     LiveBays live,
     TimeProvider clock,
     ILogger<PracticeBench> log
@@ -105,8 +104,7 @@ internal sealed class PracticeBench(
     {
         try
         {
-            await using AsyncServiceScope scope = scopes.CreateAsyncScope();
-            await new Machine(this, tried, scope.ServiceProvider.GetRequiredService<BayIntake>()).LiveAsync(cancellation);
+            await new Machine(this, tried, intake).LiveAsync(cancellation);
         }
         catch (OperationCanceledException) when (cancellation.IsCancellationRequested)
         {
@@ -208,22 +206,22 @@ internal sealed class PracticeBench(
                 null
             );
             if (
-                (await intake.TakeAsync(tried.WorkshopId, tried.BayId, _stream, batch, null, cancellation)).Result
-                is not Ok<IngestAnswer> answer
+                (await intake.TakeAsync(tried.WorkshopId, new Sent(tried.BayId, _stream, batch, null), cancellation)).Answer
+                is not { } answer
             )
             {
                 return null;
             }
 
             _greeted = true;
-            if (answer.Value!.Acknowledged < readings[^1].Sequence)
+            if (answer.Acknowledged < readings[^1].Sequence)
             {
                 // The bay was emptied meanwhile, or somebody else has sent to it: a new recording.
                 (_stream, _offset, _greeted) = (NewName(), _offset + readings[^1].Sequence, false);
             }
 
-            machine.Obey(answer.Value.Order, answer.Value.Hands);
-            return answer.Value.Stage is GuidedState.Idle or GuidedState.Load or GuidedState.CoolDown;
+            machine.Obey(answer.Order, answer.Hands);
+            return answer.Stage is GuidedState.Idle or GuidedState.Load or GuidedState.CoolDown;
         }
 
         private static string NewName() => Guid.NewGuid().ToString("N")[..12];

@@ -66,6 +66,13 @@ internal sealed class Write(RemedosContext context, Guid workshopId, Guid person
                 .ToListAsync(cancellation)
         ).SingleOrDefault();
 
+    /// <summary>Several bays, locked in one order, so that two changes that want the same take turns.</summary>
+    public async Task<IReadOnlyList<Bay>> BaysAsync(Guid[] ids) =>
+        await context
+            .Bays.FromSql($"SELECT *, xmin FROM bays WHERE workshop_id = {workshopId} AND id = ANY ({ids}) ORDER BY id FOR UPDATE")
+            .IgnoreQueryFilters()
+            .ToListAsync(cancellation);
+
     public async Task<Part?> PartAsync(Guid id) =>
         (
             await context

@@ -87,18 +87,23 @@ public sealed class BayLineTests
                     [new(i < 50 ? ChannelRole.CpuPower : ChannelRole.CpuClock)] = i,
                 }
             );
-        BayLog log = BayLog.Of(Enumerable.Range(0, 200).Select(Reading));
+        BayLog log = BayLog.Of(Enumerable.Range(0, 200).Select(Reading)),
+            seconds = BayLog.Of(Enumerable.Range(0, 200).Select(Reading), everySeconds: 1);
         Log every = log.ToLog(),
-            thin = log.ToLog(everySeconds: 1);
+            thin = seconds.ToLog();
         Assert.Equal((200, 20, 19.9), (every.Samples, thin.Samples, Math.Round(every.DurationSeconds, 6)));
         Channel power = every.Channels.Single(channel => channel.Role == ChannelRole.CpuPower),
             clock = every.Channels.Single(channel => channel.Role == ChannelRole.CpuClock);
         Assert.Equal((50, 150), (power.Samples, clock.Samples));
         Assert.True(float.IsNaN(power.Values[50]) && float.IsNaN(clock.Values[49]));
         Assert.Equal(every.Channels[1].Values.Take(10).Average(), thin.Channels[1].Values[0], 1e-4);
-        Assert.Equal(15, log.SilentFor(ChannelRole.CpuPower)!.Value, 1e-6);
-        Assert.Equal(199, log.Latest(ChannelRole.CpuClock));
-        Assert.Null(log.SilentFor(ChannelRole.PumpSpeed));
+        foreach (BayLog one in new[] { log, seconds })
+        {
+            Assert.Equal(15, one.SilentFor(ChannelRole.CpuPower)!.Value, 1e-6);
+            Assert.Equal((199, 19.9), (one.Latest(ChannelRole.CpuClock), Math.Round(one.DurationSeconds, 6)));
+            Assert.Null(one.SilentFor(ChannelRole.PumpSpeed));
+        }
+
         Assert.Equal(Enumerable.Range(100, 11).Average(i => 40.0 + (i % 7)), log.Chip(10, 11)!.Value.Mean, 1e-5);
     }
 
