@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using Remedos.Core;
 using Remedos.Core.Comparison;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Logs;
@@ -72,7 +73,7 @@ internal static class AnalyzeCommand
         foreach (Limit limit in a.Limits)
         {
             Line(
-                $"{limit.Kind} limit",
+                $"{Kebab.Of(limit.Kind)} limit",
                 $"from {limit.FirstSeconds:0} s, {100 * limit.ShareOfLoad:0} % of the "
                     + $"load{(limit.ClockLossPercent is { } loss ? $", {loss:0.0} % clock lost" : "")}"
             );
@@ -95,7 +96,7 @@ internal static class AnalyzeCommand
 
         foreach (Phase phase in a.Phases)
         {
-            Line(phase.Kind, $"{phase.StartSeconds:0}–{phase.EndSeconds:0} s");
+            Line(Kebab.Of(phase.Kind), $"{phase.StartSeconds:0}–{phase.EndSeconds:0} s");
         }
 
         lines.AddRange(a.Warnings.Select(warning => $"  ! {warning.Message}"));

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using Remedos.Core;
 using Remedos.Core.Comparison;
 
 namespace Remedos.Cli;
@@ -78,7 +79,7 @@ internal static class CompareCommand
             );
         }
 
-        lines.AddRange(result.Obstacles.Select(o => $"  {o.Severity, -10} {o.Message} {o.Remedy}".TrimEnd()));
+        lines.AddRange(result.Obstacles.Select(o => $"  {Kebab.Of(o.Severity), -10} {o.Message} {o.Remedy}".TrimEnd()));
         if (result.Graphics is { } card)
         {
             lines.AddRange(["", $"  graphics card: {VerdictWords.Of(card)}"]);

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using System.Text.Json;
+using Remedos.Core;
 using Remedos.Core.Comparison;
 
 namespace Remedos.Cli;
@@ -85,7 +86,7 @@ internal static class SeriesCommand
             );
         }
 
-        lines.AddRange(result.Obstacles.Select(o => $"  {o.Severity, -10} {o.Setup}: {o.Message} {o.Remedy}".TrimEnd()));
+        lines.AddRange(result.Obstacles.Select(o => $"  {Kebab.Of(o.Severity), -10} {o.Setup}: {o.Message} {o.Remedy}".TrimEnd()));
         return string.Join('\n', lines);
     }
 }

@@ -52,7 +52,7 @@ internal sealed class SimulatedObserver(
         bool Has(string cause) => Severity(cause) > 0;
         string Yes(double share) => random.NextDouble() < share ? "yes" : "no";
         double loss = usual.ThermalLimit?.ClockLossPercent ?? 0;
-        double? first = usual.ThermalLimit?.FirstSeconds - usual.Phases.FirstOrDefault(phase => phase.Kind == Phase.Load)?.StartSeconds;
+        double? first = usual.ThermalLimit?.FirstSeconds - usual.Phases.FirstOrDefault(phase => phase.Kind == PhaseKind.Load)?.StartSeconds;
         return evidence switch
         {
             "onset" => Onset(),

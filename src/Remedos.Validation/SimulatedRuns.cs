@@ -83,7 +83,7 @@ public sealed class SimulatedRuns(Random random, TrueBench bench)
             1,
             2000,
             [],
-            [new Phase(Phase.Load, 300, 1800)],
+            [new Phase(PhaseKind.Load, 300, 1800)],
             roomC,
             null,
             new LoadFigures(chipC + 1, chipC, 0.1, watts, 4500, rpm, true, 900, chipC, 1500, 1800),

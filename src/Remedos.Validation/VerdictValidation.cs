@@ -55,7 +55,7 @@ public static class VerdictValidation
         {
             Case one = new(seed + i, known);
             ComparisonResult first = one.Compare(protocol, protocol, -1 - (3 * one.Uniform()));
-            if (first is not { Verdict: ComparisonResult.NoMeasurableChange, Wanted: { } wanted, Change: { } change })
+            if (first is not { Verdict: Verdict.NoMeasurableChange, Wanted: { } wanted, Change: { } change })
             {
                 continue;
             }
@@ -63,7 +63,7 @@ public static class VerdictValidation
             open++;
             asked += wanted.Mounts + wanted.Runs;
             ComparisonResult then = one.Compare(protocol, protocol, change.AtReferencePowerC, wanted);
-            found += then.Verdict != ComparisonResult.NoMeasurableChange ? 1 : 0;
+            found += then.Verdict != Verdict.NoMeasurableChange ? 1 : 0;
         }
 
         return new WantedRow(protocol, open, open == 0 ? 0 : (double)found / open, open == 0 ? 0 : (double)asked / open);
@@ -80,13 +80,13 @@ public static class VerdictValidation
         {
             Case one = new(seed + i, known);
             ComparisonResult nothing = one.Compare(protocol, protocol, 0);
-            wrong += nothing.Verdict != ComparisonResult.NoMeasurableChange ? 1 : 0;
+            wrong += nothing.Verdict != Verdict.NoMeasurableChange ? 1 : 0;
             widths.Add(nothing.Change!.HalfWidthC);
             smallest.Add(nothing.SmallestDetectableC!.Value);
             double trueC = -20 * one.Uniform();
             Change change = one.Compare(protocol, protocol, trueC).Change!;
             held += Math.Abs(change.AtReferencePowerC - one.TrueChangeC) <= change.HalfWidthC ? 1 : 0;
-            seen += one.Compare(protocol, protocol, -nothing.SmallestDetectableC.Value).Verdict == ComparisonResult.Improved ? 1 : 0;
+            seen += one.Compare(protocol, protocol, -nothing.SmallestDetectableC.Value).Verdict == Verdict.Improved ? 1 : 0;
         }
 
         return new VerdictRow(

@@ -3,6 +3,7 @@ using System.Net.Http.Headers;
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using Remedos.Core;
 using Remedos.Core.Bays;
 
 namespace Remedos.Bench.Sending;
@@ -18,7 +19,7 @@ internal sealed record IngestAnswer(
     IReadOnlyList<string>? LeftOut
 )
 {
-    public bool IsRunning => Stage is GuidedState.Idle or GuidedState.Load or GuidedState.CoolDown;
+    public bool IsRunning => Kebab.Parse<GuidedStage>(Stage) is GuidedStage.Idle or GuidedStage.Load or GuidedStage.CoolDown;
 }
 
 /// <summary>

@@ -49,7 +49,7 @@ public static class GuidedRun
         {
             return Answer(
                 plan,
-                new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle },
+                new GuidedState(GuidedStage.Hand, 0) { Then = GuidedStage.Idle },
                 $"{RemountWords}{(hand ? $" {plan.ByHand}" : "")} Then go on.",
                 null
             );
@@ -58,7 +58,7 @@ public static class GuidedRun
         return hand || !own
             ? Answer(
                 plan,
-                new GuidedState(GuidedState.Hand, 0) { Then = GuidedState.Idle },
+                new GuidedState(GuidedStage.Hand, 0) { Then = GuidedStage.Idle },
                 hand ? $"{plan.ByHand} Then go on." : "This machine makes no load by itself: start one by hand when the bench says so.",
                 null
             )
@@ -82,14 +82,14 @@ public static class GuidedRun
             been = now - state.SinceSeconds;
         if (Danger(plan, state, log) is { } danger)
         {
-            return Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = danger }, danger, 0);
+            return Answer(plan, state.Next(GuidedStage.Stopped, now) with { Reason = danger }, danger, 0);
         }
 
         GuidedAnswer next = state.Stage switch
         {
-            GuidedState.Hand => HandStage(plan, state, log),
-            GuidedState.Idle => IdleStage(plan, state, log, been),
-            GuidedState.Load => LoadStage(plan, state, log, been),
+            GuidedStage.Hand => HandStage(plan, state, log),
+            GuidedStage.Idle => IdleStage(plan, state, log, been),
+            GuidedStage.Load => LoadStage(plan, state, log, been),
             _ => CoolDownStage(plan, state, log, been),
         };
         return state.Held && next.State.Stage != state.Stage ? Answer(plan, state, "Held here until it is let go.", null) : next;
@@ -98,12 +98,12 @@ public static class GuidedRun
     /// <summary>A hand has done its part.</summary>
     public static GuidedAnswer GoOn(GuidedPlan plan, GuidedState state, double now) =>
         state.Then is not { } then ? Answer(plan, state, "It waits for no hand.", null)
-        : then == GuidedState.Idle ? Answer(plan, state.Next(then, now), "Idle, until a minute has been seen.", ShortestIdle)
+        : then == GuidedStage.Idle ? Answer(plan, state.Next(then, now), "Idle, until a minute has been seen.", ShortestIdle)
         : Answer(plan, state.Next(then, now), "The load is on.", plan.LoadSeconds ?? ShortestLoad);
 
     /// <summary>Stops a run by hand; the machine is let go at once.</summary>
     public static GuidedAnswer Stop(GuidedPlan plan, GuidedState state, double now) =>
-        Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = "Stopped by hand." }, "Stopped by hand.", 0);
+        Answer(plan, state.Next(GuidedStage.Stopped, now) with { Reason = "Stopped by hand." }, "Stopped by hand.", 0);
 
     /// <summary>Stops a run of which nothing is heard any more: a machine that switched itself off, or lost its network.</summary>
     /// <param name="lastChipC">The chip's last reading; null for none.</param>
@@ -111,24 +111,24 @@ public static class GuidedRun
     {
         string where = state.Stage switch
         {
-            GuidedState.Load => "under load",
-            GuidedState.CoolDown => "cooling down",
+            GuidedStage.Load => "under load",
+            GuidedStage.CoolDown => "cooling down",
             _ => "at idle",
         };
         string reason = $"Stopped: it fell silent {where}{(lastChipC is { } chip ? $" at {Degrees.At(chip)}" : "")}.";
-        return Answer(plan, state.Next(GuidedState.Stopped, now) with { Reason = reason }, reason, 0);
+        return Answer(plan, state.Next(GuidedStage.Stopped, now) with { Reason = reason }, reason, 0);
     }
 
     /// <summary>What a machine is to do while a run stands so.</summary>
     public static BenchOrder OrderOf(GuidedPlan plan, GuidedState state) =>
         state.IsOver ? new BenchOrder(0, plan.Work)
-        : state.Stage == GuidedState.Load ? plan.Under
+        : state.Stage == GuidedStage.Load ? plan.Under
         : plan.WithFans(plan.Variant.Under with { Load = 0, Work = plan.Work });
 
     private static GuidedAnswer HandStage(GuidedPlan plan, GuidedState state, BayLog log)
     {
         double now = log.DurationSeconds;
-        if (state.Then == GuidedState.Load)
+        if (state.Then == GuidedStage.Load)
         {
             double? idle = log.Mean(ChannelRole.CpuPower, state.SinceSeconds - ShortestIdle, state.SinceSeconds),
                 watts = log.Mean(ChannelRole.CpuPower, now - BegunForSeconds, now);
@@ -157,8 +157,8 @@ public static class GuidedRun
         if (drift is { } small && Math.Abs(small) <= LevelWithinC || been >= LongestIdle)
         {
             return plan.IsOwnersLoad
-                ? Answer(plan, state.Next(GuidedState.Hand, now) with { Then = GuidedState.Load }, "Start the owner’s program now.", null)
-                : Answer(plan, state.Next(GuidedState.Load, now), "Level at idle: full load begins.", plan.LoadSeconds ?? ShortestLoad);
+                ? Answer(plan, state.Next(GuidedStage.Hand, now) with { Then = GuidedStage.Load }, "Start the owner’s program now.", null)
+                : Answer(plan, state.Next(GuidedStage.Load, now), "Level at idle: full load begins.", plan.LoadSeconds ?? ShortestLoad);
         }
 
         return Answer(
@@ -178,7 +178,7 @@ public static class GuidedRun
         GuidedAnswer End(string why) =>
             Answer(
                 plan,
-                state.Next(GuidedState.CoolDown, now),
+                state.Next(GuidedStage.CoolDown, now),
                 plan.IsOwnersLoad ? $"End the owner’s program now. {why}" : why,
                 ShortestCoolDown
             );
@@ -227,7 +227,7 @@ public static class GuidedRun
         double room = log.Latest(ChannelRole.AmbientTemperature) ?? plan.AmbientC ?? log.Chip(0, now)?.Least ?? chip;
         bool halved = chip - room <= (atEnd - room) / 2;
         return been >= ShortestCoolDown && (halved || been >= LongestCoolDown)
-            ? Answer(plan, state.Next(GuidedState.Done, now), "Done: the run is filed with its job.", 0)
+            ? Answer(plan, state.Next(GuidedStage.Done, now), "Done: the run is filed with its job.", 0)
             : Answer(
                 plan,
                 state,
@@ -245,7 +245,7 @@ public static class GuidedRun
             return $"Stopped: no processor temperature for {LostForSeconds:0} s.";
         }
 
-        if (state.Stage == GuidedState.Load && log.SilentFor(ChannelRole.CpuPower) >= LostForSeconds)
+        if (state.Stage == GuidedStage.Load && log.SilentFor(ChannelRole.CpuPower) >= LostForSeconds)
         {
             return $"Stopped: no processor power for {LostForSeconds:0} s.";
         }

@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Bays;
@@ -47,25 +48,40 @@ public sealed record GuidedPlan(
         : order with { FanPercent = FanPercent ?? order.FanPercent };
 }
 
+/// <summary>The stages of a guided run.</summary>
+[JsonConverter(typeof(KebabEnum<GuidedStage>))]
+public enum GuidedStage
+{
+    /// <summary>A hand has something to do.</summary>
+    Hand,
+
+    /// <summary>Until it is level.</summary>
+    Idle,
+
+    /// <summary>Until it is known where it comes to rest.</summary>
+    Load,
+
+    /// <summary>Until its rise has halved.</summary>
+    CoolDown,
+
+    /// <summary>It has ended.</summary>
+    Done,
+
+    /// <summary>It was ended before.</summary>
+    Stopped,
+}
+
 /// <summary>Where a guided run stands; kept between readings, so that a server that restarts goes on.</summary>
-/// <param name="Stage">hand, idle, load, cool-down, done or stopped.</param>
+/// <param name="Stage">What goes on.</param>
 /// <param name="SinceSeconds">When the stage began, on the log's clock.</param>
 /// <param name="Reason">Why it was stopped, as a sentence; null while it goes on.</param>
-public sealed record GuidedState(string Stage, double SinceSeconds, string? Reason = null)
+public sealed record GuidedState(GuidedStage Stage, double SinceSeconds, string? Reason = null)
 {
-    /// <summary>Where a guided run stands.</summary>
-    public const string Hand = "hand",
-        Idle = "idle",
-        Load = "load",
-        CoolDown = "cool-down",
-        Done = "done",
-        Stopped = "stopped";
-
     /// <summary>Before its first reading.</summary>
-    public static GuidedState Start { get; } = new(Idle, 0);
+    public static GuidedState Start { get; } = new(GuidedStage.Idle, 0);
 
     /// <summary>What follows once the hand has done its part; null in other stages.</summary>
-    public string? Then { get; init; }
+    public GuidedStage? Then { get; init; }
 
     /// <summary>Whether a person has asked to stay in this stage until let go.</summary>
     public bool Held { get; init; }
@@ -86,23 +102,23 @@ public sealed record GuidedState(string Stage, double SinceSeconds, string? Reas
     public double? LevelAtSeconds { get; init; }
 
     /// <summary>Whether it has ended, well or not.</summary>
-    public bool IsOver => Stage is Done or Stopped;
+    public bool IsOver => Stage is GuidedStage.Done or GuidedStage.Stopped;
 
     /// <summary>Whether a person has to do something before it goes on.</summary>
-    public bool WaitsForHand => Stage == Hand;
+    public bool WaitsForHand => Stage == GuidedStage.Hand;
 
     /// <summary>The load as it was led; null when there was none.</summary>
     public LoadEdges? Edges => LoadFromSeconds is { } from && LoadToSeconds is { } to && to > from ? new LoadEdges(from, to) : null;
 
     /// <summary>The same run in its next stage.</summary>
-    public GuidedState Next(string stage, double now) =>
+    public GuidedState Next(GuidedStage stage, double now) =>
         this with
         {
             Stage = stage,
             SinceSeconds = now,
             Then = null,
-            LoadFromSeconds = stage == Load ? now : LoadFromSeconds,
-            LoadToSeconds = Stage == Load && stage != Load ? now : LoadToSeconds,
+            LoadFromSeconds = stage == GuidedStage.Load ? now : LoadFromSeconds,
+            LoadToSeconds = Stage == GuidedStage.Load && stage != GuidedStage.Load ? now : LoadToSeconds,
         };
 }
 

@@ -18,11 +18,11 @@ public static class RunTime
             whole = Idle + load + CoolDown,
             left = state.Stage switch
             {
-                GuidedState.Hand when state.Then == GuidedState.Load => load + CoolDown,
-                GuidedState.Hand => whole,
-                GuidedState.Idle => (stageLeft ?? Idle) + load + CoolDown,
-                GuidedState.Load => (stageLeft ?? load / 2) + CoolDown,
-                GuidedState.CoolDown => stageLeft ?? CoolDown,
+                GuidedStage.Hand when state.Then == GuidedStage.Load => load + CoolDown,
+                GuidedStage.Hand => whole,
+                GuidedStage.Idle => (stageLeft ?? Idle) + load + CoolDown,
+                GuidedStage.Load => (stageLeft ?? load / 2) + CoolDown,
+                GuidedStage.CoolDown => stageLeft ?? CoolDown,
                 _ => 0,
             };
         return left + (following * whole);

@@ -48,7 +48,7 @@ public static class Comparer
         if (together is not { } aligned)
         {
             return new ComparisonResult(
-                ComparisonResult.NotComparable,
+                Verdict.NotComparable,
                 false,
                 false,
                 obstacles,
@@ -67,10 +67,10 @@ public static class Comparer
         Spread spread = Precision.Of(scatter, [designThen, designNow], systematic);
         double half = spread.HalfWidth;
         double? fanPart = aligned.FanPartOf(1) * reference;
-        string verdict =
-            Math.Abs(changeC) <= half ? ComparisonResult.NoMeasurableChange
-            : changeC < 0 ? ComparisonResult.Improved
-            : ComparisonResult.Worse;
+        Verdict verdict =
+            Math.Abs(changeC) <= half ? Verdict.NoMeasurableChange
+            : changeC < 0 ? Verdict.Improved
+            : Verdict.Worse;
         double? limit = then[0].LimitC;
         Side sideThen = SideOf(then, before.Count, aligned.MeanOf(0), Sustainable(aligned, 0, limit)),
             sideNow = SideOf(now, after.Count, aligned.MeanOf(1), Sustainable(aligned, 1, now[0].LimitC));
@@ -90,7 +90,7 @@ public static class Comparer
             heldNow = now.Any(run => run.AtLimit);
         bool gone = heldThen && !heldNow && !now.Any(InThatRoom),
             came = heldNow && !heldThen && now.Any(InThatRoom);
-        bool measurable = verdict != ComparisonResult.NoMeasurableChange;
+        bool measurable = verdict != Verdict.NoMeasurableChange;
         bool more =
             Math.Abs(all.ClockMHz ?? 0) >= MattersShare * (sideThen.ClockMHz ?? double.PositiveInfinity)
             || (score is var (percent, width) && Math.Abs(percent) >= Math.Max(100 * MattersShare, width));
@@ -126,7 +126,7 @@ public static class Comparer
         IReadOnlyList<Obstacle> obstacles = Obstacles.Between(before, after, subject);
         Reading[] then = Readings(before, subject, "before"),
             now = Readings(after, subject, "after");
-        bool blocked = obstacles.Any(obstacle => obstacle.Severity == Obstacle.Blocking) || then.Length == 0 || now.Length == 0;
+        bool blocked = obstacles.Any(obstacle => obstacle.Severity == ObstacleWeight.Blocking) || then.Length == 0 || now.Length == 0;
         return (obstacles, then, now, blocked ? null : new AlignedSetups([then, now], [true, Obstacles.SameFan(before, after)]));
     }
 

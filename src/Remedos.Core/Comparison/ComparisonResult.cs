@@ -1,17 +1,27 @@
+using System.Text.Json.Serialization;
+
 namespace Remedos.Core.Comparison;
+
+/// <summary>How much a difference of conditions weighs.</summary>
+[JsonConverter(typeof(KebabEnum<ObstacleWeight>))]
+public enum ObstacleWeight
+{
+    /// <summary>There is no verdict.</summary>
+    Blocking,
+
+    /// <summary>It is corrected for.</summary>
+    Corrected,
+
+    /// <summary>It is told.</summary>
+    Note,
+}
 
 /// <summary>Something that differs between the sides or is missing on one.</summary>
 /// <param name="Code">Stable kebab-case code.</param>
-/// <param name="Severity">blocking, corrected or note.</param>
+/// <param name="Severity">How much it weighs.</param>
 /// <param name="Message">What was found.</param>
 /// <param name="Remedy">What would make it fair; empty for notes that need none.</param>
-public sealed record Obstacle(string Code, string Severity, string Message, string Remedy)
-{
-    /// <summary>How much a difference of conditions weighs: no verdict, a correction, or a remark.</summary>
-    public const string Blocking = "blocking",
-        Corrected = "corrected",
-        Note = "note";
-}
+public sealed record Obstacle(string Code, ObstacleWeight Severity, string Message, string Remedy);
 
 /// <summary>One side of a comparison, as it ran; means over its runs, null for what is not known.</summary>
 /// <param name="Mounts">How many times the cooler was put on for these runs.</param>
@@ -89,13 +99,30 @@ public sealed record Wanted(int Mounts, int Runs);
 /// gives it.</param>
 public sealed record NoiseChange(double? BeforeDba, double? AfterDba, double? AtEqualNoiseC, double? AtEqualTemperatureDba);
 
+/// <summary>What a comparison comes to.</summary>
+[JsonConverter(typeof(KebabEnum<Verdict>))]
+public enum Verdict
+{
+    /// <summary>Cooler than before.</summary>
+    Improved,
+
+    /// <summary>Warmer than before.</summary>
+    Worse,
+
+    /// <summary>Neither can be told.</summary>
+    NoMeasurableChange,
+
+    /// <summary>The sides differ in more than what was done.</summary>
+    NotComparable,
+}
+
 /// <summary>The contract's answer of `compare` (docs/formats.md).</summary>
-/// <param name="Verdict">improved, worse, no-measurable-change or not-comparable.</param>
+/// <param name="Verdict">What it comes to.</param>
 /// <param name="Matters">Whether the change is of use: ≥ 2 °C, ≥ 3 % clock or score, or a thermal limit gone (or come) in one
 /// room.</param>
 /// <param name="SmallestDetectableC">The smallest change that would have been found four times in five, °C at reference power.</param>
 public sealed record ComparisonResult(
-    string Verdict,
+    Verdict Verdict,
     bool Comparable,
     bool Matters,
     IReadOnlyList<Obstacle> Obstacles,
@@ -105,12 +132,6 @@ public sealed record ComparisonResult(
     double? SmallestDetectableC = null
 )
 {
-    /// <summary>What a comparison can come to.</summary>
-    public const string Improved = "improved",
-        Worse = "worse",
-        NoMeasurableChange = "no-measurable-change",
-        NotComparable = "not-comparable";
-
     /// <summary>What would settle an open change of this size; null when it is settled or would take more than twenty.</summary>
     public Wanted? Wanted { get; init; }
 
@@ -125,7 +146,7 @@ public sealed record ComparisonResult(
 
     /// <summary>Whether the change is clear of zero.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
-    public bool Measurable => Verdict is Improved or Worse;
+    public bool Measurable => Verdict is Verdict.Improved or Verdict.Worse;
 
     /// <summary>A thermal limit that was there before is gone in the before runs' room.</summary>
     public bool LimitGone { get; init; }

@@ -33,7 +33,7 @@ public static class Obstacles
         Conditions(found, before, after);
         Machine(found, before, after);
         Card(found, before, after, subject);
-        if (found.All(obstacle => obstacle.Severity != Obstacle.Blocking))
+        if (found.All(obstacle => obstacle.Severity != ObstacleWeight.Blocking))
         {
             Corrected(found, before, after, subject);
         }
@@ -88,7 +88,7 @@ public static class Obstacles
             found.Add(
                 new Obstacle(
                     "processor-differs",
-                    Obstacle.Blocking,
+                    ObstacleWeight.Blocking,
                     $"Different processors: rated {rated[0]:0} and {rated[^1]:0} W.",
                     "Compare runs of one processor, or note its rated power alike."
                 )
@@ -99,7 +99,7 @@ public static class Obstacles
             found.Add(
                 new Obstacle(
                     "processor-differs",
-                    Obstacle.Blocking,
+                    ObstacleWeight.Blocking,
                     $"Different processors: the logs tell {cores[0]} and {cores[^1]} cores.",
                     "Compare runs of one processor."
                 )
@@ -112,7 +112,7 @@ public static class Obstacles
             found.Add(
                 new Obstacle(
                     "limit-differs",
-                    Obstacle.Note,
+                    ObstacleWeight.Note,
                     $"Temperature limit {Degrees.Point(limits[0]):0} and {Degrees.At(limits[^1])}: what it can hold is told "
                         + $"at each side’s own.",
                     "Note the limit alike if it was not changed."
@@ -137,7 +137,7 @@ public static class Obstacles
             found.Add(
                 new Obstacle(
                     "card-power-differs",
-                    Obstacle.Blocking,
+                    ObstacleWeight.Blocking,
                     $"The graphics card drew {now:0} W after, {then:0} W before; it heats the air that the cooler breathes.",
                     "Make one more after run with the card’s load as before."
                 )
@@ -158,7 +158,7 @@ public static class Obstacles
             found.Add(
                 new Obstacle(
                     "processor-power-differs",
-                    Obstacle.Note,
+                    ObstacleWeight.Note,
                     $"The processor drew {chipNow:0} W after, {chipThen:0} W before; some of that is in the card’s air.",
                     "A run of the card alone tells its own part."
                 )
@@ -168,7 +168,7 @@ public static class Obstacles
 
     private static void Missing(List<Obstacle> found, IReadOnlyList<ConditionedRun> runs, string side, Subject subject)
     {
-        void Block(string code, string message, string remedy) => found.Add(new Obstacle(code, Obstacle.Blocking, message, remedy));
+        void Block(string code, string message, string remedy) => found.Add(new Obstacle(code, ObstacleWeight.Blocking, message, remedy));
         if (runs.Count == 0)
         {
             Block($"no-{side}-run", $"There is no {side} run.", $"Record the {side} run.");
@@ -223,7 +223,8 @@ public static class Obstacles
         Subject subject
     )
     {
-        void Add(string code, string message, string remedy = "") => found.Add(new Obstacle(code, Obstacle.Corrected, message, remedy));
+        void Add(string code, string message, string remedy = "") =>
+            found.Add(new Obstacle(code, ObstacleWeight.Corrected, message, remedy));
         Reading[] then = Comparer.Readings(before, subject, "before"),
             now = Comparer.Readings(after, subject, "after");
         if (then.Length == 0 || now.Length == 0)
@@ -295,7 +296,7 @@ public static class Obstacles
                 found.Add(
                     new Obstacle(
                         "fan-speed-differs",
-                        Obstacle.Note,
+                        ObstacleWeight.Note,
                         $"Fan at {fanNow:0} rpm after, {fanThen:0} before, on another kind of cooler: turns of other fans are not the "
                             + $"same, so they are compared as they ran.",
                         then.Concat(now).All(run => run.SoundDba is not null)
@@ -309,7 +310,7 @@ public static class Obstacles
 
     private static void Notes(List<Obstacle> found, IReadOnlyList<ConditionedRun> before, IReadOnlyList<ConditionedRun> after)
     {
-        void Note(string code, string message, string remedy = "") => found.Add(new Obstacle(code, Obstacle.Note, message, remedy));
+        void Note(string code, string message, string remedy = "") => found.Add(new Obstacle(code, ObstacleWeight.Note, message, remedy));
         if (after[0].Conditions.HoursSinceMount is < PasteSettlesHours and { } hours)
         {
             Note(
@@ -374,7 +375,7 @@ public static class Obstacles
                 found.Add(
                     new Obstacle(
                         $"{code}-differs",
-                        Obstacle.Blocking,
+                        ObstacleWeight.Blocking,
                         $"{what}: {Say(left)} before, {Say(right)} after.",
                         string.Format(CultureInfo.InvariantCulture, remedy, Words(left[0] ?? known[0]!))
                     )
@@ -389,7 +390,7 @@ public static class Obstacles
                 found.Add(
                     new Obstacle(
                         $"{code}-unknown",
-                        Obstacle.Note,
+                        ObstacleWeight.Note,
                         $"{what} is not known {where}; it may differ.",
                         "Note it beside the run."
                     )
@@ -418,7 +419,7 @@ public static class Obstacles
                 found.Add(
                     new Obstacle(
                         $"{code}-differs",
-                        Obstacle.Blocking,
+                        ObstacleWeight.Blocking,
                         $"{what}: {Side(before)} before, {Side(after)} after.",
                         $"{same} with {Number(cap, unit)}, or one more without on the other side."
                     )

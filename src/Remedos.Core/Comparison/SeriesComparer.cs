@@ -47,10 +47,10 @@ public sealed record SeriesRow(
 /// <param name="ChangeC">From a to b at reference power; negative: b is cooler.</param>
 /// <param name="HalfWidthC">Half of its own 95 % interval, °C.</param>
 /// <param name="PAdjusted">Two-sided p by Holm (1979) over all pairs.</param>
-public sealed record SeriesPair(string A, string B, double ChangeC, double HalfWidthC, double PAdjusted, string Verdict);
+public sealed record SeriesPair(string A, string B, double ChangeC, double HalfWidthC, double PAdjusted, Verdict Verdict);
 
 /// <summary>An obstacle of one setup of a series.</summary>
-public sealed record SeriesObstacle(string Setup, string Code, string Severity, string Message, string Remedy);
+public sealed record SeriesObstacle(string Setup, string Code, ObstacleWeight Severity, string Message, string Remedy);
 
 /// <summary>What one more mount would most likely settle.</summary>
 /// <param name="A">A setup of the pair that is nearest to being told apart.</param>
@@ -96,7 +96,7 @@ public static class SeriesComparer
                 obstacles.Add(new SeriesObstacle(setup.Name, obstacle.Code, obstacle.Severity, obstacle.Message, obstacle.Remedy));
             }
 
-            if (between.All(obstacle => obstacle.Severity != Obstacle.Blocking) && Readings(setup, subject).Length > 0)
+            if (between.All(obstacle => obstacle.Severity != ObstacleWeight.Blocking) && Readings(setup, subject).Length > 0)
             {
                 compared.Add(setup);
             }
@@ -157,9 +157,9 @@ public static class SeriesComparer
                             pair.Change,
                             pair.Spread.HalfWidth,
                             adjusted[i],
-                            adjusted[i] >= Alpha ? ComparisonResult.NoMeasurableChange
-                                : pair.Change < 0 ? ComparisonResult.Improved
-                                : ComparisonResult.Worse
+                            adjusted[i] >= Alpha ? Verdict.NoMeasurableChange
+                                : pair.Change < 0 ? Verdict.Improved
+                                : Verdict.Worse
                         )
                 ),
             ],

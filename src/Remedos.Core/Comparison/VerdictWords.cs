@@ -24,7 +24,7 @@ public static class VerdictWords
     {
         if (!result.Comparable || result.Change is not { } change)
         {
-            Obstacle? obstacle = result.Obstacles.FirstOrDefault(o => o.Severity == Obstacle.Blocking);
+            Obstacle? obstacle = result.Obstacles.FirstOrDefault(o => o.Severity == ObstacleWeight.Blocking);
             return new Sentence("Not comparable yet.", obstacle?.Message ?? "", obstacle is null ? "" : " " + obstacle.Remedy);
         }
 
@@ -54,16 +54,12 @@ public static class VerdictWords
                 : $"it stood at its limit, {Degrees.At(then.TemperatureC)}";
         return result.Verdict switch
         {
-            ComparisonResult.Improved when result.LimitGone => new("Fixed:", holds, $"; before, {gaveUp}. {Capital(degrees)}."),
-            ComparisonResult.Improved when now.AtLimit => new("Better, not fixed:", degrees, $", but at its limit with {now.PowerW:0} W."),
-            ComparisonResult.Improved when !result.Matters => new("A little better:", degrees, "."),
-            ComparisonResult.Improved => new("Better:", degrees, $"; it now {holds}."),
-            ComparisonResult.Worse when result.LimitCame => new(
-                "Worse:",
-                $"it now throttles at {now.PowerW:0} W",
-                $"; {degrees} than before."
-            ),
-            ComparisonResult.Worse => new("Worse:", degrees, $"; it now {holds}."),
+            Verdict.Improved when result.LimitGone => new("Fixed:", holds, $"; before, {gaveUp}. {Capital(degrees)}."),
+            Verdict.Improved when now.AtLimit => new("Better, not fixed:", degrees, $", but at its limit with {now.PowerW:0} W."),
+            Verdict.Improved when !result.Matters => new("A little better:", degrees, "."),
+            Verdict.Improved => new("Better:", degrees, $"; it now {holds}."),
+            Verdict.Worse when result.LimitCame => new("Worse:", $"it now throttles at {now.PowerW:0} W", $"; {degrees} than before."),
+            Verdict.Worse => new("Worse:", degrees, $"; it now {holds}."),
             _ => new(
                 "No measurable change:",
                 $"{Signed(change.AtReferencePowerC)} ± {Degrees.Span(change.HalfWidthC):0.0}",
@@ -81,8 +77,8 @@ public static class VerdictWords
         string rest = $" at its limit; before, {Holds(then)}.";
         return result.Verdict switch
         {
-            ComparisonResult.Improved => new("Better, not fixed:", $"it now holds {Holds(now)}", rest),
-            ComparisonResult.Worse => new("Worse:", $"it now holds {Holds(now)}", rest),
+            Verdict.Improved => new("Better, not fixed:", $"it now holds {Holds(now)}", rest),
+            Verdict.Worse => new("Worse:", $"it now holds {Holds(now)}", rest),
             _ => new(
                 "No measurable change:",
                 $"it holds {Holds(now)}",

@@ -90,7 +90,7 @@ public static class RunEvidence
         };
         if (run.Load is { } load)
         {
-            Phase phase = run.Phases.First(one => one.Kind == Phase.Load);
+            Phase phase = run.Phases.First(one => one.Kind == PhaseKind.Load);
             states["time-to-limit"] =
                 conditions.TemperatureLimitC is null ? null
                 : run.ThermalLimit is not { } limit ? "never"

@@ -88,14 +88,13 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
         bool isHeld = facts.Verdict?.After.AtLimit == true;
         return facts.Verdict switch
         {
-            { Verdict: ComparisonResult.Improved } when facts.Verdict.LimitGone => "It no longer overheats.",
-            { Verdict: ComparisonResult.Improved } when isHeld => "It runs cooler, but it still reaches its limit under full load.",
-            { Verdict: ComparisonResult.Improved, Matters: true } => "It runs cooler.",
-            { Verdict: ComparisonResult.Improved } => "It runs a little cooler, too little to notice.",
-            { Verdict: ComparisonResult.Worse } => "It runs hotter than before.",
-            { Verdict: ComparisonResult.NoMeasurableChange, Matters: true } =>
-                "The cooling did not measurably change; its performance did.",
-            { Verdict: ComparisonResult.NoMeasurableChange } => "No change that we can measure.",
+            { Verdict: Verdict.Improved } when facts.Verdict.LimitGone => "It no longer overheats.",
+            { Verdict: Verdict.Improved } when isHeld => "It runs cooler, but it still reaches its limit under full load.",
+            { Verdict: Verdict.Improved, Matters: true } => "It runs cooler.",
+            { Verdict: Verdict.Improved } => "It runs a little cooler, too little to notice.",
+            { Verdict: Verdict.Worse } => "It runs hotter than before.",
+            { Verdict: Verdict.NoMeasurableChange, Matters: true } => "The cooling did not measurably change; its performance did.",
+            { Verdict: Verdict.NoMeasurableChange } => "No change that we can measure.",
             _ when (facts.After.LastOrDefault() ?? facts.Before.LastOrDefault()) is { } run
                     && RunWords.IsHeldByPower(run.Analysis, run.Conditions) =>
                 "It is not too hot: the processor keeps to its power budget.",
@@ -207,7 +206,7 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             verdict.Before.Runs == 1 && verdict.After.Runs == 1
                 ? "one run before and one after"
                 : $"{Count(verdict.Before.Runs)} before and {Count(verdict.After.Runs)} after";
-        return verdict.Verdict == ComparisonResult.NoMeasurableChange
+        return verdict.Verdict == Verdict.NoMeasurableChange
             ? $"From {runs}. A change of {Degrees.By(verdict.SmallestDetectableC, "0.0")} would have shown four times out of five."
             : $"From {runs}: {Degrees.By(Math.Abs(change.AtReferencePowerC), "0.0")}, give or take "
                 + $"{Degrees.By(change.HalfWidthC, "0.0")}, nineteen times out "

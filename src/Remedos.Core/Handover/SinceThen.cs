@@ -18,7 +18,8 @@ public static class SinceThen
         string when = leftOn.ToString("MMMM yyyy", System.Globalization.CultureInfo.InvariantCulture);
         if (since is not { Comparable: true, Change: { } change })
         {
-            string why = since.Obstacles.FirstOrDefault(one => one.Severity == Obstacle.Blocking)?.Message ?? "They were not made alike.";
+            string why = since.Obstacles.FirstOrDefault(one => one.Severity == ObstacleWeight.Blocking)?.Message
+                ?? "They were not made alike.";
             return $"Its runs of {when} and of now cannot be compared. {why}";
         }
 

@@ -49,10 +49,10 @@ public sealed record JobOutcome(bool Solved, string? Reason, string Sentence)
 
         return verdict switch
         {
-            { Verdict: ComparisonResult.Worse } => new(false, RoundReason.Worse, "The runs say it is worse than before."),
+            { Verdict: Verdict.Worse } => new(false, RoundReason.Worse, "The runs say it is worse than before."),
             { After.AtLimit: true } => new(false, RoundReason.NotFixed, "It still reaches its limit."),
-            { Verdict: ComparisonResult.Improved, Matters: true } => new(true, null, "It is better, and it matters."),
-            { Graphics: { Verdict: ComparisonResult.Improved, Matters: true, After.AtLimit: false } } => new(
+            { Verdict: Verdict.Improved, Matters: true } => new(true, null, "It is better, and it matters."),
+            { Graphics: { Verdict: Verdict.Improved, Matters: true, After.AtLimit: false } } => new(
                 true,
                 null,
                 "The graphics card is better, and it matters."

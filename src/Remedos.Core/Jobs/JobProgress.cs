@@ -145,7 +145,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
                 );
             }
 
-            return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == ComparisonResult.Worse, sentence.Beside);
+            return new Headline(sentence.Lead, sentence.Claim, sentence.Rest, f.Verdict.Verdict == Verdict.Worse, sentence.Beside);
         }
 
         if (f.NoBaseline && Latest(f.After) is { } only)

@@ -245,7 +245,7 @@ internal static class NowCards
                     "Add the log"
                 );
             case "after":
-                Obstacle? obstacle = f.Verdict?.Obstacles.FirstOrDefault(o => o.Severity == Obstacle.Blocking);
+                Obstacle? obstacle = f.Verdict?.Obstacles.FirstOrDefault(o => o.Severity == ObstacleWeight.Blocking);
                 return new NowCard(
                     "Make the runs comparable",
                     obstacle is null ? "The two runs cannot be compared yet." : $"{obstacle.Message} {obstacle.Remedy}",

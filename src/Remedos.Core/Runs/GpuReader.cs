@@ -41,7 +41,7 @@ public sealed record GpuFigures(
         AtMemory = "memory";
 
     /// <summary>The limit by heat; null where none was met.</summary>
-    public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Thermal);
+    public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == LimitKind.Thermal);
 
     /// <summary>Hot spot above core, °C: what wears when paste dries or a cooler sits askew.</summary>
     public double? GapC => HotSpot?.SustainedC - Core.SustainedC;
@@ -61,8 +61,10 @@ internal static class GpuReader
             return null;
         }
 
-        Phase? load = conditions.Load is { } edges ? Phases.Around(edges, log)?.FirstOrDefault(phase => phase.Kind == Phase.Load) : null;
-        load ??= Phases.OfCard(log).Where(phase => phase.Kind == Phase.Load).MaxBy(phase => phase.LengthSeconds);
+        Phase? load = conditions.Load is { } edges
+            ? Phases.Around(edges, log)?.FirstOrDefault(phase => phase.Kind == PhaseKind.Load)
+            : null;
+        load ??= Phases.OfCard(log).Where(phase => phase.Kind == PhaseKind.Load).MaxBy(phase => phase.LengthSeconds);
         Series? power = Series.Of(log, ChannelRole.GpuPower);
         if (load is null)
         {
@@ -106,7 +108,7 @@ internal static class GpuReader
         )
         {
             limits = Limits.Find(new LimitSignals(temperature!, power), load, limit, null);
-            if (limits.Any(found => found.Kind == Limit.Thermal))
+            if (limits.Any(found => found.Kind == LimitKind.Thermal))
             {
                 heldAt = place;
                 break;

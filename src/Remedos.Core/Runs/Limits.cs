@@ -1,20 +1,28 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Signals;
 
 namespace Remedos.Core.Runs;
 
+/// <summary>What holds a chip back.</summary>
+[JsonConverter(typeof(KebabEnum<LimitKind>))]
+public enum LimitKind
+{
+    /// <summary>Its own heat.</summary>
+    Thermal,
+
+    /// <summary>Its budget of watts.</summary>
+    Power,
+}
+
 /// <summary>A limit that a chip ran into.</summary>
-/// <param name="Kind">thermal or power.</param>
+/// <param name="Kind">What held it.</param>
 /// <param name="FirstSeconds">Of the first cut, since the log's first row; the load's start where it was held from there.</param>
 /// <param name="ShareOfLoad">Share of the load phase spent so, 0…1.</param>
 /// <param name="ClockLossPercent">Mean loss of clock while so against the same load unhindered; null where that is not known.</param>
 /// <param name="UnhinderedPowerW">Power just before the first cut, or the rated power where there was no such moment, W; null when
 /// unknown.</param>
-public sealed record Limit(string Kind, double FirstSeconds, double ShareOfLoad, double? ClockLossPercent, double? UnhinderedPowerW)
+public sealed record Limit(LimitKind Kind, double FirstSeconds, double ShareOfLoad, double? ClockLossPercent, double? UnhinderedPowerW)
 {
-    /// <summary>What can hold a chip back.</summary>
-    public const string Thermal = "thermal",
-        Power = "power";
-
     /// <summary>Mean loss of score while so, as of the clock; null without a score.</summary>
     public double? ScoreLossPercent { get; init; }
 
@@ -134,7 +142,7 @@ public static class Limits
         return !told
             ? null
             : new Limit(
-                Limit.Thermal,
+                LimitKind.Thermal,
                 atOnce ? load.StartSeconds : time[Array.IndexOf(held, true)],
                 Share(held, time, load),
                 Loss(s.Clock, held, clock?.Value),
@@ -188,7 +196,7 @@ public static class Limits
         }
 
         double? Before(Series? series) => series is null ? null : Statistics.Quantile(series.Values.AsSpan(first, split), 0.9);
-        return new Limit(Limit.Power, fall, Share(held, time, load), Loss(s.Clock, held, Before(s.Clock)), high)
+        return new Limit(LimitKind.Power, fall, Share(held, time, load), Loss(s.Clock, held, Before(s.Clock)), high)
         {
             ScoreLossPercent = Loss(s.Score, held, Before(s.Score)),
         };

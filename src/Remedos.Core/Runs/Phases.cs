@@ -1,19 +1,29 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Logs;
 using Remedos.Core.Signals;
 
 namespace Remedos.Core.Runs;
 
+/// <summary>What a stretch of a run is.</summary>
+[JsonConverter(typeof(KebabEnum<PhaseKind>))]
+public enum PhaseKind
+{
+    /// <summary>Nothing to do.</summary>
+    Idle,
+
+    /// <summary>At work.</summary>
+    Load,
+
+    /// <summary>After the work.</summary>
+    CoolDown,
+}
+
 /// <summary>A stretch of a run.</summary>
-/// <param name="Kind">idle, load or cool-down.</param>
+/// <param name="Kind">What it is.</param>
 /// <param name="StartSeconds">Since the log's first row.</param>
 /// <param name="EndSeconds">Since the log's first row.</param>
-public sealed record Phase(string Kind, double StartSeconds, double EndSeconds)
+public sealed record Phase(PhaseKind Kind, double StartSeconds, double EndSeconds)
 {
-    /// <summary>The phases of a run.</summary>
-    public const string Idle = "idle",
-        Load = "load",
-        CoolDown = "cool-down";
-
     /// <summary>How long it lasts, s.</summary>
     public double LengthSeconds => EndSeconds - StartSeconds;
 }
@@ -84,7 +94,7 @@ public static class Phases
 
         // No two levels at all: a log that was started and stopped within the load is one load block.
         bool busy = Series.Of(log, ChannelRole.CpuLoad) is { } load && Statistics.Median(load.Values) > 60;
-        return [new Phase(busy ? Phase.Load : Phase.Idle, 0, log.DurationSeconds)];
+        return [new Phase(busy ? PhaseKind.Load : PhaseKind.Idle, 0, log.DurationSeconds)];
     }
 
     /// <summary>As <see cref="Find"/>, by what the graphics card does; one idle phase when it rests throughout.</summary>
@@ -94,7 +104,9 @@ public static class Phases
             :
             [
                 new Phase(
-                    Series.Of(log, ChannelRole.GpuLoad) is { } load && Statistics.Median(load.Values) > 60 ? Phase.Load : Phase.Idle,
+                    Series.Of(log, ChannelRole.GpuLoad) is { } load && Statistics.Median(load.Values) > 60
+                        ? PhaseKind.Load
+                        : PhaseKind.Idle,
                     0,
                     log.DurationSeconds
                 ),
@@ -118,7 +130,12 @@ public static class Phases
     {
         double start = Math.Max(0, edges.StartSeconds),
             end = Math.Min(log.DurationSeconds, edges.EndSeconds);
-        Phase[] phases = [new(Phase.Idle, 0, start), new(Phase.Load, start, end), new(Phase.CoolDown, end, log.DurationSeconds)];
+        Phase[] phases =
+        [
+            new(PhaseKind.Idle, 0, start),
+            new(PhaseKind.Load, start, end),
+            new(PhaseKind.CoolDown, end, log.DurationSeconds),
+        ];
         return end - start < ShortestLoadSeconds ? null : [.. phases.Where(phase => phase.LengthSeconds > 0)];
     }
 
@@ -251,16 +268,16 @@ public static class Phases
             double start = first > 0 && !log.IsGapBefore(first) ? time[first - 1] : time[first];
             if (start > at)
             {
-                phases.Add(new Phase(phases.Count == 0 ? Phase.Idle : Phase.CoolDown, at, start));
+                phases.Add(new Phase(phases.Count == 0 ? PhaseKind.Idle : PhaseKind.CoolDown, at, start));
             }
 
-            phases.Add(new Phase(Phase.Load, start, time[last]));
+            phases.Add(new Phase(PhaseKind.Load, start, time[last]));
             at = time[last];
         }
 
         if (time[^1] > at)
         {
-            phases.Add(new Phase(Phase.CoolDown, at, time[^1]));
+            phases.Add(new Phase(PhaseKind.CoolDown, at, time[^1]));
         }
 
         return phases;

@@ -194,8 +194,8 @@ public sealed record RunAnalysis(
     private const double UnknownRoomC = 0.5;
 
     /// <summary>The limit by heat; null where none was met.</summary>
-    public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Thermal);
+    public Limit? ThermalLimit => Limits.FirstOrDefault(limit => limit.Kind == LimitKind.Thermal);
 
     /// <summary>The limit by power; null where none was met.</summary>
-    public Limit? PowerLimit => Limits.FirstOrDefault(limit => limit.Kind == Limit.Power);
+    public Limit? PowerLimit => Limits.FirstOrDefault(limit => limit.Kind == LimitKind.Power);
 }

@@ -197,7 +197,7 @@ public static class RunAnalyzer
             : null;
 
     private static Phase? LongestLoad(IReadOnlyList<Phase> phases) =>
-        phases.Where(phase => phase.Kind == Phase.Load).MaxBy(phase => phase.LengthSeconds);
+        phases.Where(phase => phase.Kind == PhaseKind.Load).MaxBy(phase => phase.LengthSeconds);
 
     private static IReadOnlyList<Phase> PhasesOf(Log log, RunConditions conditions, List<Warning> warnings)
     {
@@ -303,7 +303,7 @@ public static class RunAnalyzer
             );
         }
 
-        if (phases.Count(phase => phase.Kind == Phase.Load) is var blocks and > 1)
+        if (phases.Count(phase => phase.Kind == PhaseKind.Load) is var blocks and > 1)
         {
             warnings.Add(new Warning("several-loads", $"The log holds {blocks} load blocks; these figures are of the longest."));
         }

@@ -143,7 +143,7 @@ internal static class RunFigures
     {
         double start = Math.Max(phases[0].StartSeconds, load.StartSeconds - 60);
         if (
-            phases[0].Kind != Phase.Idle
+            phases[0].Kind != PhaseKind.Idle
             || temperature.MeanBetween(start, load.StartSeconds) is not { } idle
             || load.StartSeconds - start < 10
         )
@@ -161,7 +161,7 @@ internal static class RunFigures
 
     public static RecoveryFigures? Recovery(IReadOnlyList<Phase> phases, Phase load, Series temperature, Series? ambient)
     {
-        Phase? coolDown = phases.FirstOrDefault(phase => phase.Kind == Phase.CoolDown && phase.StartSeconds >= load.EndSeconds);
+        Phase? coolDown = phases.FirstOrDefault(phase => phase.Kind == PhaseKind.CoolDown && phase.StartSeconds >= load.EndSeconds);
         if (coolDown is null || ambient is null || coolDown.LengthSeconds < 5)
         {
             return null;

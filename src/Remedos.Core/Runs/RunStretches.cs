@@ -26,7 +26,7 @@ public static class RunStretches
     /// </summary>
     public static IReadOnlyList<RunStretch> Of(Log log, RunConditions? conditions = null)
     {
-        Phase[] loads = [.. Phases.Find(log).Where(phase => phase.Kind == Phase.Load)];
+        Phase[] loads = [.. Phases.Find(log).Where(phase => phase.Kind == PhaseKind.Load)];
         RunStretch[] one = [new(0, log.DurationSeconds)];
         if (loads.Length < 2 || conditions?.Load is not null)
         {

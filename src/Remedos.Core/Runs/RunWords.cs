@@ -77,7 +77,7 @@ public static class RunWords
 
         if (run.ThermalLimit is { } thermal)
         {
-            double minutes = (thermal.FirstSeconds - run.Phases.First(phase => phase.Kind == Phase.Load).StartSeconds) / 60;
+            double minutes = (thermal.FirstSeconds - run.Phases.First(phase => phase.Kind == PhaseKind.Load).StartSeconds) / 60;
             string after = minutes < 1 ? "within a minute" : $"after {minutes:0} min";
             string lost = thermal.ClockLossPercent is > 0.5 ? $", losing {thermal.ClockLossPercent:0} % of its clock" : "";
             return $"Too hot: at its limit {after}{lost}.";

@@ -80,7 +80,7 @@ public sealed record BayRunAnswer(
     string On,
     string Variant,
     string Work,
-    string Stage,
+    GuidedStage Stage,
     bool Over,
     bool Held,
     int Following,

@@ -52,7 +52,7 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
             : null;
         LandingRun landing = new(bay.Id, bay.Number, run, toSequence, bay.Hands?.PanelOff == true, cooler);
         await WorkQueue.AddAsync(context, bay.WorkshopId, WorkItem.LandRun, Guid.CreateVersion7(now), now, landing, 0, null, cancellation);
-        if (run.State.Stage == GuidedState.Done && run.HasMore)
+        if (run.State.Stage == GuidedStage.Done && run.HasMore)
         {
             BayRun next = run.NextOne(bay.Recording, bay.Acknowledged + 1, bay.Sender);
             bay.Run = run.RemountBetween ? await OnNewMountAsync(context, next, now, cancellation) : next;

@@ -60,7 +60,7 @@ internal sealed class TakeBatch(BayLogs logs, LiveBays live, QueueBell bell)
                 bay.Run?.Order ?? new BenchOrder(0),
                 bay.Run is { State.IsOver: false } going ? going.LimitC : null,
                 bay.Sender?.Simulated == true ? bay.Hands : null,
-                bay.Run?.State.Stage ?? "none",
+                bay.Run is { } last ? Kebab.Of(last.State.Stage) : "none",
                 bay.Run?.Says ?? "No run has been started.",
                 batch.LeftOut
             ),
@@ -89,7 +89,7 @@ internal sealed class TakeBatch(BayLogs logs, LiveBays live, QueueBell bell)
         if (bay.Run is { State.IsOver: false } cut)
         {
             const string why = "Stopped: the machine began a new recording.";
-            bay.Run = cut.After(new GuidedAnswer(new GuidedState(GuidedState.Stopped, 0, why), new BenchOrder(0), why, 0));
+            bay.Run = cut.After(new GuidedAnswer(new GuidedState(GuidedStage.Stopped, 0, why), new BenchOrder(0), why, 0));
             await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, write.Cancellation);
         }
 

@@ -53,7 +53,7 @@ internal sealed class WatchSilence(Writes writes, BayLogs logs, LiveBays live, Q
                 Degrees.TellIn(run.TemperatureUnit);
                 bay.Run = run.After(GuidedRun.FellSilent(run.Plan, run.State, run.ElapsedSeconds, run.LastChipC)) with
                 {
-                    FellSilent = run.State.Stage == GuidedState.Load,
+                    FellSilent = run.State.Stage == GuidedStage.Load,
                 };
                 await LandRun.BeginAsync(write.Context, bay, bay.Acknowledged, write.Now, cancellation);
                 await lease.EndAsync(write.Context, cancellation);

@@ -91,7 +91,7 @@ public sealed record PairAnswer(
 );
 
 /// <summary>Another load of the pair, in a line.</summary>
-public sealed record LoadLineAnswer(string? Load, string Verdict, string Sentence);
+public sealed record LoadLineAnswer(string? Load, Verdict Verdict, string Sentence);
 
 /// <summary>A round that is over.</summary>
 /// <param name="Why">Why it did not end the job.</param>

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Jobs;
 using Remedos.Core.Planning;
 using Remedos.Core.Runs;
@@ -21,11 +22,14 @@ internal sealed record JobTagPage(Func<RemedosContext, Task<IReadOnlyList<JobTag
 /// The list of machines. What a tag says is kept: it is reckoned once for each state of its job. Where something has changed elsewhere, a
 /// part, a record, the day, the tag is renewed behind the answer (<see cref="RenewTags"/>), so that no reader waits for it.
 /// </summary>
-internal sealed class JobTags(Caller caller, TagMaker maker, RenewTags renewal, TimeProvider clock)
+internal sealed class JobTags(Caller caller, TagMaker maker, RenewTags renewal, IMemoryCache remembered, TimeProvider clock)
 {
     /// <summary>Machines in the workshop that are shown at most, and those that were handed over, a page of them.</summary>
     private const int MostOpen = 300,
         Page = 60;
+
+    /// <summary>A page that is open asks again every few seconds, and what a tag says is read out of its JSON once.</summary>
+    private static readonly TimeSpan Remembered = TimeSpan.FromMinutes(1);
 
     /// <summary>
     /// Without <paramref name="after"/>: the machines in the workshop, by what they wait for, then those that left last. With it: the next
@@ -60,7 +64,7 @@ internal sealed class JobTags(Caller caller, TagMaker maker, RenewTags renewal, 
         Dictionary<Guid, Listed> changed = all.Where(one => one.Kept?.JobVersion != one.Version).ToDictionary(one => one.Id);
         foreach (KeptTag tag in await maker.MakeAsync(context, workshop, stand, [.. changed.Keys], cancellation))
         {
-            changed[tag.JobId].Kept = KeptStand.Of(tag);
+            changed[tag.JobId].Kept = Remember(tag).Stand;
         }
 
         renewal.Want(
@@ -163,35 +167,70 @@ internal sealed class JobTags(Caller caller, TagMaker maker, RenewTags renewal, 
         CancellationToken cancellation
     )
     {
-        Guid[] ids = [.. open.Concat(gone).Select(one => one.Id)];
-        Dictionary<Guid, KeptTag> kept = await context
-            .KeptTags.AsNoTracking()
-            .Where(tag => tag.WorkshopId == workshop.Id && ids.Contains(tag.JobId))
-            .ToDictionaryAsync(tag => tag.JobId, cancellation);
-        // Whoever changes a machine takes its tag away, also between these two questions.
-        foreach (KeptTag tag in await maker.MakeAsync(context, workshop, stand, [.. ids.Where(id => !kept.ContainsKey(id))], cancellation))
+        Dictionary<Guid, ReadTag> read = [];
+        foreach (Listed one in open.Concat(gone))
         {
-            kept.Add(tag.JobId, tag);
+            if (remembered.TryGetValue((typeof(ReadTag), one.Id), out ReadTag? tag) && tag!.Stand == one.Kept)
+            {
+                read.Add(one.Id, tag);
+            }
         }
 
-        IEnumerable<JobTag> Of(IEnumerable<Listed> listed) => listed.Select(one => TagOf(workshop, one, kept[one.Id]));
+        Guid[] unread = [.. open.Concat(gone).Select(one => one.Id).Where(id => !read.ContainsKey(id))];
+        if (unread.Length > 0)
+        {
+            List<KeptTag> kept = await context
+                .KeptTags.AsNoTracking()
+                .Where(tag => tag.WorkshopId == workshop.Id && unread.Contains(tag.JobId))
+                .ToListAsync(cancellation);
+            // Whoever changes a machine takes its tag away, also between these two questions.
+            Guid[] taken = [.. unread.Except(kept.Select(tag => tag.JobId))];
+            kept.AddRange(await maker.MakeAsync(context, workshop, stand, taken, cancellation));
+            kept.ForEach(tag => read.Add(tag.JobId, Remember(tag)));
+        }
+
+        IEnumerable<JobTag> Of(IEnumerable<Listed> listed) => listed.Select(one => TagOf(workshop, one, read[one.Id]));
         return [.. Of(open).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)), .. Of(gone)];
     }
 
-    private static JobTag TagOf(Workshop workshop, Listed one, KeptTag kept) =>
+    private ReadTag Remember(KeptTag tag) =>
+        remembered.Set(
+            (typeof(ReadTag), tag.JobId),
+            new ReadTag(
+                KeptStand.Of(tag),
+                tag.WaitsFor,
+                JsonSerializer.Deserialize<Headline>(tag.Headline, RemedosContext.Json)!,
+                tag.Now,
+                tag.Staircase is { } stairs ? JsonSerializer.Deserialize<HeatStaircase>(stairs, RemedosContext.Json) : null,
+                tag.TemperatureLimitC
+            ),
+            new MemoryCacheEntryOptions { SlidingExpiration = Remembered }
+        );
+
+    private static JobTag TagOf(Workshop workshop, Listed one, ReadTag tag) =>
         new(
             one.Id,
             JobSheets.Tag(workshop, one.Number),
             one.Owner,
             one.Machine,
             one.Noticed,
-            kept.WaitsFor,
-            JsonSerializer.Deserialize<Headline>(kept.Headline, RemedosContext.Json)!,
-            kept.Now,
+            tag.WaitsFor,
+            tag.Headline,
+            tag.Now,
             one.ChangedAt,
-            kept.Staircase is { } stairs ? JsonSerializer.Deserialize<HeatStaircase>(stairs, RemedosContext.Json) : null,
-            kept.TemperatureLimitC
+            tag.Staircase,
+            tag.TemperatureLimitC
         );
+
+    /// <summary>What a tag says, read.</summary>
+    private sealed record ReadTag(
+        KeptStand Stand,
+        string WaitsFor,
+        Headline Headline,
+        string Now,
+        HeatStaircase? Staircase,
+        double? TemperatureLimitC
+    );
 
     private sealed class Listed
     {

@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using Remedos.Core;
 using Remedos.Core.Comparison;
 using Remedos.Core.Money;
 using Remedos.Server.Session;
@@ -42,7 +43,7 @@ internal static class SeriesCsv
             new("against the first", "°C", row => Against(row)?.ChangeC),
             new("half-width of that", "°C", row => Against(row)?.HalfWidthC),
             new("p by Holm", "", row => Against(row)?.PAdjusted),
-            new("verdict", "", row => Against(row)?.Verdict),
+            new("verdict", "", row => Against(row) is { } pair ? Kebab.Of(pair.Verdict) : null),
             new("resistance", "°C/W", row => row.ResistanceCPerW),
             new("mounts", "", row => row.Mounts),
             new("runs", "", row => row.Runs),

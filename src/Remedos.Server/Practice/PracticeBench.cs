@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Core.Bays;
 using Remedos.Core.Practice;
 using Remedos.Core.Simulation;
@@ -221,7 +222,7 @@ internal sealed class PracticeBench(
             }
 
             machine.Obey(answer.Order, answer.Hands);
-            return answer.Stage is GuidedState.Idle or GuidedState.Load or GuidedState.CoolDown;
+            return Kebab.Parse<GuidedStage>(answer.Stage) is GuidedStage.Idle or GuidedStage.Load or GuidedStage.CoolDown;
         }
 
         private static string NewName() => Guid.NewGuid().ToString("N")[..12];

@@ -310,7 +310,7 @@ internal sealed class PracticeDesk(
         PracticeEnding ending = new(
             told,
             compared?.Comparable,
-            compared?.Obstacles.FirstOrDefault(one => one.Severity == Obstacle.Blocking)?.Message,
+            compared?.Obstacles.FirstOrDefault(one => one.Severity == ObstacleWeight.Blocking)?.Message,
             await SeenAsync(context, who, open.JobId, cancellation)
         );
         return await ChangeAsync(

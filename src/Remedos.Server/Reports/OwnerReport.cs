@@ -120,7 +120,7 @@ internal sealed record OwnerReport(
             .. stretch.Seconds.Zip(level.Means, (second, c) => (second, (double)c)).Where(point => double.IsFinite(point.Item2)),
         ];
         GpuFigures? card = ofCard ? analysis.Graphics : null;
-        Phase? load = ofCard ? card?.Load : analysis.Phases.FirstOrDefault(phase => phase.Kind == Phase.Load);
+        Phase? load = ofCard ? card?.Load : analysis.Phases.FirstOrDefault(phase => phase.Kind == PhaseKind.Load);
         return new ReportTrace(
             title,
             [.. points.Select(point => point.Second)],

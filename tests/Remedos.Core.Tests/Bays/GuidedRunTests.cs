@@ -30,7 +30,7 @@ public sealed class GuidedRunTests
 
         public GuidedAnswer Last { get; set; }
 
-        public List<(double Seconds, string Stage, string Says)> Heard { get; } = [];
+        public List<(double Seconds, GuidedStage Stage, string Says)> Heard { get; } = [];
 
         /// <summary>What the readings lose on their way; identity by default.</summary>
         public Func<BayReading, BayReading> Through { get; init; } = reading => reading;
@@ -78,10 +78,10 @@ public sealed class GuidedRunTests
     public void A_run_goes_on_until_it_is_level_and_no_longer(string machine)
     {
         Session session = new Session(machine, Plan(machine)).Go();
-        Assert.Equal(GuidedState.Done, session.Last.State.Stage);
+        Assert.Equal(GuidedStage.Done, session.Last.State.Stage);
         Assert.InRange(session.Machine.Seconds, 480, 3600);
         RunAnalysis run = RunAnalyzer.Analyze(session.Log, new RunConditions(TemperatureLimitC: 95));
-        Assert.Equal([Phase.Idle, Phase.Load, Phase.CoolDown], run.Phases.Select(phase => phase.Kind));
+        Assert.Equal([PhaseKind.Idle, PhaseKind.Load, PhaseKind.CoolDown], run.Phases.Select(phase => phase.Kind));
         Assert.True(run.Load!.Settled);
         double longer = SimulatedRun
             .Of(Spec(machine), new SimulationRequest([new(300, 0), new(7200, 1)], machine), 2)
@@ -95,8 +95,8 @@ public sealed class GuidedRunTests
     public void A_set_time_is_kept_and_variants_ask_for_what_they_say()
     {
         Session set = new Session("home-tower", Plan("home-tower", "fixed-fans", loadSeconds: 400)).Go();
-        (double begins, _, _) = set.Heard.First(said => said.Stage == GuidedState.Load);
-        (double ends, _, _) = set.Heard.First(said => said.Stage == GuidedState.CoolDown);
+        (double begins, _, _) = set.Heard.First(said => said.Stage == GuidedStage.Load);
+        (double ends, _, _) = set.Heard.First(said => said.Stage == GuidedStage.CoolDown);
         Assert.Equal(400, ends - begins, 1.0);
         Assert.All(set.Log.Channels.Single(channel => channel.Role == ChannelRole.CpuFanSpeed).Values[60..], rpm =>
             Assert.Equal(0.6 * 1600, rpm, 40.0)
@@ -112,7 +112,7 @@ public sealed class GuidedRunTests
     {
         Session session = new("small-radiator", Plan("small-radiator") with { LimitC = 60 }, null, ("pump-failed", 1));
         session.Go();
-        Assert.Equal(GuidedState.Stopped, session.Last.State.Stage);
+        Assert.Equal(GuidedStage.Stopped, session.Last.State.Stage);
         Assert.Contains("above its limit of 60 °C", session.Last.State.Reason!, StringComparison.Ordinal);
         Assert.Equal(0, session.Last.Order.Load);
         Assert.InRange(session.Machine.Seconds, 60, 200);
@@ -163,11 +163,11 @@ public sealed class GuidedRunTests
     {
         BayHello plain = new("a machine", [BayHello.Load], []);
         Session session = new Session("home-tower", Plan("home-tower", variant), plain).Go(most: 100);
-        Assert.Equal((GuidedState.Hand, words, 0.0), (session.Last.State.Stage, session.Last.Says, session.Last.Order.Load));
+        Assert.Equal((GuidedStage.Hand, words, 0.0), (session.Last.State.Stage, session.Last.Says, session.Last.Order.Load));
         session.Last = GuidedRun.GoOn(Plan("home-tower", variant), session.Last.State, session.Readings.DurationSeconds);
         session.Go();
-        Assert.Equal(GuidedState.Done, session.Last.State.Stage);
-        Assert.Equal(GuidedState.Idle, GuidedRun.Begin(Plan("home-tower", variant), new BayHello(null, BayHello.AllObeys, [])).State.Stage);
+        Assert.Equal(GuidedStage.Done, session.Last.State.Stage);
+        Assert.Equal(GuidedStage.Idle, GuidedRun.Begin(Plan("home-tower", variant), new BayHello(null, BayHello.AllObeys, [])).State.Stage);
     }
 
     /// <summary>The owner's program is asked for, seen by its watts, and its edges are kept.</summary>
@@ -178,11 +178,11 @@ public sealed class GuidedRunTests
         {
             OwnersLoad = seconds => seconds is > 250 and < 640 ? 0.8 : 0,
         }.Go();
-        Assert.Contains(session.Heard, said => said is { Stage: GuidedState.Hand, Says: "Start the owner’s program now." });
+        Assert.Contains(session.Heard, said => said is { Stage: GuidedStage.Hand, Says: "Start the owner’s program now." });
         Assert.Equal(250, session.Last.State.Edges!.StartSeconds, 10.0);
         Assert.Equal(300, session.Last.State.Edges.EndSeconds - session.Last.State.Edges.StartSeconds, 2.0);
         Assert.Contains(session.Heard, said => said.Says.StartsWith("End the owner’s program now.", StringComparison.Ordinal));
-        Assert.Equal(GuidedState.Done, session.Last.State.Stage);
+        Assert.Equal(GuidedStage.Done, session.Last.State.Stage);
     }
 
     [Fact]
@@ -191,7 +191,7 @@ public sealed class GuidedRunTests
         Session session = new Session("home-tower", Plan("home-tower", loadSeconds: 120)).Go(most: 100);
         session.Last = session.Last with { State = session.Last.State with { Held = true } };
         session.Go(most: 700);
-        string stage = session.Last.State.Stage;
+        GuidedStage stage = session.Last.State.Stage;
         Assert.Equal("Held here until it is let go.", session.Last.Says);
         session.Last = session.Last with { State = session.Last.State with { Held = false } };
         session.Go(most: 702);
@@ -199,8 +199,8 @@ public sealed class GuidedRunTests
 
         GuidedPlan cool = Plan("home-tower") with { LimitC = 40 };
         Session danger = new Session("home-tower", cool).Go(most: 90);
-        danger.Last = danger.Last with { State = danger.Last.State.Next(GuidedState.Load, 90) with { Held = true } };
-        Assert.Equal(GuidedState.Stopped, danger.Go().Last.State.Stage);
+        danger.Last = danger.Last with { State = danger.Last.State.Next(GuidedStage.Load, 90) with { Held = true } };
+        Assert.Equal(GuidedStage.Stopped, danger.Go().Last.State.Stage);
     }
 
     /// <summary>Bursts keep their edges, because a machine that works and rests has none that could be found.</summary>

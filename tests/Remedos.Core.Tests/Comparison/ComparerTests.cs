@@ -14,7 +14,7 @@ public sealed class ComparerTests
     {
         JsonElement truth = Example.Truth("runs").GetProperty("changes").GetProperty(change);
         ComparisonResult result = Comparer.Compare([Example.Run(before)], [Example.Run(after)]);
-        Assert.Equal(truth.GetProperty("verdict").GetString(), result.Verdict);
+        Assert.Equal(truth.GetProperty("verdict").GetString(), Kebab.Of(result.Verdict));
         Assert.Equal(truth.Number("referencePowerW"), result.Change!.ReferencePowerW, 0.5);
         Assert.InRange(Math.Abs(truth.Number("atReferencePowerC") - result.Change.AtReferencePowerC), 0, result.Change.HalfWidthC);
         // One mount a side: t with a prior's six degrees of freedom times √2 of a degree, and a little for what the runs leave open.
@@ -55,7 +55,7 @@ public sealed class ComparerTests
         );
         Assert.InRange(repeats.Change!.HalfWidthC, 3.0, 3.6);
         Assert.InRange(mounts.Change!.HalfWidthC, 1.2, 2.0);
-        Assert.Equal(ComparisonResult.NoMeasurableChange, repeats.Verdict);
+        Assert.Equal(Verdict.NoMeasurableChange, repeats.Verdict);
     }
 
     [Fact]
@@ -63,7 +63,7 @@ public sealed class ComparerTests
     {
         ConditionedRun run = Example.Run("01-tower-healthy");
         ComparisonResult result = Comparer.Compare([run], [run]);
-        Assert.Equal((ComparisonResult.NoMeasurableChange, 0.0), (result.Verdict, result.Change!.AtReferencePowerC));
+        Assert.Equal((Verdict.NoMeasurableChange, 0.0), (result.Verdict, result.Change!.AtReferencePowerC));
         Assert.False(result.Matters);
     }
 
@@ -72,7 +72,7 @@ public sealed class ComparerTests
     {
         ComparisonResult there = Comparer.Compare(Runs(0.50), Runs(0.40)),
             back = Comparer.Compare(Runs(0.40), Runs(0.50));
-        Assert.Equal((ComparisonResult.Improved, ComparisonResult.Worse), (there.Verdict, back.Verdict));
+        Assert.Equal((Verdict.Improved, Verdict.Worse), (there.Verdict, back.Verdict));
         Assert.Equal(there.Change!.ResistanceCPerW, -back.Change!.ResistanceCPerW, 9);
     }
 
@@ -92,8 +92,8 @@ public sealed class ComparerTests
                 _ => conditions with { FanPercent = 80 },
             };
         ComparisonResult result = Comparer.Compare(Runs(conditions, 0.50), Runs(other, 0.40));
-        Obstacle obstacle = Assert.Single(result.Obstacles, o => o.Severity == Obstacle.Blocking);
-        Assert.Equal((ComparisonResult.NotComparable, false, code), (result.Verdict, result.Comparable, obstacle.Code));
+        Obstacle obstacle = Assert.Single(result.Obstacles, o => o.Severity == ObstacleWeight.Blocking);
+        Assert.Equal((Verdict.NotComparable, false, code), (result.Verdict, result.Comparable, obstacle.Code));
         Assert.NotEmpty(obstacle.Remedy);
         Assert.Null(result.Change);
     }
@@ -118,7 +118,7 @@ public sealed class ComparerTests
                     Load = run.Analysis.Load! with { SustainedPowerW = null },
                 },
         };
-        Assert.Contains(Comparer.Compare([run], [lacking]).Obstacles, o => o.Code == code && o.Severity == Obstacle.Blocking);
+        Assert.Contains(Comparer.Compare([run], [lacking]).Obstacles, o => o.Code == code && o.Severity == ObstacleWeight.Blocking);
     }
 
     [Fact]
@@ -137,7 +137,7 @@ public sealed class ComparerTests
             },
         };
         ComparisonResult result = Comparer.Compare(Runs(0.50), [early]);
-        Assert.Contains(result.Obstacles, o => o.Code == "not-settled" && o.Severity == Obstacle.Corrected);
+        Assert.Contains(result.Obstacles, o => o.Code == "not-settled" && o.Severity == ObstacleWeight.Corrected);
         Assert.Equal(-0.10 + (6.0 / 120), result.Change!.ResistanceCPerW, 6);
         Assert.True(result.Change.HalfWidthCPerW > Comparer.Compare(Runs(0.50), Runs(0.40)).Change!.HalfWidthCPerW);
     }
@@ -171,7 +171,7 @@ public sealed class ComparerTests
         ConditionedRun Watts(double watts) => OfRise(watts, 8 + (0.4 * watts), otherHeatC: 8);
         ComparisonResult result = Comparer.Compare([Watts(120)], [Watts(60)]);
         Assert.Equal(0, result.Change!.AtReferencePowerC, 1e-9);
-        Assert.Contains(result.Obstacles, o => o is { Code: "power-differs", Severity: Obstacle.Corrected });
+        Assert.Contains(result.Obstacles, o => o is { Code: "power-differs", Severity: ObstacleWeight.Corrected });
     }
 
     /// <summary>
@@ -187,7 +187,7 @@ public sealed class ComparerTests
         Assert.Equal(120 * 0.15 * (1 - Math.Pow(2, -0.7)), result.Change!.FanPartC!.Value, 1e-6);
         Assert.Equal(-6 - result.Change.FanPartC.Value, result.Change.AtReferencePowerC, 1e-6);
         Assert.Equal(-6, result.Change.AsItRunsC, 1e-6);
-        Assert.Equal(ComparisonResult.Improved, result.Verdict);
+        Assert.Equal(Verdict.Improved, result.Verdict);
         Assert.Contains("as it runs", VerdictWords.Of(result).ToString(), StringComparison.Ordinal);
     }
 
@@ -223,9 +223,11 @@ public sealed class ComparerTests
             };
         Assert.Equal(
             code,
-            Assert.Single(Comparer.Compare(Runs(conditions, 0.5), Runs(other, 0.4)).Obstacles, o => o.Severity == Obstacle.Blocking).Code
+            Assert
+                .Single(Comparer.Compare(Runs(conditions, 0.5), Runs(other, 0.4)).Obstacles, o => o.Severity == ObstacleWeight.Blocking)
+                .Code
         );
-        Assert.DoesNotContain(Comparer.Compare(Runs(other, 0.5), Runs(other, 0.4)).Obstacles, o => o.Severity == Obstacle.Blocking);
+        Assert.DoesNotContain(Comparer.Compare(Runs(other, 0.5), Runs(other, 0.4)).Obstacles, o => o.Severity == ObstacleWeight.Blocking);
     }
 
     /// <summary>Nothing is assumed: a condition that nobody stated is told as unknown, also when neither side has it.</summary>
@@ -257,7 +259,7 @@ public sealed class ComparerTests
             blocks,
             Comparer
                 .Compare([Card(before)], [Card(after)])
-                .Obstacles.Any(o => o is { Code: "card-power-differs", Severity: Obstacle.Blocking })
+                .Obstacles.Any(o => o is { Code: "card-power-differs", Severity: ObstacleWeight.Blocking })
         );
     }
 
@@ -323,7 +325,7 @@ public sealed class ComparerTests
     public void An_open_question_says_what_would_settle_it()
     {
         ComparisonResult open = Comparer.Compare(Runs(0.50), Runs(0.475));
-        Assert.Equal(ComparisonResult.NoMeasurableChange, open.Verdict);
+        Assert.Equal(Verdict.NoMeasurableChange, open.Verdict);
         Assert.InRange(open.SmallestDetectableC!.Value / open.Change!.HalfWidthC, 1.3, 1.5);
         Assert.Equal((2, 0), (open.Wanted!.Mounts, open.Wanted.Runs));
         Assert.Null(Comparer.Compare(Runs(0.50), Runs(0.4999)).Wanted);
@@ -336,14 +338,14 @@ public sealed class ComparerTests
     {
         ConditionedRun Card(double c) => Runs(0.5)[0] is var run ? run with { Analysis = run.Analysis with { Graphics = GpuOf(c) } } : run;
         ComparisonResult result = Comparer.Compare([Card(86)], [Card(77)]);
-        Assert.Equal((ComparisonResult.NoMeasurableChange, ComparisonResult.Improved), (result.Verdict, result.Graphics!.Verdict));
+        Assert.Equal((Verdict.NoMeasurableChange, Verdict.Improved), (result.Verdict, result.Graphics!.Verdict));
         Assert.Equal(-9, result.Graphics.Change!.AtReferencePowerC, 0.01);
         Assert.Null(Comparer.Compare([Card(86)], Runs(0.5)).Graphics);
     }
 
     private static GpuFigures GpuOf(double c) =>
         new(
-            new Phase(Phase.Load, 200, 1600),
+            new Phase(PhaseKind.Load, 200, 1600),
             new GpuTemperature(c + 1, c, 0.2, 93),
             null,
             null,
@@ -360,7 +362,7 @@ public sealed class ComparerTests
         );
 
     private static ConditionedRun Held(ConditionedRun run, bool held) =>
-        held ? run with { Analysis = run.Analysis with { Limits = [new Limit(Limit.Thermal, 400, 0.5, 8, 130)] } } : run;
+        held ? run with { Analysis = run.Analysis with { Limits = [new Limit(LimitKind.Thermal, 400, 0.5, 8, 130)] } } : run;
 
     private static ConditionedRun InRoom(ConditionedRun run, double roomC)
     {
@@ -400,7 +402,7 @@ public sealed class ComparerTests
                 1,
                 1800,
                 [],
-                [new Phase(Phase.Load, 200, 1600)],
+                [new Phase(PhaseKind.Load, 200, 1600)],
                 22,
                 null,
                 new LoadFigures(90, 22 + riseC, 0.2, watts, 4400, 1500, true, 900, 22 + riseC, 1320, 1600),

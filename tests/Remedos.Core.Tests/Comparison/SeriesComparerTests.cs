@@ -44,7 +44,7 @@ public sealed class SeriesComparerTests
         Assert.Equal(result.Setups[1].Group, result.Setups[2].Group);
         Assert.Equal(3, result.Setups.Select(row => row.Group).Distinct().Count());
         Assert.Equal(6, result.Pairs.Count);
-        Assert.Equal(ComparisonResult.NoMeasurableChange, result.Pairs.Single(pair => pair is { A: "Rill 120", B: "Rill 240" }).Verdict);
+        Assert.Equal(Verdict.NoMeasurableChange, result.Pairs.Single(pair => pair is { A: "Rill 120", B: "Rill 240" }).Verdict);
         Assert.Equal(22 + 2 + (120 * 0.6), result.Setups[0].AtReferencePowerC!.Value, 3.0);
         Assert.All(result.Setups, row => Assert.InRange(row.HalfWidthC!.Value, 0.4, 2.0));
     }
@@ -61,7 +61,7 @@ public sealed class SeriesComparerTests
         ];
         SeriesResult result = SeriesComparer.Compare([new("first", Of(0.5)), new("open", open), new("third", Of(0.4))]);
         Assert.Equal([2, null, 1], result.Setups.Select(row => row.Rank));
-        Assert.Contains(result.Obstacles, o => o is { Setup: "open", Code: "panel-differs", Severity: Obstacle.Blocking });
+        Assert.Contains(result.Obstacles, o => o is { Setup: "open", Code: "panel-differs", Severity: ObstacleWeight.Blocking });
     }
 
     /// <summary>Over all pairs of equal coolers, one false difference in twenty series at most.</summary>
@@ -75,7 +75,7 @@ public sealed class SeriesComparerTests
             SeriesResult result = SeriesComparer.Compare([
                 .. Enumerable.Range(0, 4).Select(k => new SeriesSetup($"{k}", runs.Of(new TrueMachine(0.4, 0.1, 2, 120), 2, 1, 1000, 22))),
             ]);
-            wrong += result.Pairs.Any(pair => pair.Verdict != ComparisonResult.NoMeasurableChange) ? 1 : 0;
+            wrong += result.Pairs.Any(pair => pair.Verdict != Verdict.NoMeasurableChange) ? 1 : 0;
         }
 
         Assert.InRange(wrong, 0, 13);

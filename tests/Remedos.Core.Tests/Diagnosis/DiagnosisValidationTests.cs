@@ -122,7 +122,7 @@ public sealed class DiagnosisValidationTests
             SeenRun sound = Case("home-tower", []).Runs[0];
             return sound with
             {
-                Run = sound.Run with { AmbientC = room, Limits = limited ? [new Limit(Limit.Thermal, 400, 0.6, 10, null)] : [] },
+                Run = sound.Run with { AmbientC = room, Limits = limited ? [new Limit(LimitKind.Thermal, 400, 0.6, 10, null)] : [] },
             };
         }
 

@@ -42,9 +42,9 @@ public class RecheckTests
 
     private static ComparisonResult Came(double c, double half) =>
         new(
-            half > Math.Abs(c) ? ComparisonResult.NoMeasurableChange
-                : c > 0 ? ComparisonResult.Worse
-                : ComparisonResult.Improved,
+            half > Math.Abs(c) ? Verdict.NoMeasurableChange
+                : c > 0 ? Verdict.Worse
+                : Verdict.Improved,
             true,
             true,
             [],
@@ -71,7 +71,7 @@ public class RecheckTests
         ComparisonResult not = Came(3, 1) with
         {
             Comparable = false,
-            Obstacles = [new Obstacle("load", Obstacle.Blocking, "The loads differ.", "")],
+            Obstacles = [new Obstacle("load", ObstacleWeight.Blocking, "The loads differ.", "")],
         };
         Assert.Equal(
             "Its runs of May 2030 and of now cannot be compared. The loads differ.",

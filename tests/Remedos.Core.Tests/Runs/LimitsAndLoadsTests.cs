@@ -36,11 +36,11 @@ public sealed class LimitsAndLoadsTests
             LogOf(1, power, [.. power.Select(p => 22 + (0.3 * p))]),
             new RunConditions(AmbientC: 22, TemperatureLimitC: 100, RatedPowerW: left)
         );
-        Phase load = Assert.Single(run.Phases, phase => phase.Kind == Phase.Load);
+        Phase load = Assert.Single(run.Phases, phase => phase.Kind == PhaseKind.Load);
         Assert.Equal((120.0, 720.0), (load.StartSeconds, load.EndSeconds));
         Assert.Equal(left, run.Load!.SustainedPowerW!.Value, 0.5);
         Limit budget = Assert.Single(run.Limits);
-        Assert.Equal((Limit.Power, 120.0 + boostSeconds), (budget.Kind, budget.FirstSeconds));
+        Assert.Equal((LimitKind.Power, 120.0 + boostSeconds), (budget.Kind, budget.FirstSeconds));
         // Held at what it is rated for: a fact, and no finding.
         Assert.DoesNotContain(
             "budget",
@@ -80,7 +80,7 @@ public sealed class LimitsAndLoadsTests
                         : 95
                     ),
             ];
-        Phase load = Assert.Single(Phases.Find(LogOf(1, power, chip)), phase => phase.Kind == Phase.Load);
+        Phase load = Assert.Single(Phases.Find(LogOf(1, power, chip)), phase => phase.Kind == PhaseKind.Load);
         Assert.Equal((200.0, 1000.0), (load.StartSeconds, load.EndSeconds));
     }
 
@@ -120,7 +120,7 @@ public sealed class LimitsAndLoadsTests
         RunConditions conditions = new(AmbientC: 22, TemperatureLimitC: 95, RatedPowerW: 125);
         RunAnalysis run = RunAnalyzer.Analyze(LogOf(1, power, chip, clock, flag), conditions);
         Limit limit = Assert.Single(run.Limits);
-        Assert.Equal((Limit.Thermal, 200.0, true), (limit.Kind, limit.FirstSeconds, limit.AtOnce));
+        Assert.Equal((LimitKind.Thermal, 200.0, true), (limit.Kind, limit.FirstSeconds, limit.AtOnce));
         Assert.Equal(1, limit.ShareOfLoad, 0.01);
         Assert.Equal(100 * (1 - (2300 / 3600.0)), limit.ClockLossPercent!.Value, 0.5);
         Assert.Equal(125, limit.UnhinderedPowerW);
@@ -144,7 +144,7 @@ public sealed class LimitsAndLoadsTests
                 new RunConditions(AmbientC: 22, TemperatureLimitC: 95, RatedPowerW: rated)
             );
         Limit limit = Assert.Single(Of(125).Limits);
-        Assert.Equal((Limit.Thermal, null, 0.0), (limit.Kind, limit.ClockLossPercent, limit.FirstSeconds));
+        Assert.Equal((LimitKind.Thermal, null, 0.0), (limit.Kind, limit.ClockLossPercent, limit.FirstSeconds));
         Assert.Empty(Of(58).Limits);
     }
 
@@ -161,7 +161,7 @@ public sealed class LimitsAndLoadsTests
             LogOf(1, power, [.. power.Select(p => p > 50 ? celsius : 40)], null, flag),
             new RunConditions(AmbientC: 22, TemperatureLimitC: 100, RatedPowerW: 120)
         );
-        Assert.Equal(believed ? [Limit.Thermal] : [], run.Limits.Select(limit => limit.Kind));
+        Assert.Equal(believed ? [LimitKind.Thermal] : [], run.Limits.Select(limit => limit.Kind));
         Assert.Equal(!believed, run.Warnings.Any(warning => warning.Code == "flag-far-from-limit"));
     }
 
@@ -189,7 +189,7 @@ public sealed class LimitsAndLoadsTests
             LogOf(1, Of(Watts), Of(Chip), Of(Clock)),
             new RunConditions(AmbientC: 22, TemperatureLimitC: 100)
         );
-        Assert.Equal([Limit.Thermal, Limit.Power], run.Limits.Select(limit => limit.Kind));
+        Assert.Equal([LimitKind.Thermal, LimitKind.Power], run.Limits.Select(limit => limit.Kind));
         Assert.Equal(100 * (1 - (3200 / 4500.0)), run.PowerLimit!.ClockLossPercent!.Value, 1.0);
     }
 
@@ -225,7 +225,7 @@ public sealed class LimitsAndLoadsTests
 
         RunAnalysis second = At(1);
         Limit expected = Assert.Single(second.Limits);
-        Assert.Equal(story == "budget" ? Limit.Power : Limit.Thermal, expected.Kind);
+        Assert.Equal(story == "budget" ? LimitKind.Power : LimitKind.Thermal, expected.Kind);
         foreach (double hertz in new[] { 10, 0.5, 0.2 })
         {
             RunAnalysis run = At(hertz);
@@ -235,7 +235,7 @@ public sealed class LimitsAndLoadsTests
             Assert.Equal(expected.FirstSeconds, limit.FirstSeconds, row);
             Assert.Equal(expected.ShareOfLoad, limit.ShareOfLoad, 0.04);
             Assert.Equal(expected.ClockLossPercent!.Value, limit.ClockLossPercent!.Value, 0.5);
-            Assert.Equal(60, run.Phases.Single(phase => phase.Kind == Phase.Load).StartSeconds, row);
+            Assert.Equal(60, run.Phases.Single(phase => phase.Kind == PhaseKind.Load).StartSeconds, row);
             Assert.Equal(second.Resistance!.ValueCPerW, run.Resistance!.ValueCPerW, 0.005);
         }
     }

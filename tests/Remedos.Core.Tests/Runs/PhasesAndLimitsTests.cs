@@ -46,10 +46,10 @@ public sealed class PhasesAndLimitsTests
                             ),
                     ];
                     IReadOnlyList<Phase> phases = Phases.Find(LogOf(power, [.. power.Select(p => 25 + (p / 3))]));
-                    Phase found = Assert.Single(phases, phase => phase.Kind == Phase.Load);
+                    Phase found = Assert.Single(phases, phase => phase.Kind == PhaseKind.Load);
                     Assert.Equal(idle - 1, found.StartSeconds);
                     Assert.Equal(idle + load - 1, found.EndSeconds);
-                    Assert.Equal([Phase.Idle, Phase.Load, Phase.CoolDown], phases.Select(phase => phase.Kind));
+                    Assert.Equal([PhaseKind.Idle, PhaseKind.Load, PhaseKind.CoolDown], phases.Select(phase => phase.Kind));
                 },
                 iter: 60
             );
@@ -62,7 +62,7 @@ public sealed class PhasesAndLimitsTests
             .. Enumerable.Range(0, 1500).Select(i => i is (> 200 and <= 500) or (> 800 and <= 1100) or (> 1300 and <= 1320) ? 100.0 : 10),
         ];
         IReadOnlyList<Phase> phases = Phases.Find(LogOf(power, [.. power.Select(p => 30 + (p / 4))]));
-        Assert.Equal(2, phases.Count(phase => phase.Kind == Phase.Load));
+        Assert.Equal(2, phases.Count(phase => phase.Kind == PhaseKind.Load));
         Assert.Equal(1499, phases[^1].EndSeconds);
         Assert.All(phases.Zip(phases.Skip(1)), pair => Assert.Equal(pair.First.EndSeconds, pair.Second.StartSeconds));
     }
@@ -71,16 +71,16 @@ public sealed class PhasesAndLimitsTests
     public void A_log_without_power_is_split_by_what_it_has()
     {
         double[] temperature = [.. Enumerable.Range(0, 900).Select(i => i is > 200 and <= 700 ? 75.0 : 35)];
-        Assert.Single(Phases.Find(LogOf(null, temperature)), phase => phase.Kind == Phase.Load);
+        Assert.Single(Phases.Find(LogOf(null, temperature)), phase => phase.Kind == PhaseKind.Load);
     }
 
     /// <summary>At the limit with falling clock is heat; a plateau of power while cool is a budget; a dip of the load is neither.</summary>
     [Theory]
-    [InlineData(95, 100, 0.9, 0.9, Limit.Thermal)]
-    [InlineData(70, 100, 0.7, 0.9, Limit.Power)]
+    [InlineData(95, 100, 0.9, 0.9, LimitKind.Thermal)]
+    [InlineData(70, 100, 0.7, 0.9, LimitKind.Power)]
     [InlineData(95, 100, 1.0, 1.0, null)]
     [InlineData(70, 100, 0.97, 0.99, null)]
-    public void Limits_are_told_apart(double temperature, double power, double powerShare, double clockShare, string? kind)
+    public void Limits_are_told_apart(double temperature, double power, double powerShare, double clockShare, LimitKind? kind)
     {
         bool Held(int i) => i is > 400 and <= 900;
         double[] watts = [.. Enumerable.Range(0, 1100).Select(i => i is > 200 and <= 900 ? power * (Held(i) ? powerShare : 1) : 12)];
@@ -90,7 +90,7 @@ public sealed class PhasesAndLimitsTests
             .. Enumerable.Range(0, 1100).Select(i => i is > 200 and <= 900 ? (Held(i) ? temperature : temperature - 8) : 35.0),
         ];
         RunAnalysis run = RunAnalyzer.Analyze(LogOf(watts, chip, clock), new RunConditions(AmbientC: 22, TemperatureLimitC: 95));
-        Assert.Equal(kind is null ? [] : [kind], run.Limits.Select(limit => limit.Kind));
+        Assert.Equal(kind is { } one ? [one] : [], run.Limits.Select(limit => limit.Kind));
         if (kind is not null)
         {
             Assert.Equal(400, run.Limits[0].FirstSeconds, 3.0);

@@ -24,7 +24,7 @@ public sealed class RunStretchesTests
         IReadOnlyList<RunAnalysis> runs = RunAnalyzer.AnalyzeEach(log, Conditions);
         Assert.All(runs, run =>
         {
-            Assert.Equal([Phase.Idle, Phase.Load, Phase.CoolDown], run.Phases.Select(phase => phase.Kind));
+            Assert.Equal([PhaseKind.Idle, PhaseKind.Load, PhaseKind.CoolDown], run.Phases.Select(phase => phase.Kind));
             Assert.Equal(300, run.Phases[1].StartSeconds, run == runs[0] ? 121.0 : 2.0);
             Assert.NotNull(run.HeatPath);
         });
@@ -33,7 +33,7 @@ public sealed class RunStretchesTests
             [.. runs.Select(run => new ConditionedRun(run, Conditions))],
             [.. runs.Select(run => new ConditionedRun(run, Conditions))]
         );
-        Assert.Equal((3, 3, ComparisonResult.NoMeasurableChange), (same.Before.Runs, same.After.Runs, same.Verdict));
+        Assert.Equal((3, 3, Verdict.NoMeasurableChange), (same.Before.Runs, same.After.Runs, same.Verdict));
     }
 
     /// <summary>A repeat begins warm. What went before is in its log, so its heat path is that of the first run.</summary>
@@ -115,7 +115,11 @@ public sealed class RunStretchesTests
         Log log = Simulated([new(300, 0), new(900, 1), new(300, 0)]);
         RunAnalysis marked = RunAnalyzer.Analyze(log, Conditions with { Load = new(400, 1000) });
         Assert.Equal(
-            [new Phase(Phase.Idle, 0, 400), new Phase(Phase.Load, 400, 1000), new Phase(Phase.CoolDown, 1000, log.DurationSeconds)],
+            [
+                new Phase(PhaseKind.Idle, 0, 400),
+                new Phase(PhaseKind.Load, 400, 1000),
+                new Phase(PhaseKind.CoolDown, 1000, log.DurationSeconds),
+            ],
             marked.Phases
         );
         Assert.Equal(880, marked.Load!.WindowStartSeconds);

@@ -15,7 +15,7 @@ public sealed class TruthTests
         JsonElement truth = Example.Truth("runs").GetProperty("runs").GetProperty(name);
         RunAnalysis run = Example.Run(name).Analysis;
         LoadFigures load = run.Load!;
-        Phase phase = run.Phases.Single(p => p.Kind == Phase.Load);
+        Phase phase = run.Phases.Single(p => p.Kind == PhaseKind.Load);
 
         Assert.Equal(truth.Number("loadStartSeconds"), phase.StartSeconds, 1.5);
         Assert.Equal(truth.Number("loadEndSeconds"), phase.EndSeconds, 1.5);
@@ -37,7 +37,7 @@ public sealed class TruthTests
     {
         JsonElement[] truth = [.. Example.Truth("runs").GetProperty("runs").GetProperty(name).GetProperty("limits").EnumerateArray()];
         IReadOnlyList<Limit> limits = Example.Run(name).Analysis.Limits;
-        Assert.Equal(truth.Select(limit => limit.GetProperty("kind").GetString()), limits.Select(limit => limit.Kind));
+        Assert.Equal(truth.Select(limit => limit.GetProperty("kind").GetString()), limits.Select(limit => Kebab.Of(limit.Kind)));
         foreach ((JsonElement expected, Limit found) in truth.Zip(limits))
         {
             Assert.Equal(expected.Number("firstSeconds"), found.FirstSeconds, 2.0);

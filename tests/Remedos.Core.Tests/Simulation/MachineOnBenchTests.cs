@@ -52,7 +52,7 @@ public sealed class MachineOnBenchTests
         SimulationTruth truth = run.Truth!;
         Assert.Equal(truth.SustainedTemperatureC, analysis.Load!.SustainedTemperatureC, 0.5);
         Assert.Equal(truth.ResistanceCPerW, analysis.Resistance!.ValueCPerW, 0.02 * truth.ResistanceCPerW);
-        Assert.Equal(300, analysis.Phases.Single(phase => phase.Kind == Phase.Load).StartSeconds, 1.5);
+        Assert.Equal(300, analysis.Phases.Single(phase => phase.Kind == PhaseKind.Load).StartSeconds, 1.5);
         foreach (HeatBand band in analysis.HeatPath!)
         {
             Assert.InRange(Math.Abs(band.ResistanceCPerW - truth.Bands[band.Band]), 0, 1.25 * band.HalfWidthCPerW);
@@ -113,7 +113,7 @@ public sealed class MachineOnBenchTests
     [Fact]
     public void A_power_budget_falls_while_cool_and_a_cap_holds()
     {
-        Assert.Contains(Analyzed(Run("survey-workstation", Usual, ("power-limited", 0.6))).Limits, limit => limit.Kind == Limit.Power);
+        Assert.Contains(Analyzed(Run("survey-workstation", Usual, ("power-limited", 0.6))).Limits, limit => limit.Kind == LimitKind.Power);
         SimulatedRun capped = Run("home-tower", [new(120, 0), new(900, 1, PowerCapW: 40)]);
         Assert.InRange(capped.Truth!.SustainedPowerW, 38, 42);
         Assert.Equal(40, capped.Conditions.PowerCapW);

@@ -102,7 +102,7 @@ public sealed class ProbeTests(App app) : IClassFixture<App>, IDisposable
         string job = (await app.NewJobAsync()).Text("id");
         // Readings of the minute before are not waited for here: the state is set as a minute of idling would leave it.
         await sender.StartAsync(job, "before", "usual");
-        await app.SetBayAsync(sender.Id, run => run with { State = new GuidedState(GuidedState.Load, 0) });
+        await app.SetBayAsync(sender.Id, run => run with { State = new GuidedState(GuidedStage.Load, 0) });
         JsonElement working = await WhenAsync(
             sender,
             async () => (await sender.StoredAsync()).GetProperty("channels"),

@@ -33,7 +33,14 @@ export class Workshop {
     until = /Remedos is at/,
     disk,
     servers = 1,
-  }: { demo?: boolean; until?: RegExp; disk?: string; servers?: number } = {}) {
+    settings = {},
+  }: {
+    demo?: boolean;
+    until?: RegExp;
+    disk?: string;
+    servers?: number;
+    settings?: Record<string, string>;
+  } = {}) {
     // One that ends by itself still holds the folder for a moment.
     const last = this.child;
     if (last && last.exitCode === null && last.signalCode === null) {
@@ -55,7 +62,7 @@ export class Workshop {
       "sh",
     ];
     const [command, ...rest] = disk ? [...own, ...words] : words;
-    const child = spawn(command!, rest, { cwd: root, env: this.env, detached: true });
+    const child = spawn(command!, rest, { cwd: root, env: { ...this.env, ...settings }, detached: true });
     this.child = child;
     child.stdout.on("data", (text: Buffer) => (this.said += text.toString()));
     child.stderr.on("data", (text: Buffer) => (this.said += text.toString()));
@@ -80,14 +87,19 @@ export class Workshop {
 
   /** Runs a statement on the workshop's database while ./start is down. */
   sql(statement: string) {
-    const lines =
-      'source scripts/common.sh; source scripts/postgres.sh; pg_start database; pg_sql_in workshop "$1"; pg_stop database';
-    const { status, stderr } = spawnSync("bash", ["-c", lines, "sql", statement], {
+    this.onDatabase('pg_sql_in workshop "$1"; pg_stop database', statement);
+  }
+
+  /** Runs lines of a shell beside the workshop's database, which is up then; what they print. */
+  onDatabase(lines: string, ...words: string[]) {
+    const before = "source scripts/common.sh; source scripts/postgres.sh; pg_start database;";
+    const { status, stdout, stderr } = spawnSync("bash", ["-ec", `${before} ${lines}`, "lines", ...words], {
       cwd: root,
       env: this.env,
       encoding: "utf8",
     });
     expect(status, stderr).toBe(0);
+    return stdout.trim();
   }
 
   private get env() {

@@ -11,7 +11,6 @@ export interface Edges {
 }
 
 const shortestLoad = 45;
-const words: Record<string, string> = { idle: "idle", load: "load", "cool-down": "cool-down" };
 
 /** The phases of the run in front, above its lanes. The load's edges can be dragged, or moved with the arrow keys and kept with Enter. */
 export function PhaseBar({
@@ -76,7 +75,7 @@ export function PhaseBar({
             )}
             style={{ left: `${left}%`, width: `${width}%` }}
           >
-            {width > 12 && <span className={clsx(width < 30 && "max-sm:hidden")}>{words[phase.kind]}</span>}
+            {width > 12 && <span className={clsx(width < 30 && "max-sm:hidden")}>{phase.kind}</span>}
             {width > 30 && isLoad && <>&nbsp;{clock(edges.endSeconds - edges.startSeconds)}</>}
           </span>
         );

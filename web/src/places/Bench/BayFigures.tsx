@@ -1,11 +1,11 @@
 import clsx from "clsx";
 import { Link } from "react-router";
 import { chipC, latest, useBayTrace, useBayTraceEachSecond, type Bay, type BayTrace } from "../../api/bays";
-import type { JobTag } from "../../api/client";
+import type { JobTag, Schemas } from "../../api/client";
 import { ago, clock } from "../../parts/words";
 import { degree, degrees, degreeSign } from "../../parts/degrees";
 
-const stages: Record<string, string> = {
+const stages: Record<Schemas["GuidedStage"], string> = {
   hand: "waits for a hand",
   idle: "idle",
   load: "full load",

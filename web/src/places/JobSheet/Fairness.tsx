@@ -2,7 +2,7 @@ import type { Schemas } from "../../api/client";
 import { keepUnits } from "../../parts/words";
 import { degreesBy } from "../../parts/degrees";
 
-const severityWords: Record<string, string> = {
+const severityWords: Record<Schemas["ObstacleWeight"], string> = {
   blocking: "in the way",
   corrected: "allowed for",
   note: "note",
@@ -22,11 +22,7 @@ export function Fairness({ verdict }: { verdict: Schemas["VerdictAnswer"] }) {
     ...(result.comparable && !result.obstacles.some((one) => one.code.endsWith("-unknown"))
       ? [["Same load, panel and fans", "fair", ""] as [string, string, string]]
       : []),
-    ...result.obstacles.map((o): [string, string, string] => [
-      o.message,
-      severityWords[o.severity] ?? o.severity,
-      o.remedy,
-    ]),
+    ...result.obstacles.map((o): [string, string, string] => [o.message, severityWords[o.severity], o.remedy]),
     ...(result.smallestDetectableC == null
       ? []
       : [
