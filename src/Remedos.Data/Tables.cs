@@ -507,7 +507,7 @@ internal static class Tables
             }
         );
         job.Navigation(j => j.Repair).IsRequired();
-        string byHand = string.Join(", ", Waits.ByHand.Select(wait => $"'{wait}'"));
+        string byHand = string.Join(", ", Waits.ByHand.Select(wait => $"'{Kebab.Of(wait)}'"));
         job.ToTable(table =>
         {
             table.HasCheckConstraint("ck_jobs_waiting_for", $"waiting_for IN ({byHand})");

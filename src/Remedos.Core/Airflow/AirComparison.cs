@@ -17,7 +17,7 @@ public sealed record AirWay(
     double? CardC,
     double? CardAloneC,
     double NoiseDba,
-    string Pressure,
+    AirPressure Pressure,
     double CasePa,
     bool Fits,
     IReadOnlyList<string> Over,

@@ -85,7 +85,7 @@ public static class AirPlanner
                     ?
                     [
                         new AirFinding(
-                            FitReason.MeasureNeeded,
+                            Kebab.Of(FitCode.MeasureNeeded),
                             "radiator",
                             null,
                             "Measure first: where the case takes a radiator, and which."
@@ -95,7 +95,7 @@ public static class AirPlanner
                     ?
                     [
                         new AirFinding(
-                            FitReason.RadiatorSize,
+                            Kebab.Of(FitCode.RadiatorSize),
                             "radiator",
                             null,
                             $"The case has no place for a radiator of {Mm(cooler!.RadiatorSizeMm!.Value)} at the "
@@ -103,7 +103,7 @@ public static class AirPlanner
                         ),
                     ]
                 : FitRadiators.ReasonAgainst(build, cooler, place) is { } reason
-                    ? [new AirFinding(reason.Code, "radiator", reason.ByMm, reason.Message)]
+                    ? [new AirFinding(Kebab.Of(reason.Code), "radiator", reason.ByMm, reason.Message)]
                 : []
             );
         }

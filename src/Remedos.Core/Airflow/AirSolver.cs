@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Machines;
 using Remedos.Core.Physics;
 using Remedos.Core.Runs;
@@ -10,8 +11,22 @@ namespace Remedos.Core.Airflow;
 /// <param name="Overcome">Whether the air goes through it against its direction.</param>
 public sealed record FanState(string Id, double Rpm, double Percent, double InflowM3PerH, bool Overcome);
 
+/// <summary>Whether a case’s fans push more air in than out.</summary>
+[JsonConverter(typeof(KebabEnum<AirPressure>))]
+public enum AirPressure
+{
+    /// <summary>More in.</summary>
+    MoreIn,
+
+    /// <summary>As much.</summary>
+    Balanced,
+
+    /// <summary>More out.</summary>
+    MoreOut,
+}
+
 /// <summary>A machine at rest with its air and its fans in agreement. °C, m³/h, Pa, dB(A) at 1 m.</summary>
-/// <param name="Pressure">more-in, balanced or more-out.</param>
+/// <param name="Pressure">Whether the fans push more air in than out.</param>
 /// <param name="ProcessorC">Null while its cooler is not known; above the limit it would throttle.</param>
 /// <param name="CardC">Null without a card.</param>
 /// <param name="LiquidC">Null without a loop.</param>
@@ -19,7 +34,7 @@ public sealed record FanState(string Id, double Rpm, double Percent, double Infl
 /// <param name="Converged">False where the fan curves pull at each other and no speed agrees with them all.</param>
 public sealed record AirAnswer(
     double CasePa,
-    string Pressure,
+    AirPressure Pressure,
     double ExchangeM3PerH,
     IReadOnlyList<FanState> Fans,
     IReadOnlyList<double> OpeningInflowsM3PerH,
@@ -32,11 +47,6 @@ public sealed record AirAnswer(
     bool Converged = true
 )
 {
-    /// <summary>Whether the fans push more air in than out, as much, or less.</summary>
-    public const string MoreIn = "more-in",
-        Balanced = "balanced",
-        MoreOut = "more-out";
-
     /// <summary>What a fan curve reads that follows this; the next best thing where there is no such sensor.</summary>
     /// <param name="source">Of <see cref="Steering.Sources"/>.</param>
     public double SourceC(string source) => SteadySolver.SourceOf(source, ProcessorC, LiquidC, CardC, CaseAirC);
@@ -74,10 +84,10 @@ public sealed class AirSolver
     {
         SteadyResult at = _solver.Solve(new SteadyLoad(processorW, cardW, roomC, _plan.PanelOff, Held: held, HeldAt: heldShare));
         AirState air = at.Air;
-        string pressure =
-            air.CasePa > FeltPa ? AirAnswer.MoreIn
-            : air.CasePa < -FeltPa ? AirAnswer.MoreOut
-            : AirAnswer.Balanced;
+        AirPressure pressure =
+            air.CasePa > FeltPa ? AirPressure.MoreIn
+            : air.CasePa < -FeltPa ? AirPressure.MoreOut
+            : AirPressure.Balanced;
         return new AirAnswer(
             air.CasePa,
             pressure,

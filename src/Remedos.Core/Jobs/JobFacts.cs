@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Repair;
@@ -13,7 +14,7 @@ public sealed record JobFacts(
     double? TemperatureLimitC,
     double? RatedPowerW,
     string? CoolerKind,
-    string? WaitingFor,
+    WaitsFor? WaitingFor,
     IReadOnlyList<ConditionedRun> Before,
     IReadOnlyList<ConditionedRun> After,
     string? RepairFound,
@@ -105,22 +106,38 @@ public sealed record NowCard(
 /// <param name="Beside">What is read after it, in smaller words.</param>
 public sealed record Headline(string Lead, string Claim, string Rest, bool Hot = false, string Beside = "");
 
-/// <summary>What a machine in the workshop waits for; tags are sorted by this order.</summary>
+/// <summary>What a machine in the workshop waits for; tags stand in this order, first what needs a hand now.</summary>
+[JsonConverter(typeof(KebabEnum<WaitsFor>))]
+public enum WaitsFor
+{
+    /// <summary>For a run or a check.</summary>
+    Test,
+
+    /// <summary>For what is to be mended.</summary>
+    Repair,
+
+    /// <summary>For what has to be known of it.</summary>
+    Intake,
+
+    /// <summary>For its new paste to settle.</summary>
+    Paste,
+
+    /// <summary>For its owner to fetch it.</summary>
+    PickUp,
+
+    /// <summary>For something that was ordered.</summary>
+    Part,
+
+    /// <summary>For its owner to answer.</summary>
+    Owner,
+
+    /// <summary>For nothing: it has left.</summary>
+    Done,
+}
+
+/// <summary>What a technician may set by hand, because no run or note tells it.</summary>
 public static class Waits
 {
-    /// <summary>What a job can wait for.</summary>
-    public const string Test = "test",
-        Repair = "repair",
-        Paste = "paste",
-        Intake = "intake",
-        Owner = "owner",
-        Part = "part",
-        PickUp = "pick-up",
-        Done = "done";
-
-    /// <summary>First what needs a hand now, last what needs none.</summary>
-    public static readonly string[] Order = [Test, Repair, Intake, Paste, PickUp, Part, Owner, Done];
-
-    /// <summary>What a technician may set by hand, because no run or note tells it.</summary>
-    public static readonly string[] ByHand = [Owner, Part];
+    /// <summary>All of it.</summary>
+    public static IReadOnlyList<WaitsFor> ByHand { get; } = [WaitsFor.Owner, WaitsFor.Part];
 }

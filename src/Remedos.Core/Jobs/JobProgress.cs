@@ -6,7 +6,7 @@ using Remedos.Core.Runs;
 namespace Remedos.Core.Jobs;
 
 /// <summary>Where a job stands in the order of work, and what comes next.</summary>
-public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, string WaitsFor)
+public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentStep, Headline Headline, NowCard Now, WaitsFor WaitsFor)
 {
     /// <summary>New paste gains its last degree or two over the first days; the workshop looks again after one.</summary>
     internal static readonly TimeSpan PasteSettles = TimeSpan.FromHours(24);
@@ -189,17 +189,17 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
         return new Headline(Filled(f.Noticed) ? $"“{f.Noticed!.Trim().TrimEnd('.')}”" : "A machine has come in", "", "");
     }
 
-    private static string Waiting(JobFacts f, string current) =>
-        f.HandedOverAt is not null ? Waits.Done
-        : f.WaitingFor is { } byHand && Waits.ByHand.Contains(byHand) ? byHand
+    private static WaitsFor Waiting(JobFacts f, string current) =>
+        f.HandedOverAt is not null ? WaitsFor.Done
+        : f.WaitingFor is { } byHand ? byHand
         : current switch
         {
-            "intake" => Waits.Intake,
-            "before" or "after" => Waits.Test,
-            "look" => Waits.Test,
-            "diagnosis" => Waits.Test,
-            "repair" => Waits.Repair,
-            _ => PasteIsFresh(f) && f.After.Count < 2 ? Waits.Paste : Waits.PickUp,
+            "intake" => WaitsFor.Intake,
+            "before" or "after" => WaitsFor.Test,
+            "look" => WaitsFor.Test,
+            "diagnosis" => WaitsFor.Test,
+            "repair" => WaitsFor.Repair,
+            _ => PasteIsFresh(f) && f.After.Count < 2 ? WaitsFor.Paste : WaitsFor.PickUp,
         };
 
     /// <summary>Whether the cooler was mounted so lately that its paste still settles.</summary>

@@ -1,35 +1,72 @@
 using System.Globalization;
+using System.Text.Json.Serialization;
 using Remedos.Core.Machines;
 using Remedos.Core.Parts;
 
 namespace Remedos.Core.Matching;
 
+/// <summary>What speaks against a cooler, in the codes of docs/formats.md.</summary>
+[JsonConverter(typeof(KebabEnum<FitCode>))]
+public enum FitCode
+{
+    /// <summary>The board’s holes.</summary>
+    Socket,
+
+    /// <summary>The side panel.</summary>
+    TooTall,
+
+    /// <summary>The modules beside it.</summary>
+    Memory,
+
+    /// <summary>The card in the first slot.</summary>
+    FirstSlot,
+
+    /// <summary>No place for a radiator of its length.</summary>
+    RadiatorSize,
+
+    /// <summary>Room for the radiator with its fans.</summary>
+    RadiatorThickness,
+
+    /// <summary>The card that reaches to the radiator.</summary>
+    CardLength,
+
+    /// <summary>A heat sink of the board.</summary>
+    HeatSink,
+
+    /// <summary>The hoses’ length.</summary>
+    Hose,
+
+    /// <summary>What stands behind the board.</summary>
+    BehindBoard,
+
+    /// <summary>A fan of the case.</summary>
+    CaseFan,
+
+    /// <summary>The card’s thickness.</summary>
+    CardThickness,
+
+    /// <summary>Nothing to plug it into.</summary>
+    NoHeader,
+
+    /// <summary>More current than the header bears.</summary>
+    HeaderCurrent,
+
+    /// <summary>A measure that is not known.</summary>
+    MeasureNeeded,
+
+    /// <summary>More than wanted.</summary>
+    Price,
+
+    /// <summary>Louder than wanted.</summary>
+    Noise,
+}
+
 /// <summary>Why a cooler does not fit, does not suit, or what has to be measured first.</summary>
-/// <param name="Code">As in docs/formats.md.</param>
+/// <param name="Code">What speaks against it.</param>
 /// <param name="ByMm">By how much; null where it is no length.</param>
 /// <param name="Measure">Which measure it hangs on, where a ruler at the machine answers it.</param>
 /// <param name="Of">Kind of the part that does not say what has to be known; null where nothing has.</param>
-public sealed record FitReason(string Code, double? ByMm, string Message, FitMeasure? Measure = null, string? Of = null)
-{
-    /// <summary>Why a cooler does not go in, as JSON names it.</summary>
-    public const string Socket = "socket",
-        TooTall = "too-tall",
-        Memory = "memory",
-        FirstSlot = "first-slot",
-        RadiatorSize = "radiator-size",
-        RadiatorThickness = "radiator-thickness",
-        CardLength = "card-length",
-        HeatSink = "heat-sink",
-        Hose = "hose",
-        BehindBoard = "behind-board",
-        CaseFan = "case-fan",
-        CardThickness = "card-thickness",
-        NoHeader = "no-header",
-        HeaderCurrent = "header-current",
-        MeasureNeeded = "measure-needed",
-        Price = "price",
-        Noise = "noise";
-}
+public sealed record FitReason(FitCode Code, double? ByMm, string Message, FitMeasure? Measure = null, string? Of = null);
 
 /// <summary>How a cooler goes into a build.</summary>
 /// <param name="Fits">Null when it hangs on a measure that is not known.</param>
@@ -95,7 +132,7 @@ public static class Fit
             notes.Insert(0, "It goes in turned by a quarter and blows upwards: it needs a fan at the top that blows out.");
         }
 
-        bool blocked = reasons.Any(reason => reason.Code != FitReason.MeasureNeeded);
+        bool blocked = reasons.Any(reason => reason.Code != FitCode.MeasureNeeded);
         return new FitResult(
             blocked ? false
                 : reasons.Count > 0 ? null
@@ -127,7 +164,7 @@ public static class Fit
         {
             reasons.Add(
                 new FitReason(
-                    FitReason.Socket,
+                    FitCode.Socket,
                     null,
                     $"It has no bracket for socket "
                         + $"{SocketPattern.Words(socket)}"
@@ -173,7 +210,7 @@ public static class Fit
     }
 
     internal static FitReason Measure(string what, string of = PartKind.Cooler) =>
-        new(FitReason.MeasureNeeded, null, $"Measure first: {what}.", Of: of);
+        new(FitCode.MeasureNeeded, null, $"Measure first: {what}.", Of: of);
 
     /// <summary>What a ruler at the machine answers.</summary>
     /// <param name="words">Where more is wanted than the measure's own words.</param>

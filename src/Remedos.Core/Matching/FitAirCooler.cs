@@ -20,7 +20,7 @@ internal static class FitAirCooler
         {
             List<FitReason> turned = [];
             double raisedTurned = Rules(build, Turned(cooler), turned);
-            if (turned.TrueForAll(reason => reason.Code == FitReason.MeasureNeeded))
+            if (turned.TrueForAll(reason => reason.Code == FitCode.MeasureNeeded))
             {
                 reasons.AddRange(turned);
                 return (raisedTurned, true);
@@ -32,8 +32,8 @@ internal static class FitAirCooler
     }
 
     /// <summary>Reasons of one side, which another side may not have.</summary>
-    private static bool TurnsWith(string code) =>
-        code is FitReason.Memory or FitReason.TooTall or FitReason.FirstSlot or FitReason.HeatSink or FitReason.CaseFan;
+    private static bool TurnsWith(FitCode code) =>
+        code is FitCode.Memory or FitCode.TooTall or FitCode.FirstSlot or FitCode.HeatSink or FitCode.CaseFan;
 
     /// <summary>As it stands when it is turned so that its fan looks at the card and it blows upwards.</summary>
     public static CoolerPart Turned(CoolerPart cooler) =>
@@ -68,7 +68,7 @@ internal static class FitAirCooler
                 {
                     reasons.Add(
                         new FitReason(
-                            FitReason.HeatSink,
+                            FitCode.HeatSink,
                             Round(part.HeightMm - room),
                             $"The board’s {part.Words} is {Mm(part.HeightMm)} high, and below its {(underFan ? "fan" : "fins")} there is "
                                 + $"room for {Mm(room)}: {Mm(part.HeightMm - room)} too high."
@@ -106,7 +106,7 @@ internal static class FitAirCooler
         {
             reasons.Add(
                 new FitReason(
-                    FitReason.TooTall,
+                    FitCode.TooTall,
                     Round(height + raised - room),
                     raised > 0
                         ? $"With its fan raised by {Mm(raised)} for the memory it is {Mm(height + raised)} high; the case takes "
@@ -130,7 +130,7 @@ internal static class FitAirCooler
             {
                 reasons.Add(
                     new FitReason(
-                        FitReason.FirstSlot,
+                        FitCode.FirstSlot,
                         Round(reach - free),
                         $"It stands {Mm(reach)} out towards the card, and the first slot is {Mm(slot)} "
                             + $"away{(free < slot ? $", its back plate {Mm(free)}" : "")}: {Mm(reach - free)} over the card’s back plate."
@@ -198,7 +198,7 @@ internal static class FitAirCooler
         {
             reasons.Add(
                 new FitReason(
-                    FitReason.Memory,
+                    FitCode.Memory,
                     Round(over - rise),
                     $"Memory of {Mm(height)} stands under its fan, where there is room for "
                         + $"{Mm(clearance)}{(rise > 0 ? $" and {Mm(rise)} more with the fan raised" : "")}: {Mm(over - rise)} too high."

@@ -20,7 +20,7 @@ internal static class FitAround
         {
             reasons.Add(
                 new FitReason(
-                    FitReason.BehindBoard,
+                    FitCode.BehindBoard,
                     Round(plate - behind),
                     $"Its back plate stands {Mm(plate)} out behind the board; there is room for {Mm(behind)}, {Mm(plate - behind)} less."
                 )
@@ -31,7 +31,7 @@ internal static class FitAround
         {
             reasons.Add(
                 new FitReason(
-                    FitReason.CaseFan,
+                    FitCode.CaseFan,
                     Round(-gap),
                     $"It stands {Mm(cooler.ReachTowardRearMm!.Value)} out towards the rear, and the fan there begins "
                         + $"{Mm(-gap)} before that."

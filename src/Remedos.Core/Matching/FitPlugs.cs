@@ -52,11 +52,11 @@ internal static class FitPlugs
             if (able.Length == 0)
             {
                 reasons.Add(
-                    free.Count == 0 ? new FitReason(FitReason.NoHeader, null, "The board has no header for the pump.")
+                    free.Count == 0 ? new FitReason(FitCode.NoHeader, null, "The board has no header for the pump.")
                     : free.TrueForAll(header => header.SupplyFanA is not null)
-                        ? new FitReason(FitReason.NoHeader, null, "The supply’s own fan is on the board’s only header; the pump has none.")
+                        ? new FitReason(FitCode.NoHeader, null, "The supply’s own fan is on the board’s only header; the pump has none.")
                     : new FitReason(
-                        FitReason.HeaderCurrent,
+                        FitCode.HeaderCurrent,
                         null,
                         $"The pump draws {Amperes(draws)}, and no header carries that; the strongest has "
                             + $"{Amperes(free.Max(header => header.MaxCurrentA))}."
@@ -91,7 +91,7 @@ internal static class FitPlugs
         {
             reasons.Add(
                 new FitReason(
-                    FitReason.NoHeader,
+                    FitCode.NoHeader,
                     null,
                     pump ? "Beside the pump no header is left for its fans." : "The board has no header for its fan."
                 )
@@ -121,7 +121,7 @@ internal static class FitPlugs
                     taken = carried - spare > 1e-9 ? $", and {others} take {Amperes(carried - spare)} of it" : "";
                 reasons.Add(
                     new FitReason(
-                        FitReason.HeaderCurrent,
+                        FitCode.HeaderCurrent,
                         null,
                         $"Its {(fans.Count == 1 ? "fan draws" : "fans draw")} {Amperes(sum)} together; {where}{taken}."
                     )

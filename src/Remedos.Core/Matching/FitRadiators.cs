@@ -26,7 +26,7 @@ internal static class FitRadiators
             double largest = all.SelectMany(place => place.SizesMm).DefaultIfEmpty(0).Max();
             reasons.Add(
                 new FitReason(
-                    FitReason.RadiatorSize,
+                    FitCode.RadiatorSize,
                     largest > 0 && size > largest ? Round(size - largest) : null,
                     largest == 0 ? "The case has no place for a radiator."
                         : size > largest ? $"Its radiator is {Mm(size)} long; the largest the case takes is {Mm(largest)}."
@@ -53,12 +53,12 @@ internal static class FitRadiators
         if (places.Count == 0)
         {
             // A place that only wants measuring may still do; else the one that is nearest to fitting is told.
-            FitReason? open = against.Find(reason => reason.Code == FitReason.MeasureNeeded);
+            FitReason? open = against.Find(reason => reason.Code == FitCode.MeasureNeeded);
             reasons.Add(open ?? against.MinBy(reason => reason.ByMm)!);
             if (open is not null)
             {
                 places.AddRange(
-                    sized.Where(place => ReasonAgainst(build, cooler, place)!.Code == FitReason.MeasureNeeded).Select(place => place.Place)
+                    sized.Where(place => ReasonAgainst(build, cooler, place)!.Code == FitCode.MeasureNeeded).Select(place => place.Place)
                 );
             }
         }
@@ -81,7 +81,7 @@ internal static class FitRadiators
         if (thick > room)
         {
             return new FitReason(
-                FitReason.RadiatorThickness,
+                FitCode.RadiatorThickness,
                 Round(thick - room),
                 $"Radiator and fans are {Mm(thick)} thick; at the {place.Place} there is room for {Mm(room)}, {Mm(thick - room)} less."
             );
@@ -97,7 +97,7 @@ internal static class FitRadiators
             if (hose < need)
             {
                 return new FitReason(
-                    FitReason.Hose,
+                    FitCode.Hose,
                     Round(need - hose),
                     $"From the {place.Place} a hose has {Mm(need)} to go to the socket; its own are {Mm(hose)} long, {Mm(need - hose)} "
                         + $"too short."
@@ -108,7 +108,7 @@ internal static class FitRadiators
         if (place.MaxLengthMm is { } longest && cooler.RadiatorLengthMm is { } overall && overall > longest)
         {
             return new FitReason(
-                FitReason.RadiatorSize,
+                FitCode.RadiatorSize,
                 Round(overall - longest),
                 $"With its end tanks its radiator is {Mm(overall)} long; at the {place.Place} there is room for {Mm(longest)}, "
                     + $"{Mm(overall - longest)} less."
@@ -118,7 +118,7 @@ internal static class FitRadiators
         if (place.Place == "bottom" && build is { Graphics.ThicknessMm: { } card, Case.SlotToBottomMm: { } below } && card + thick > below)
         {
             return new FitReason(
-                FitReason.CardThickness,
+                FitCode.CardThickness,
                 Round(card + thick - below),
                 $"At the bottom it takes {Mm(thick)} of the {Mm(below)} below the slot, and the card is {Mm(card)} thick: "
                     + $"{Mm(card + thick - below)} too much."
@@ -137,7 +137,7 @@ internal static class FitRadiators
             if (cardLength + thick > length)
             {
                 return new FitReason(
-                    FitReason.CardLength,
+                    FitCode.CardLength,
                     Round(cardLength + thick - length),
                     $"In front it takes {Mm(thick)} from the card’s {Mm(length)}; the card is {Mm(cardLength)} long, "
                         + $"{Mm(cardLength + thick - length)} too much."

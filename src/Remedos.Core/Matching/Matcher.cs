@@ -138,18 +138,14 @@ public static class Matcher
         if (build.Wants?.MaxPriceMinor is { } most && price > most)
         {
             reasons.Add(
-                new FitReason(FitReason.Price, null, $"It costs {100.0 * (price.Value - most) / Math.Max(1, most):0} % more than wanted.")
+                new FitReason(FitCode.Price, null, $"It costs {100.0 * (price.Value - most) / Math.Max(1, most):0} % more than wanted.")
             );
         }
 
         if (build.Wants?.MaxNoiseDba is { } quiet && does.NoiseDba > quiet + 0.5)
         {
             reasons.Add(
-                new FitReason(
-                    FitReason.Noise,
-                    null,
-                    $"It is heard with {does.NoiseDba:0} dB(A), {does.NoiseDba - quiet:0} more than wanted."
-                )
+                new FitReason(FitCode.Noise, null, $"It is heard with {does.NoiseDba:0} dB(A), {does.NoiseDba - quiet:0} more than wanted.")
             );
         }
 
@@ -159,7 +155,7 @@ public static class Matcher
             cooler.Name,
             cooler.Kind,
             isCurrent ? true : fit.Fits,
-            isCurrent ? [.. reasons.Where(reason => reason.Code is FitReason.Noise)] : reasons,
+            isCurrent ? [.. reasons.Where(reason => reason.Code is FitCode.Noise)] : reasons,
             does.Place,
             fit.FanRaisedMm,
             does.TemperatureC,

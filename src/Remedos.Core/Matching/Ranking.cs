@@ -64,7 +64,7 @@ internal static class Ranking
         : one.Fits is null ? 5
         : one == kept ? 0
         : one.Throttles ? 4
-        : one.Reasons.Any(reason => reason.Code is FitReason.Price or FitReason.Noise) ? 3
+        : one.Reasons.Any(reason => reason.Code is FitCode.Price or FitCode.Noise) ? 3
         : one.ThrottlesInHottestRoom ? 2
         : kept is not null && !IsWorth(one, kept) ? 2
         : 1;
@@ -134,12 +134,12 @@ internal static class Ranking
     {
         if (one.Fits == false)
         {
-            return one.Reasons.First(reason => reason.Code is not (FitReason.MeasureNeeded or FitReason.Price or FitReason.Noise)).Message;
+            return one.Reasons.First(reason => reason.Code is not (FitCode.MeasureNeeded or FitCode.Price or FitCode.Noise)).Message;
         }
 
         if (one.Fits is null)
         {
-            return one.Reasons.First(reason => reason.Code == FitReason.MeasureNeeded).Message;
+            return one.Reasons.First(reason => reason.Code == FitCode.MeasureNeeded).Message;
         }
 
         string at = $"{Watts(build)} at {Degrees.At(one.TemperatureC.Value)}";
@@ -206,7 +206,7 @@ internal static class Ranking
         IEnumerable<(int Count, string Sentence)> Found()
         {
             foreach (
-                IGrouping<string, (Candidate One, FitReason Reason)> code in all.Where(one =>
+                IGrouping<FitCode, (Candidate One, FitReason Reason)> code in all.Where(one =>
                         one is { Fits: false, Throttles: false } && one.Reasons.Count == 1
                     )
                     .Select(one => (One: one, Reason: one.Reasons[0]))
@@ -220,16 +220,15 @@ internal static class Ranking
                 string fit = count == 1 ? $"one more fits ({code.MinBy(pair => pair.Reason.ByMm ?? 0).One.Name})" : $"{count} more fit";
                 string? sentence = code.Key switch
                 {
-                    FitReason.Memory when build.Memory?.HeightMm is { } height => $"With memory no higher than {Mm(height - need)}, {fit}.",
-                    FitReason.TooTall when build.Case?.MaxCoolerHeightMm is { } room => $"In a case that takes {Mm(room + need)}, {fit}.",
-                    FitReason.FirstSlot => $"With the card {Mm(need)} further away, in the next slot, {fit}.",
-                    FitReason.CardLength when build.Graphics?.LengthMm is { } card =>
-                        $"With a card no longer than {Mm(card - need)}, {fit}.",
-                    FitReason.HeatSink => $"With {Mm(need)} more room over the board’s heat sinks, {fit}.",
-                    FitReason.Hose => $"With hoses {Mm(need)} longer, {fit}.",
-                    FitReason.RadiatorThickness => $"With {Mm(need)} more room for the radiator, {fit}.",
-                    FitReason.NoHeader => $"With a fan hub, {fit}.",
-                    FitReason.HeaderCurrent => $"With a hub that has its own supply, {fit}.",
+                    FitCode.Memory when build.Memory?.HeightMm is { } height => $"With memory no higher than {Mm(height - need)}, {fit}.",
+                    FitCode.TooTall when build.Case?.MaxCoolerHeightMm is { } room => $"In a case that takes {Mm(room + need)}, {fit}.",
+                    FitCode.FirstSlot => $"With the card {Mm(need)} further away, in the next slot, {fit}.",
+                    FitCode.CardLength when build.Graphics?.LengthMm is { } card => $"With a card no longer than {Mm(card - need)}, {fit}.",
+                    FitCode.HeatSink => $"With {Mm(need)} more room over the board’s heat sinks, {fit}.",
+                    FitCode.Hose => $"With hoses {Mm(need)} longer, {fit}.",
+                    FitCode.RadiatorThickness => $"With {Mm(need)} more room for the radiator, {fit}.",
+                    FitCode.NoHeader => $"With a fan hub, {fit}.",
+                    FitCode.HeaderCurrent => $"With a hub that has its own supply, {fit}.",
                     _ => null,
                 };
                 if (sentence is not null)
@@ -238,9 +237,7 @@ internal static class Ranking
                 }
             }
 
-            int dear = all.Count(one =>
-                one is { Fits: true, Throttles: false } && one.Reasons.Any(reason => reason.Code == FitReason.Price)
-            );
+            int dear = all.Count(one => one is { Fits: true, Throttles: false } && one.Reasons.Any(reason => reason.Code == FitCode.Price));
             if (dear > 0 && all.Where(one => one is { Fits: true, Throttles: false }).All(one => one.Reasons.Count > 0))
             {
                 yield return (dear, $"With more to spend, {(dear == 1 ? "one more suits" : $"{dear} more suit")}.");

@@ -172,8 +172,8 @@ public sealed record WorkLeft(IReadOnlyList<WorkPiece> Pieces, WorkHold? Hold, b
     private static WorkHold? HoldOf(JobFacts facts) =>
         facts.WaitingFor switch
         {
-            Waits.Owner => WorkHold.Owner,
-            Waits.Part => WorkHold.Part,
+            WaitsFor.Owner => WorkHold.Owner,
+            WaitsFor.Part => WorkHold.Part,
             _ => null,
         };
 

@@ -33,8 +33,8 @@ public sealed record Debrief(IReadOnlyList<string> Causes, IReadOnlyList<Debrief
         CaseOnBench bench = new(practice.Machine, practice.Reference.Machine, practice.Faults, practice.Reference, practice.Seed);
         Dictionary<string, EvidenceItem[]> answers = new(StringComparer.Ordinal) { ["usual"] = [.. bench.Evidence] };
         // What was run after a repair tells of another machine.
-        PracticeAct[] before = [.. done.Acts.TakeWhile(act => act.Kind != PracticeAct.Repair)];
-        HashSet<string> made = [.. before.Where(act => act.Kind != PracticeAct.Hands).Select(act => act.Id)];
+        PracticeAct[] before = [.. done.Acts.TakeWhile(act => act.Kind != PracticeDeed.Repair)];
+        HashSet<string> made = [.. before.Where(act => act.Kind != PracticeDeed.Hands).Select(act => act.Id)];
         if (before.Any(act => act.Id == PracticeStand.CoolerPrefix + CaseOnBench.KnownGood))
         {
             made.Add("known-good-cooler");
@@ -95,7 +95,7 @@ public sealed record Debrief(IReadOnlyList<string> Causes, IReadOnlyList<Debrief
     {
         Dictionary<string, EvidenceItem> seen = new(StringComparer.Ordinal);
         List<DebriefStep> path = [new("As it came in", Share(practice, known, []))];
-        foreach (PracticeAct act in done.Acts.TakeWhile(act => act.Kind != PracticeAct.Repair))
+        foreach (PracticeAct act in done.Acts.TakeWhile(act => act.Kind != PracticeDeed.Repair))
         {
             if (!answers.TryGetValue(act.Id, out EvidenceItem[]? told) || told.Length == 0)
             {

@@ -6,8 +6,28 @@ using Remedos.Core.Repair;
 
 namespace Remedos.Core.Practice;
 
+/// <summary>What can be done with a practice machine.</summary>
+[JsonConverter(typeof(KebabEnum<PracticeDeed>))]
+public enum PracticeDeed
+{
+    /// <summary>The owner is asked.</summary>
+    Ask,
+
+    /// <summary>It is looked at, felt, listened to.</summary>
+    Look,
+
+    /// <summary>It is run on the bench.</summary>
+    Run,
+
+    /// <summary>Something of it is changed for a while.</summary>
+    Hands,
+
+    /// <summary>Something of it is mended.</summary>
+    Repair,
+}
+
 /// <summary>Something that was done to a practice machine, and what it cost.</summary>
-/// <param name="Kind">One of the constants.</param>
+/// <param name="Kind">What was done.</param>
 /// <param name="Id">The evidence, the run's variant, what hands did, or the repair.</param>
 /// <param name="State">What was told or seen; null where nothing was, or for what is no question.</param>
 /// <param name="Minutes">Of hands.</param>
@@ -15,7 +35,7 @@ namespace Remedos.Core.Practice;
 /// <param name="Days">That the owner waits for parts.</param>
 /// <param name="Cured">Causes that are gone with it.</param>
 public sealed record PracticeAct(
-    string Kind,
+    PracticeDeed Kind,
     string Id,
     string Title,
     string? State,
@@ -25,16 +45,10 @@ public sealed record PracticeAct(
     IReadOnlyList<string>? Cured = null
 )
 {
-    /// <summary>What can be done.</summary>
-    public const string Ask = "ask",
-        Look = "look",
-        Run = "run",
-        Hands = "hands",
-        Repair = "repair";
-
     /// <summary>Whether the machine is not afterwards what it was: what was not measured before cannot be measured any more.</summary>
     [JsonIgnore]
-    public bool IsIrreversible => Kind == Repair || (Kind == Hands && Id.StartsWith(PracticeStand.CoolerPrefix, StringComparison.Ordinal));
+    public bool IsIrreversible =>
+        Kind == PracticeDeed.Repair || (Kind == PracticeDeed.Hands && Id.StartsWith(PracticeStand.CoolerPrefix, StringComparison.Ordinal));
 }
 
 /// <summary>How a practice case stands: what was done so far. Everything else follows from it.</summary>
@@ -68,7 +82,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
     /// <summary>The cooler that is on it: its own when null, <see cref="BenchHands.Lifted"/>, or another by id.</summary>
     [JsonIgnore]
     public string? Cooler =>
-        Acts.LastOrDefault(act => act.Kind == PracticeAct.Hands && act.Id.StartsWith(CoolerPrefix, StringComparison.Ordinal)) is { } act
+        Acts.LastOrDefault(act => act.Kind == PracticeDeed.Hands && act.Id.StartsWith(CoolerPrefix, StringComparison.Ordinal)) is { } act
         && act.Id[CoolerPrefix.Length..] is { Length: > 0 } id
             ? id
             : null;
@@ -85,7 +99,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
     [JsonIgnore]
     public IReadOnlyList<EvidenceItem> Told =>
         [
-            .. Acts.Where(act => act is { Kind: PracticeAct.Ask or PracticeAct.Look, State: not null })
+            .. Acts.Where(act => act is { Kind: PracticeDeed.Ask or PracticeDeed.Look, State: not null })
                 .GroupBy(act => act.Id)
                 .Select(group => new EvidenceItem(group.Key, group.Last().State!)),
         ];
@@ -114,7 +128,10 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
         // Both are seen in the moment when the cooler comes off; that was paid for.
         double minutes = row.Reversible ? row.Minutes : 1;
         string? state = new Witness(practice, Cured.Except(AtLift)).Tell(evidence)?.State;
-        return (With(new PracticeAct(Witness.IsOwners(row) ? PracticeAct.Ask : PracticeAct.Look, row.Id, row.Title, state, minutes)), null);
+        return (
+            With(new PracticeAct(Witness.IsOwners(row) ? PracticeDeed.Ask : PracticeDeed.Look, row.Id, row.Title, state, minutes)),
+            null
+        );
     }
 
     /// <summary>The paste that was taken off is what a lifted cooler shows.</summary>
@@ -122,7 +139,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
 
     /// <summary>A run was begun in the bay.</summary>
     public PracticeStand Ran(string variant) =>
-        With(new PracticeAct(PracticeAct.Run, variant, RunVariant.All.First(one => one.Id == variant).Title, null, RunMinutes));
+        With(new PracticeAct(PracticeDeed.Run, variant, RunVariant.All.First(one => one.Id == variant).Title, null, RunMinutes));
 
     /// <summary>Hands changed something about the machine.</summary>
     /// <param name="before">As it was; null for its start.</param>
@@ -132,7 +149,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
         PracticeStand stand = this;
         void Add(bool changed, string id, string title, double minutes)
         {
-            stand = changed ? stand.With(new PracticeAct(PracticeAct.Hands, id, title, null, minutes)) : stand;
+            stand = changed ? stand.With(new PracticeAct(PracticeDeed.Hands, id, title, null, minutes)) : stand;
         }
 
         Add(before.PanelOff != after.PanelOff, "panel", after.PanelOff ? "Side panel off" : "Side panel on", PanelMinutes);
@@ -154,7 +171,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
                 RepairRow.Of(RepairRow.Remount).PartsMinor
             ),
         };
-        return new PracticeAct(PracticeAct.Hands, CoolerPrefix + cooler, title, null, minutes, parts, 0, gone);
+        return new PracticeAct(PracticeDeed.Hands, CoolerPrefix + cooler, title, null, minutes, parts, 0, gone);
     }
 
     /// <summary>A repair that leaves the cooler on it as it is.</summary>
@@ -188,7 +205,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
         return (
             With(
                 new PracticeAct(
-                    PracticeAct.Repair,
+                    PracticeDeed.Repair,
                     repair,
                     row.Name,
                     null,
@@ -229,10 +246,10 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
     /// <summary>What stays on it for good: another cooler is bought, was waited for, and mends what lies beside the machine.</summary>
     public PracticeStand Kept(PracticeCase practice) =>
         Cooler is { } cooler and not BenchHands.Lifted
-        && !Acts.Reverse().TakeWhile(act => act.Kind != PracticeAct.Hands).Any(act => act.Id == RepairRow.Upgrade)
+        && !Acts.Reverse().TakeWhile(act => act.Kind != PracticeDeed.Hands).Any(act => act.Id == RepairRow.Upgrade)
             ? With(
                 new PracticeAct(
-                    PracticeAct.Repair,
+                    PracticeDeed.Repair,
                     RepairRow.Upgrade,
                     $"{MachineLibrary.Coolers.First(one => one.Id == cooler).Name} stays on it",
                     null,

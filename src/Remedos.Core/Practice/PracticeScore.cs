@@ -1,44 +1,53 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Money;
 
 namespace Remedos.Core.Practice;
 
 /// <summary>What a trainee says to the owner at the end.</summary>
+[JsonConverter(typeof(KebabEnum<Told>))]
+public enum Told
+{
+    /// <summary>Nothing was wrong with it.</summary>
+    Sound,
+
+    /// <summary>It is mended.</summary>
+    Mended,
+
+    /// <summary>It is better, and not all of it is found.</summary>
+    Better,
+
+    /// <summary>It is not mended yet.</summary>
+    NotYet,
+}
+
+/// <summary>What is true, and what is told.</summary>
 public static class ToldOwner
 {
-    /// <summary>The verdicts there are.</summary>
-    public const string Sound = "sound",
-        Mended = "mended",
-        Better = "better",
-        NotYet = "not-yet";
-
-    /// <summary>All of them.</summary>
-    public static IReadOnlyList<string> All { get; } = [Sound, Mended, Better, NotYet];
-
     /// <summary>What is true of a case that is left so.</summary>
-    public static string Truth(PracticeCase practice, PracticeStand stand) =>
-        practice.Faults.Count == 0 ? Sound
-        : stand.Left(practice).Count is var left && left == 0 ? Mended
-        : left < practice.Faults.Count ? Better
-        : NotYet;
+    public static Told Truth(PracticeCase practice, PracticeStand stand) =>
+        practice.Faults.Count == 0 ? Told.Sound
+        : stand.Left(practice).Count is var left && left == 0 ? Told.Mended
+        : left < practice.Faults.Count ? Told.Better
+        : Told.NotYet;
 
     /// <summary>It in words.</summary>
-    public static string Words(string told) =>
+    public static string Words(Told told) =>
         told switch
         {
-            Sound => "nothing was wrong with it",
-            Mended => "it is mended",
-            Better => "it is better, and not all of it is found",
+            Told.Sound => "nothing was wrong with it",
+            Told.Mended => "it is mended",
+            Told.Better => "it is better, and not all of it is found",
             _ => "it is not mended yet",
         };
 }
 
 /// <summary>How a case was ended, beside what was done.</summary>
-/// <param name="Told">Of <see cref="ToldOwner"/>.</param>
+/// <param name="Told">What the owner heard.</param>
 /// <param name="Fair">Whether the sheet's comparison holds: null where before and after were not both run.</param>
 /// <param name="Unfair">Why it does not; null where it does.</param>
 /// <param name="Seen">The case as the sheet had it before anything was mended; null where there is no sheet.</param>
-public sealed record PracticeEnding(string Told, bool? Fair, string? Unfair = null, DiagnosisCase? Seen = null);
+public sealed record PracticeEnding(Told Told, bool? Fair, string? Unfair = null, DiagnosisCase? Seen = null);
 
 /// <summary>A line of a score.</summary>
 /// <param name="Yours">What was done.</param>
@@ -98,7 +107,7 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
         string[] needless =
         [
             .. yours
-                .Acts.Where(act => act.Kind == PracticeAct.Repair && act.Cured is { Count: 0 })
+                .Acts.Where(act => act.Kind == PracticeDeed.Repair && act.Cured is { Count: 0 })
                 .Select(act => act.Title)
                 .Distinct(StringComparer.Ordinal),
         ];
@@ -182,7 +191,7 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
 
     private static ScoreLine Baseline(PracticeStand yours)
     {
-        int usual = IndexOf(yours, act => act is { Kind: PracticeAct.Run, Id: "usual" }),
+        int usual = IndexOf(yours, act => act is { Kind: PracticeDeed.Run, Id: "usual" }),
             changed = IndexOf(yours, act => act.IsIrreversible);
         bool before = usual >= 0 && (changed < 0 || usual < changed);
         return new ScoreLine(
@@ -226,7 +235,7 @@ public sealed record PracticeScore(double Points, IReadOnlyList<ScoreLine> Lines
 
     private static ScoreLine Verdict(PracticeCase practice, PracticeStand yours, PracticeEnding ending)
     {
-        string truth = ToldOwner.Truth(practice, yours);
+        Told truth = ToldOwner.Truth(practice, yours);
         bool honest = truth == ending.Told;
         return new ScoreLine(
             "verdict",

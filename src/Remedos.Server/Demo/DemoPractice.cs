@@ -114,7 +114,7 @@ internal static class DemoPractice
             asked = asked.Asked(practice, row.Id).After!;
         }
 
-        return new PracticeStand([.. asked.Acts, .. best.Acts.Where(act => act.Kind is PracticeAct.Hands or PracticeAct.Repair)]).Ran(
+        return new PracticeStand([.. asked.Acts, .. best.Acts.Where(act => act.Kind is PracticeDeed.Hands or PracticeDeed.Repair)]).Ran(
             "usual"
         );
     }

@@ -1,6 +1,7 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
+using Remedos.Core;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Handover;
@@ -276,7 +277,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             job.TemperatureLimitC,
             job.RatedPowerW,
             JobSetups.Now(job).CoolerKind,
-            job.WaitingFor,
+            job.WaitingFor is { } waiting ? Kebab.Parse<WaitsFor>(waiting) : null,
             pair.Before,
             pair.After,
             job.Repair.Found,

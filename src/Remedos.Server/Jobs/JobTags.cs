@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
+using Remedos.Core;
 using Remedos.Core.Jobs;
 using Remedos.Core.Planning;
 using Remedos.Core.Runs;
@@ -190,7 +191,7 @@ internal sealed class JobTags(Caller caller, TagMaker maker, RenewTags renewal, 
         }
 
         IEnumerable<JobTag> Of(IEnumerable<Listed> listed) => listed.Select(one => TagOf(workshop, one, read[one.Id]));
-        return [.. Of(open).OrderBy(tag => Array.IndexOf(Waits.Order, tag.WaitsFor)), .. Of(gone)];
+        return [.. Of(open).OrderBy(tag => tag.WaitsFor), .. Of(gone)];
     }
 
     private ReadTag Remember(KeptTag tag) =>
@@ -198,7 +199,7 @@ internal sealed class JobTags(Caller caller, TagMaker maker, RenewTags renewal, 
             (typeof(ReadTag), tag.JobId),
             new ReadTag(
                 KeptStand.Of(tag),
-                tag.WaitsFor,
+                Kebab.Parse<WaitsFor>(tag.WaitsFor)!.Value,
                 JsonSerializer.Deserialize<Headline>(tag.Headline, RemedosContext.Json)!,
                 tag.Now,
                 tag.Staircase is { } stairs ? JsonSerializer.Deserialize<HeatStaircase>(stairs, RemedosContext.Json) : null,
@@ -225,7 +226,7 @@ internal sealed class JobTags(Caller caller, TagMaker maker, RenewTags renewal, 
     /// <summary>What a tag says, read.</summary>
     private sealed record ReadTag(
         KeptStand Stand,
-        string WaitsFor,
+        WaitsFor WaitsFor,
         Headline Headline,
         string Now,
         HeatStaircase? Staircase,

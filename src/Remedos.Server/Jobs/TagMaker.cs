@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
+using Remedos.Core;
 using Remedos.Core.Jobs;
 using Remedos.Core.Planning;
 using Remedos.Data;
@@ -93,7 +94,7 @@ internal sealed class TagMaker(JobSheets sheets, IMemoryCache remembered, TimePr
                 JobVersion = job.Version,
                 Revision = stand.Revision,
                 Day = stand.Day,
-                WaitsFor = progress.WaitsFor,
+                WaitsFor = Kebab.Of(progress.WaitsFor),
                 Headline = JsonSerializer.Serialize(progress.Headline, RemedosContext.Json),
                 Now = progress.Now.Title,
                 Staircase =

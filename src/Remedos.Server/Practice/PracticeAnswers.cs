@@ -36,13 +36,13 @@ public sealed record PracticeAnswer(IReadOnlyList<PracticeLevelAnswer> Levels, I
 public sealed record BeginPractice(int? Level = null, int? Seed = null, bool Alone = false, string? File = null);
 
 /// <summary>Something that can be asked, looked at or felt.</summary>
-/// <param name="Kind">ask or look.</param>
+/// <param name="Kind">Whether it is asked or looked at.</param>
 /// <param name="Answer">What was told, in words; null before.</param>
 /// <param name="Asked">Whether it was asked: whoever was asked may not know.</param>
 /// <param name="WantsCoolerOff">Whether the cooler has to be off for it.</param>
 public sealed record PracticeQuestion(
     string Id,
-    string Kind,
+    PracticeDeed Kind,
     string Title,
     string How,
     double Minutes,

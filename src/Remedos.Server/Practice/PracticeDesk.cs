@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
+using Remedos.Core;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Practice;
@@ -182,7 +183,7 @@ internal sealed class PracticeDesk(
                     row.Name,
                     PracticeStand.MinutesOf(practice, row),
                     row.PartsMinor,
-                    stand.Acts.Any(act => act.Kind == PracticeAct.Repair && act.Id == row.Id)
+                    stand.Acts.Any(act => act.Kind == PracticeDeed.Repair && act.Id == row.Id)
                 )),
             ],
             [.. stand.Acts.Select(WordsOf)]
@@ -191,10 +192,10 @@ internal sealed class PracticeDesk(
 
     private static PracticeQuestion QuestionOf(EvidenceRow row, PracticeStand stand)
     {
-        PracticeAct? last = stand.Acts.LastOrDefault(act => act.Kind is PracticeAct.Ask or PracticeAct.Look && act.Id == row.Id);
+        PracticeAct? last = stand.Acts.LastOrDefault(act => act.Kind is PracticeDeed.Ask or PracticeDeed.Look && act.Id == row.Id);
         return new PracticeQuestion(
             row.Id,
-            Witness.IsOwners(row) ? PracticeAct.Ask : PracticeAct.Look,
+            Witness.IsOwners(row) ? PracticeDeed.Ask : PracticeDeed.Look,
             row.Title,
             row.How,
             row.Reversible ? row.Minutes : 1,
@@ -208,8 +209,8 @@ internal sealed class PracticeDesk(
     public static string WordsOf(PracticeAct act) =>
         act.Kind switch
         {
-            PracticeAct.Ask or PracticeAct.Look => $"{act.Title}: {act.State?.Replace('-', ' ') ?? "not known"}",
-            PracticeAct.Run => $"Run: {char.ToLowerInvariant(act.Title[0])}{act.Title[1..]}",
+            PracticeDeed.Ask or PracticeDeed.Look => $"{act.Title}: {act.State?.Replace('-', ' ') ?? "not known"}",
+            PracticeDeed.Run => $"Run: {char.ToLowerInvariant(act.Title[0])}{act.Title[1..]}",
             _ => act.Title,
         };
 
@@ -292,9 +293,9 @@ internal sealed class PracticeDesk(
     /// <summary>Ends the case: it is scored against the best way, and what it was is told.</summary>
     public async Task<Results<Ok<PracticeNow>, ProblemHttpResult>> EndAsync(string told, CancellationToken cancellation)
     {
-        if (!ToldOwner.All.Contains(told))
+        if (Kebab.Parse<Told>(told) is not { } says)
         {
-            return Refusal.Of($"The owner is told one of {string.Join(", ", ToldOwner.All)}.");
+            return Refusal.Of($"The owner is told one of {Kebab.Words<Told>()}.");
         }
 
         Who who = await caller.WhoAsync(cancellation);
@@ -308,7 +309,7 @@ internal sealed class PracticeDesk(
         PracticeStand best = BestWay.Of(PracticeTries.CaseOf(open));
         ComparisonResult? compared = (await sheets.FindAsync(open.JobId, cancellation))?.Verdict?.Result;
         PracticeEnding ending = new(
-            told,
+            says,
             compared?.Comparable,
             compared?.Obstacles.FirstOrDefault(one => one.Severity == ObstacleWeight.Blocking)?.Message,
             await SeenAsync(context, who, open.JobId, cancellation)

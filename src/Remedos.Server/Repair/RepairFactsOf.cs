@@ -114,7 +114,7 @@ internal static class RepairFactsOf
             CoolerOn = chosen is null ? null : OnOf(chosen, build, fit, kept?.Cooler?.Place ?? plan?.Cooler?.Place, housing),
             DoesNotFit =
                 chosen is not null && fit is { Fits: false }
-                    ? fit.Reasons.First(reason => reason.Code != FitReason.MeasureNeeded).Message
+                    ? fit.Reasons.First(reason => reason.Code != FitCode.MeasureNeeded).Message
                     : null,
             // A log without a card is no proof that none is plugged in; the step says so.
             HasCard = JobCases.HasCard(job, runs) == true ? true : null,

@@ -133,7 +133,7 @@ public sealed class AirPlanTests
             .Of(Build, MatchingExample.Tower, plan with { Fans = [.. plan.Fans, new PlannedFan("third", "front", true, 120, 1300)] })
             .Single(question => question.Id == "balance");
         Assert.Equal(["2 case fans in, 1 out", "1 case fan in, 2 out"], balance.Ways.Select(way => way.Title));
-        Assert.True(balance.Ways[0].CasePa > balance.Ways[1].CasePa && balance.Ways[1].Pressure == AirAnswer.MoreOut);
+        Assert.True(balance.Ways[0].CasePa > balance.Ways[1].CasePa && balance.Ways[1].Pressure == AirPressure.MoreOut);
         Assert.Equal(3, AirComparison.Of(Build, MatchingExample.Tower, plan).Single(question => question.Id == "balance").Ways.Count);
         AirAnswer against = Solve(
             MatchingExample.Tower,
@@ -147,7 +147,7 @@ public sealed class AirPlanTests
                 ],
             }
         );
-        Assert.True(against.Fans[0].Overcome && against.Pressure == AirAnswer.MoreIn, "the weak one is blown through");
+        Assert.True(against.Fans[0].Overcome && against.Pressure == AirPressure.MoreIn, "the weak one is blown through");
     }
 
     [Theory]
@@ -291,7 +291,7 @@ public sealed class AirPlanTests
         Assert.Equal([("place-full", "a"), ("fan-size", "b"), ("no-place", "c")], found.Select(one => (one.Code, one.Subject)));
         Build tight = Build with { Graphics = new GraphicsPart(220, 330) };
         AirFinding card = Assert.Single(AirPlanner.Findings(tight, MatchingExample.Liquid, plan));
-        Assert.Equal((FitReason.CardLength, 22.0), (card.Code, card.ByMm));
+        Assert.Equal(("card-length", 22.0), (card.Code, card.ByMm));
         Assert.Equal(-22, AirPlanner.Clearances(tight, MatchingExample.Liquid, plan).Single(one => one.Id == "card-front").FreeMm);
         Assert.Contains(
             "there is no header “X”",

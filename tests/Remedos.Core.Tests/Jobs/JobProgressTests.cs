@@ -57,24 +57,24 @@ public sealed class JobProgressTests
     [Fact]
     public void Each_step_leads_to_the_next()
     {
-        (JobFacts Facts, string Step, string Waits, string Action)[] order =
+        (JobFacts Facts, string Step, WaitsFor Waits, string Action)[] order =
         [
-            (Arrived with { TemperatureLimitC = null }, "intake", Waits.Intake, "fill-in"),
-            (Arrived, "look", Waits.Test, "look"),
-            (Looked, "before", Waits.Test, "before-run"),
-            (Measured, "repair", Waits.Repair, "repair"),
-            (Measured with { Diagnosis = Stand(Dust, 0.5, PanelOff, 0.4) }, "diagnosis", Waits.Test, "run"),
-            (Measured with { Diagnosis = Stand(Dust, 0.5, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
-            (Measured with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.4) }, "diagnosis", Waits.Test, "check"),
-            (Measured with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.05) }, "repair", Waits.Repair, "decide"),
-            (Measured with { Diagnosis = Stand(Dust, 0.95, Tubes, 0.4) }, "repair", Waits.Repair, "decide"),
-            (Measured with { Diagnosis = Stand(Dust, 0.3, null, 0) }, "repair", Waits.Repair, "repair"),
-            (Repaired, "after", Waits.Test, "after-run"),
-            (Proven, "handover", Waits.Paste, "after-run"),
-            (Proven with { MountedAt = Now.AddHours(-30) }, "handover", Waits.PickUp, "handover"),
-            (Proven with { HandedOverAt = Now }, "handover", Waits.Done, "none"),
+            (Arrived with { TemperatureLimitC = null }, "intake", WaitsFor.Intake, "fill-in"),
+            (Arrived, "look", WaitsFor.Test, "look"),
+            (Looked, "before", WaitsFor.Test, "before-run"),
+            (Measured, "repair", WaitsFor.Repair, "repair"),
+            (Measured with { Diagnosis = Stand(Dust, 0.5, PanelOff, 0.4) }, "diagnosis", WaitsFor.Test, "run"),
+            (Measured with { Diagnosis = Stand(Dust, 0.5, Tubes, 0.4) }, "diagnosis", WaitsFor.Test, "check"),
+            (Measured with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.4) }, "diagnosis", WaitsFor.Test, "check"),
+            (Measured with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.05) }, "repair", WaitsFor.Repair, "decide"),
+            (Measured with { Diagnosis = Stand(Dust, 0.95, Tubes, 0.4) }, "repair", WaitsFor.Repair, "decide"),
+            (Measured with { Diagnosis = Stand(Dust, 0.3, null, 0) }, "repair", WaitsFor.Repair, "repair"),
+            (Repaired, "after", WaitsFor.Test, "after-run"),
+            (Proven, "handover", WaitsFor.Paste, "after-run"),
+            (Proven with { MountedAt = Now.AddHours(-30) }, "handover", WaitsFor.PickUp, "handover"),
+            (Proven with { HandedOverAt = Now }, "handover", WaitsFor.Done, "none"),
         ];
-        foreach ((JobFacts facts, string step, string waits, string action) in order)
+        foreach ((JobFacts facts, string step, WaitsFor waits, string action) in order)
         {
             JobProgress progress = JobProgress.Of(facts);
             Assert.Equal((step, waits, action), (progress.CurrentStep, progress.WaitsFor, progress.Now.Action));
@@ -183,8 +183,8 @@ public sealed class JobProgressTests
     [Fact]
     public void Held_up_by_hand_wins_until_the_machine_is_gone()
     {
-        Assert.Equal(Waits.Part, JobProgress.Of(Measured with { WaitingFor = Waits.Part }).WaitsFor);
-        Assert.Equal(Waits.Done, JobProgress.Of(Proven with { WaitingFor = Waits.Part, HandedOverAt = Now }).WaitsFor);
+        Assert.Equal(WaitsFor.Part, JobProgress.Of(Measured with { WaitingFor = WaitsFor.Part }).WaitsFor);
+        Assert.Equal(WaitsFor.Done, JobProgress.Of(Proven with { WaitingFor = WaitsFor.Part, HandedOverAt = Now }).WaitsFor);
     }
 
     [Fact]

@@ -45,7 +45,7 @@ public sealed class FitTests
         (Build build, CoolerPart cooler) = Changed(what);
         FitResult fit = Fit.Of(build, cooler);
         Assert.Equal(code is null, fit.Fits == true);
-        Assert.Equal(code, fit.Reasons.Select(reason => reason.Code).FirstOrDefault());
+        Assert.Equal(code, fit.Reasons.Select(reason => Kebab.Of(reason.Code)).FirstOrDefault());
         Assert.Equal(byMm, fit.Reasons.Select(reason => reason.ByMm).FirstOrDefault());
         Assert.All(fit.Reasons, reason => Assert.EndsWith(".", reason.Message, StringComparison.Ordinal));
     }
@@ -152,7 +152,7 @@ public sealed class FitTests
         };
         FitResult fit = Fit.Of(build, cooler);
         Assert.Null(fit.Fits);
-        Assert.Equal("measure-needed", Assert.Single(fit.Reasons).Code);
+        Assert.Equal(FitCode.MeasureNeeded, Assert.Single(fit.Reasons).Code);
         Assert.Contains(words, fit.Reasons[0].Message, StringComparison.Ordinal);
     }
 
@@ -176,7 +176,7 @@ public sealed class FitTests
     {
         FitReason reason = Assert.Single(Fit.Of(MatchingExample.Build, Tower with { Sockets = ["T9", "X77"] }).Reasons);
         Assert.Equal(
-            ("socket", "It has no bracket for socket Q4 (holes 90 × 54 mm), only for T9 (holes 75 × 75 mm), X77."),
+            (FitCode.Socket, "It has no bracket for socket Q4 (holes 90 × 54 mm), only for T9 (holes 75 × 75 mm), X77."),
             (reason.Code, reason.Message)
         );
     }
@@ -191,7 +191,7 @@ public sealed class FitTests
         };
         CoolerPart wide = Tower with { ReachTowardRearMm = 44, ClearanceUnderFinsMm = 42 };
         FitReason sink = Assert.Single(Fit.Of(sunk, wide).Reasons);
-        Assert.Equal(("heat-sink", 6.0), (sink.Code, sink.ByMm));
+        Assert.Equal((FitCode.HeatSink, 6.0), (sink.Code, sink.ByMm));
         Assert.True(Fit.Of(sunk, wide with { ReachTowardRearMm = 39 }).Fits);
         Assert.Contains(
             "towards the board’s heat sink at the rear",
@@ -207,14 +207,14 @@ public sealed class FitTests
             },
         };
         Assert.Equal(
-            ("hose", 60.0),
+            (FitCode.Hose, 60.0),
             Fit.Of(far, Liquid with { HoseMm = 320 }).Reasons.Select(reason => (reason.Code, reason.ByMm!.Value)).Single()
         );
         Assert.Contains("Its radiator at the front means taking the drive cage out.", Fit.Of(far, Liquid with { HoseMm = 400 }).Notes);
         Assert.Null(Fit.Of(far, Liquid).Fits);
 
         Build plated = MatchingExample.Build with { Graphics = MatchingExample.Build.Graphics! with { BackPlateMm = 14 } };
-        Assert.Equal(("first-slot", 2.0), Fit.Of(plated, Tower).Reasons.Select(reason => (reason.Code, reason.ByMm!.Value)).Single());
+        Assert.Equal((FitCode.FirstSlot, 2.0), Fit.Of(plated, Tower).Reasons.Select(reason => (reason.Code, reason.ByMm!.Value)).Single());
 
         Build bought = MatchingExample.Build with
         {
@@ -222,7 +222,7 @@ public sealed class FitTests
             CurrentCooler = "box",
         };
         FitResult odd = Fit.Of(bought, Tower);
-        Assert.Equal((null, "measure-needed"), (odd.Fits, Assert.Single(odd.Reasons).Code));
+        Assert.Equal((null, FitCode.MeasureNeeded), (odd.Fits, Assert.Single(odd.Reasons).Code));
         Assert.Contains("may refuse fans", Assert.Single(odd.Notes), StringComparison.Ordinal);
         Assert.True(Fit.Of(bought, Box).Fits, "the one that is on it got by");
         Assert.Contains(
@@ -265,7 +265,7 @@ public sealed class FitTests
     [Fact]
     public void What_stands_around_a_cooler_is_held_against_it()
     {
-        void Gives(Build build, CoolerPart cooler, string code, double byMm, double enough, Func<double, Build> with)
+        void Gives(Build build, CoolerPart cooler, FitCode code, double byMm, double enough, Func<double, Build> with)
         {
             FitReason reason = Assert.Single(Fit.Of(build, cooler).Reasons);
             Assert.Equal((code, byMm), (reason.Code, reason.ByMm));
@@ -275,18 +275,18 @@ public sealed class FitTests
 
         CoolerPart plated = Tower with { BackPlateMm = 9 };
         Build Behind(double mm) => Cased(one => one with { BehindBoardMm = mm });
-        Gives(Behind(7), plated, FitReason.BehindBoard, 2, 9, Behind);
+        Gives(Behind(7), plated, FitCode.BehindBoard, 2, 9, Behind);
         Assert.True(Fit.Of(MatchingExample.Build, plated).Fits);
 
         // A fan of 25 mm hangs inside at the rear.
         CoolerPart deep = Tower with { ReachTowardRearMm = 60 };
         Build Rear(double mm) => Cased(one => one with { RearFromSocketMm = mm });
-        Gives(Rear(80), deep, FitReason.CaseFan, 5, 85, Rear);
+        Gives(Rear(80), deep, FitCode.CaseFan, 5, 85, Rear);
         Assert.True(Fit.Of(Cased(one => one with { RearFromSocketMm = 80, Fans = [new BuildFan("front", "in", 120, 900)] }), deep).Fits);
 
         CoolerPart tanked = Liquid with { RadiatorLengthMm = 277 };
         Build Ends(double mm) => Cased(one => one with { Radiators = [new RadiatorPlace("front", [120, 240, 280], 55, MaxLengthMm: mm)] });
-        Gives(Ends(270), tanked, FitReason.RadiatorSize, 7, 277, Ends);
+        Gives(Ends(270), tanked, FitCode.RadiatorSize, 7, 277, Ends);
 
         double thick = Liquid.RadiatorThicknessMm!.Value;
         Build Floor(double mm) =>
@@ -294,7 +294,7 @@ public sealed class FitTests
             {
                 Graphics = MatchingExample.Build.Graphics! with { ThicknessMm = 58 },
             };
-        Gives(Floor(thick + 50), Liquid, FitReason.CardThickness, 8, thick + 58, Floor);
+        Gives(Floor(thick + 50), Liquid, FitCode.CardThickness, 8, thick + 58, Floor);
     }
 
     [Fact]

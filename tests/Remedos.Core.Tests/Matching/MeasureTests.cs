@@ -42,7 +42,7 @@ public sealed class MeasureTests
             };
         Assert.True(Fit.Of(Just().On(Unmeasured), Tower).Fits);
         Assert.Equal(
-            ("too-tall", 1.0),
+            (FitCode.TooTall, 1.0),
             Fit.Of(Just(1).On(Unmeasured), Tower).Reasons.Select(reason => (reason.Code, reason.ByMm!.Value)).Single()
         );
     }
@@ -58,7 +58,7 @@ public sealed class MeasureTests
         measured.CardRoomMm = 357;
         Assert.True(Fit.Of(measured.On(Unmeasured), Liquid).Fits);
         measured.CardRoomMm = 356;
-        Assert.Equal("card-length", Assert.Single(Fit.Of(measured.On(Unmeasured), Liquid).Reasons).Code);
+        Assert.Equal(FitCode.CardLength, Assert.Single(Fit.Of(measured.On(Unmeasured), Liquid).Reasons).Code);
     }
 
     /// <summary>Memory that stands under the fan is asked for its height with what the fan can give way.</summary>
@@ -111,7 +111,7 @@ public sealed class MeasureTests
         // Straight is better wherever it goes in; and turned is no help where the card stands in its way then.
         Assert.False(Fit.Of(close with { Memory = new MemoryPart(44) }, known with { CanTurn = true }).Turned);
         FitResult neither = Fit.Of(close with { Board = close.Board! with { FirstSlotFromSocketMm = 51 } }, known with { CanTurn = true });
-        Assert.Equal((false, false, "memory"), (neither.Fits, neither.Turned, neither.Reasons[0].Code));
+        Assert.Equal((false, false, FitCode.Memory), (neither.Fits, neither.Turned, neither.Reasons[0].Code));
     }
 
     [Theory]
@@ -144,7 +144,7 @@ public sealed class MeasureTests
             };
         Assert.Contains("beside the supply’s own fan", Fit.Of(With(0.7), Tower).Plugs.Single(), StringComparison.Ordinal);
         FitReason over = Fit.Of(With(0.9), Tower).Reasons.Single();
-        Assert.Equal(FitReason.HeaderCurrent, over.Code);
+        Assert.Equal(FitCode.HeaderCurrent, over.Code);
         Assert.Contains("other fans take 0.9 A of it", over.Message, StringComparison.Ordinal);
         Assert.Equal(
             "The supply’s own fan is on the board’s only header; the pump has none.",

@@ -158,7 +158,7 @@ public sealed class PredictionTests
             quiet.NoiseDba <= free.NoiseDba - 1.9 && quiet.TemperatureC.Value > free.TemperatureC.Value && quiet.Reasons.Count == 0
         );
         Candidate silent = Match(Tower, build => build with { Wants = new Wants(MaxNoiseDba: 10) });
-        Assert.Contains(silent.Reasons, reason => reason.Code == "noise");
+        Assert.Contains(silent.Reasons, reason => reason.Code == FitCode.Noise);
     }
 
     /// <summary>

@@ -165,7 +165,7 @@ public sealed class RankingTests
         Assert.Equal("tower", Order(answer)[0]);
         Assert.Equal(
             "It costs 78 % more than wanted.",
-            answer.Candidates.Single(one => one.Id == "big").Reasons.Single(reason => reason.Code == "price").Message
+            answer.Candidates.Single(one => one.Id == "big").Reasons.Single(reason => reason.Code == FitCode.Price).Message
         );
         Assert.Equal([1, 2, 3], answer.Candidates.Select(one => one.Rank));
     }

@@ -92,8 +92,8 @@ public sealed class WorkLeftTests
     [Fact]
     public void What_waits_for_somebody_outside_says_so_and_what_is_gone_needs_nothing()
     {
-        Assert.Equal(WorkHold.Part, Of(Known with { WaitingFor = Waits.Part }).Hold);
-        Assert.Equal(WorkHold.Owner, Of(Known with { WaitingFor = Waits.Owner }).Hold);
+        Assert.Equal(WorkHold.Part, Of(Known with { WaitingFor = WaitsFor.Part }).Hold);
+        Assert.Equal(WorkHold.Owner, Of(Known with { WaitingFor = WaitsFor.Owner }).Hold);
         Assert.Null(Of(Known).Hold);
         Assert.Empty(Kinds(Proven with { HandedOverAt = Now }));
     }

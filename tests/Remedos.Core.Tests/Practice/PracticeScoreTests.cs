@@ -13,7 +13,7 @@ public sealed class PracticeScoreTests
             .Select(seed => PracticeCase.Draw(PracticeLevel.Of(level)!, seed))
             .First(one => one.Faults.ContainsKey(cause));
 
-    private static PracticeScore Scored(PracticeCase practice, PracticeStand done, string told, bool? fair) =>
+    private static PracticeScore Scored(PracticeCase practice, PracticeStand done, Told told, bool? fair) =>
         PracticeScore.Of(practice, done, new PracticeEnding(told, fair), BestWay.Of(practice), "EUR");
 
     private static ScoreLine Line(PracticeScore score, string id) => score.Lines.Single(line => line.Id == id);
@@ -31,9 +31,7 @@ public sealed class PracticeScoreTests
         Assert.True(cases.Zip(ways).Count(pair => pair.Second.Left(pair.First).Count == 0) >= 34);
         Assert.All(ways, way => Assert.Equal("usual", way.Acts[0].Id));
         Assert.All(ways, way => Assert.True(way.Minutes < 300));
-        Assert.All(cases.Zip(ways), pair =>
-            Assert.Equal(10, Line(Scored(pair.First, pair.Second, ToldOwner.Mended, true), "baseline").Points)
-        );
+        Assert.All(cases.Zip(ways), pair => Assert.Equal(10, Line(Scored(pair.First, pair.Second, Told.Mended, true), "baseline").Points));
     }
 
     [Fact]
@@ -42,7 +40,7 @@ public sealed class PracticeScoreTests
         PracticeCase practice = With("paste-aged");
         PracticeStand best = BestWay.Of(practice);
         Assert.Empty(best.Left(practice));
-        PracticeScore score = Scored(practice, best, ToldOwner.Mended, true);
+        PracticeScore score = Scored(practice, best, Told.Mended, true);
         Assert.Equal(100, score.Points, 6);
         Assert.All(score.Lines, line => Assert.Null(line.Why));
         Assert.Equal(100, score.Lines.Sum(line => line.Of));
@@ -56,7 +54,7 @@ public sealed class PracticeScoreTests
         PracticeCase practice = With(cause);
         PracticeStand best = BestWay.Of(practice);
         Assert.Empty(best.Left(practice));
-        Assert.Equal(100, Scored(practice, best, ToldOwner.Mended, true).Points, 6);
+        Assert.Equal(100, Scored(practice, best, Told.Mended, true).Points, 6);
         Assert.Equal(best.Acts.Count, best.Kept(practice).Acts.Count);
     }
 
@@ -66,14 +64,14 @@ public sealed class PracticeScoreTests
         PracticeCase practice = With("fan-failed");
         // Cleaned unmeasured, and called mended: nothing of it is right but the days.
         PracticeStand done = PracticeStand.Fresh.Repaired(practice, "clean").After!;
-        PracticeScore score = Scored(practice, done, ToldOwner.Mended, null);
+        PracticeScore score = Scored(practice, done, Told.Mended, null);
         Assert.Equal(0, Line(score, "repair").Points);
         Assert.Contains("fan", Line(score, "repair").Why!, StringComparison.Ordinal);
         Assert.Contains("never run", Line(score, "baseline").Why!, StringComparison.Ordinal);
         Assert.Contains("not mended", Line(score, "verdict").Why!, StringComparison.Ordinal);
         Assert.Equal(0, Line(score, "fair").Points);
         // The same said honestly is worth what honesty is worth.
-        Assert.Equal(10, Line(Scored(practice, done, ToldOwner.NotYet, null), "verdict").Points);
+        Assert.Equal(10, Line(Scored(practice, done, Told.NotYet, null), "verdict").Points);
     }
 
     [Fact]
@@ -84,16 +82,16 @@ public sealed class PracticeScoreTests
             .Select(seed => PracticeCase.Draw(PracticeLevel.Of(3)!, seed))
             .First(one => one.Faults.Count == 0);
         PracticeStand measured = PracticeStand.Fresh.Ran("usual");
-        PracticeScore alone = Scored(sound, measured, ToldOwner.Sound, null);
+        PracticeScore alone = Scored(sound, measured, Told.Sound, null);
         Assert.Equal(40, Line(alone, "repair").Points);
         Assert.Equal(10, Line(alone, "fair").Points);
         Assert.Equal(10, Line(alone, "verdict").Points);
-        PracticeScore cleaned = Scored(sound, measured.Repaired(sound, "clean").After!, ToldOwner.Mended, true);
+        PracticeScore cleaned = Scored(sound, measured.Repaired(sound, "clean").After!, Told.Mended, true);
         Assert.Equal(30, Line(cleaned, "repair").Points);
         Assert.Equal(0, Line(cleaned, "verdict").Points);
         // A cooler that it did not need is a repair that mended nothing, too.
         PracticeStand swapped = measured.Handled(sound, null, BenchHands.AtFirst with { Cooler = "dual-tower" });
-        Assert.Contains("stays on it", Line(Scored(sound, swapped, ToldOwner.Sound, true), "repair").Why!, StringComparison.Ordinal);
+        Assert.Contains("stays on it", Line(Scored(sound, swapped, Told.Sound, true), "repair").Why!, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -107,10 +105,10 @@ public sealed class PracticeScoreTests
         Assert.Empty(tried.Left(practice));
         PracticeStand back = tried.Ran("usual").Handled(practice, trial, own);
         Assert.Equal(["dust-blocked-fins"], back.Left(practice));
-        ScoreLine kept = Line(Scored(practice, tried, ToldOwner.Mended, true), "parts"),
-            returned = Line(Scored(practice, back, ToldOwner.NotYet, null), "parts");
+        ScoreLine kept = Line(Scored(practice, tried, Told.Mended, true), "parts"),
+            returned = Line(Scored(practice, back, Told.NotYet, null), "parts");
         Assert.True(kept.Points < returned.Points);
-        Assert.True(Line(Scored(practice, tried, ToldOwner.Mended, true), "days").Points < 5);
+        Assert.True(Line(Scored(practice, tried, Told.Mended, true), "days").Points < 5);
     }
 
     [Fact]
@@ -126,7 +124,7 @@ public sealed class PracticeScoreTests
         PracticeStand back = lifted.Handled(practice, off, own);
         Assert.Empty(back.Left(practice));
         // What was lifted before it was run cannot be measured any more.
-        Assert.Equal(0, Line(Scored(practice, back.Ran("usual"), ToldOwner.Mended, null), "baseline").Points);
+        Assert.Equal(0, Line(Scored(practice, back.Ran("usual"), Told.Mended, null), "baseline").Points);
     }
 
     [Theory]

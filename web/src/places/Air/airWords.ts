@@ -18,7 +18,7 @@ export const loads = [
   ["rest", "nothing much"],
 ] as const;
 
-export const pressureWords: Record<string, string> = {
+export const pressureWords: Record<Schemas["AirPressure"], string> = {
   "more-in": "more in than out",
   balanced: "as much in as out",
   "more-out": "more out than in",

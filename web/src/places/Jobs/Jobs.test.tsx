@@ -27,7 +27,7 @@ beforeEach(() => {
   asked.mockClear();
 });
 
-const tag = (number: number, waitsFor: string, owner: string | null, changedAt: string): JobTag => ({
+const tag = (number: number, waitsFor: JobTag["waitsFor"], owner: string | null, changedAt: string): JobTag => ({
   id: String(number),
   tag: `SL-${number}`,
   owner,
