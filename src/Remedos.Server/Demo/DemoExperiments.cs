@@ -15,7 +15,7 @@ internal static class DemoExperiments
     private static readonly SimulationStep[] FixedFans = [new(240, 0, 60), new(1080, 1, 60), new(240, 0, 60)],
         OwnFans = [new(240, 0), new(1080, 1), new(240, 0)];
 
-    public static async Task AddAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
+    public static async Task AddAsync(DemoBench bench, DateTimeOffset now)
     {
         await CoolersAsync(bench, now);
         await PastesAsync(bench, now);
@@ -48,9 +48,9 @@ internal static class DemoExperiments
     private const double SeatedCPerW = 0.04;
 
     /// <summary>Four coolers on one machine, fans fixed, two mounts each: which is worth its money and its noise?</summary>
-    private static Task CoolersAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
+    private static Task CoolersAsync(DemoBench bench, DateTimeOffset now)
     {
-        DemoWorkshop.DemoRun Run(int setup, int mount, string name, string? cooler, double seat, double room, double daysAgo) =>
+        DemoRun Run(int setup, int mount, string name, string? cooler, double seat, double room, double daysAgo) =>
             new(
                 setup,
                 $"{name}-mount-{mount}.csv",
@@ -65,7 +65,7 @@ internal static class DemoExperiments
                 }
             );
         return bench.AddAsync(
-            DemoWorkshop.NewJob(
+            DemoJob.NewJob(
                 bench.Next(12),
                 "Ebb Street film club",
                 "Tuesdays",
@@ -77,7 +77,7 @@ internal static class DemoExperiments
                 "tower",
                 job =>
                 {
-                    DemoWorkshop.Made(
+                    DemoJob.Made(
                         job,
                         now.AddMonths(-8),
                         Job.SelfBuilt,
@@ -94,7 +94,7 @@ internal static class DemoExperiments
                     );
                     job.Wish = "quiet";
                     job.DecisionRoute = "cooler";
-                    DemoWorkshop.Seen(job, ("onset", "since-new"), ("fans-always-loud", "yes"), ("shutdowns", "no"), ("dust", "none"));
+                    DemoJob.Seen(job, ("onset", "since-new"), ("fans-always-loud", "yes"), ("shutdowns", "no"), ("dust", "none"));
                     JobSetups.AddMount(job.Setups[0], now.AddDays(-10), now.AddDays(-10));
                     foreach (
                         (string cooler, string kind, long price, double days) in new[]
@@ -105,7 +105,7 @@ internal static class DemoExperiments
                         }
                     )
                     {
-                        Setup setup = DemoWorkshop.Changed(
+                        Setup setup = DemoJob.Changed(
                             job,
                             SetupKind.Cooler,
                             now.AddDays(-days),
@@ -130,9 +130,9 @@ internal static class DemoExperiments
     }
 
     /// <summary>Two pastes on one cooler, each run again over days: how far does it settle?</summary>
-    private static async Task PastesAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
+    private static async Task PastesAsync(DemoBench bench, DateTimeOffset now)
     {
-        DemoWorkshop.DemoRun Run(int setup, string name, double paste, double room, double daysAgo) =>
+        DemoRun Run(int setup, string name, double paste, double room, double daysAgo) =>
             new(
                 setup,
                 $"{name}.csv",
@@ -143,7 +143,7 @@ internal static class DemoExperiments
                 OnBench: On("home-tower", FixedFans, room, faults: ("paste-aged", paste))
             );
         await bench.AddAsync(
-            DemoWorkshop.NewJob(
+            DemoJob.NewJob(
                 bench.Next(15),
                 "Lamp museum",
                 "scanner room",
@@ -155,7 +155,7 @@ internal static class DemoExperiments
                 "tower",
                 job =>
                 {
-                    DemoWorkshop.Made(
+                    DemoJob.Made(
                         job,
                         now.AddMonths(-30),
                         Job.SelfBuilt,
@@ -170,11 +170,11 @@ internal static class DemoExperiments
                         "one in front, one at the rear",
                         "cpu"
                     );
-                    DemoWorkshop.Seen(job, ("onset", "gradual"), ("dust", "light"), ("paste-print", "dried"));
+                    DemoJob.Seen(job, ("onset", "gradual"), ("dust", "light"), ("paste-print", "dried"));
                     job.Repair.Found = "Paste dried out";
                     job.Repair.Done = "Cleaned, two pastes tried";
-                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-13), ("paste", "Chalk 2"), ("pasteMethod", "one dot"));
-                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-6), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
+                    DemoJob.Changed(job, SetupKind.Paste, now.AddDays(-13), ("paste", "Chalk 2"), ("pasteMethod", "one dot"));
+                    DemoJob.Changed(job, SetupKind.Paste, now.AddDays(-6), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
                 }
             ),
             Run(1, "museum-as-it-came", 0.55, 21.2, 14),
@@ -185,13 +185,13 @@ internal static class DemoExperiments
             Run(3, "museum-tallow-day", 0.04, 20.9, 5),
             Run(3, "museum-tallow-days", 0.02, 21.2, 2)
         );
-        DemoWorkshop.DemoRun Day(int setup, string name, double paste, double room, double daysAgo) =>
+        DemoRun Day(int setup, string name, double paste, double room, double daysAgo) =>
             Run(setup, name, paste, room, daysAgo) with
             {
                 OnBench = On("image-stacker", FixedFans, room, faults: ("paste-aged", paste)),
             };
         await bench.AddAsync(
-            DemoWorkshop.NewJob(
+            DemoJob.NewJob(
                 bench.Earlier(398, 45),
                 "Reed cutters",
                 null,
@@ -203,7 +203,7 @@ internal static class DemoExperiments
                 "tower",
                 job =>
                 {
-                    DemoWorkshop.Made(
+                    DemoJob.Made(
                         job,
                         now.AddMonths(-38),
                         Job.SelfBuilt,
@@ -223,9 +223,9 @@ internal static class DemoExperiments
                         "Two pastes and two ways to put them on tried",
                         ["paste-aged"]
                     );
-                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-44), ("paste", "Chalk 2"), ("pasteMethod", "one dot"));
-                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-42), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
-                    DemoWorkshop.Changed(job, SetupKind.Paste, now.AddDays(-40), ("pasteMethod", "spread film"));
+                    DemoJob.Changed(job, SetupKind.Paste, now.AddDays(-44), ("paste", "Chalk 2"), ("pasteMethod", "one dot"));
+                    DemoJob.Changed(job, SetupKind.Paste, now.AddDays(-42), ("paste", "Tallow Grey 5"), ("pasteMethod", "one dot"));
+                    DemoJob.Changed(job, SetupKind.Paste, now.AddDays(-40), ("pasteMethod", "spread film"));
                     job.HandedOverAt = now.AddDays(-38);
                 }
             ),
@@ -237,9 +237,9 @@ internal static class DemoExperiments
     }
 
     /// <summary>The first repair sat badly; the second round found it.</summary>
-    private static Task TwoRoundsAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
+    private static Task TwoRoundsAsync(DemoBench bench, DateTimeOffset now)
     {
-        DemoWorkshop.DemoRun Run(int setup, string name, (string, double)[] faults, double room, double daysAgo) =>
+        DemoRun Run(int setup, string name, (string, double)[] faults, double room, double daysAgo) =>
             new(
                 setup,
                 $"{name}.csv",
@@ -248,7 +248,7 @@ internal static class DemoExperiments
                 OnBench: On("image-stacker", OwnFans, room, faults: faults)
             );
         return bench.AddAsync(
-            DemoWorkshop.NewJob(
+            DemoJob.NewJob(
                 bench.Next(4.5),
                 "Tide table printers",
                 "back door",
@@ -260,7 +260,7 @@ internal static class DemoExperiments
                 "tower",
                 job =>
                 {
-                    DemoWorkshop.Made(
+                    DemoJob.Made(
                         job,
                         now.AddMonths(-49),
                         Job.SelfBuilt,
@@ -275,8 +275,8 @@ internal static class DemoExperiments
                         "one in front, one at the rear",
                         "cpu"
                     );
-                    DemoWorkshop.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "light"));
-                    Setup first = DemoWorkshop.Changed(
+                    DemoJob.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "light"));
+                    Setup first = DemoJob.Changed(
                         job,
                         SetupKind.Repair,
                         now.AddDays(-3.4),
@@ -286,7 +286,7 @@ internal static class DemoExperiments
                     );
                     first.Mounts[0].Print = "ring-or-spot";
                     job.Round = 2;
-                    DemoWorkshop.Changed(
+                    DemoJob.Changed(
                         job,
                         SetupKind.Repair,
                         now.AddDays(-2.2),
@@ -332,10 +332,10 @@ internal static class DemoExperiments
     }
 
     /// <summary>The graphics card is the patient.</summary>
-    private static Task CardAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
+    private static Task CardAsync(DemoBench bench, DateTimeOffset now)
     {
         SimulationStep[] both = [new(240, 0), new(1200, 0.35, GraphicsLoad: 1), new(300, 0)];
-        DemoWorkshop.DemoRun Run(int setup, string name, double fault, double room, double daysAgo) =>
+        DemoRun Run(int setup, string name, double fault, double room, double daysAgo) =>
             new(
                 setup,
                 $"{name}.csv",
@@ -351,7 +351,7 @@ internal static class DemoExperiments
                 GpuLimitC = 90,
             };
         return bench.AddAsync(
-            DemoWorkshop.NewJob(
+            DemoJob.NewJob(
                 bench.Next(5.5),
                 "Kite school",
                 "weekends",
@@ -363,7 +363,7 @@ internal static class DemoExperiments
                 "dual-tower",
                 job =>
                 {
-                    DemoWorkshop.Made(
+                    DemoJob.Made(
                         job,
                         now.AddMonths(-36),
                         Job.SelfBuilt,
@@ -378,14 +378,14 @@ internal static class DemoExperiments
                         "three in front, one at the rear",
                         "cpu-gpu"
                     );
-                    DemoWorkshop.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "light"));
+                    DemoJob.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "light"));
                     (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = (
                         "The card’s paste had dried out",
                         "Card taken apart, new paste and pads of 1.5 mm, fans oiled",
                         65
                     );
                     job.Repair.Causes = ["gpu-cooling"];
-                    DemoWorkshop.Changed(job, SetupKind.Card, now.AddDays(-1.2), ("cardPaste", "Tallow Grey 5, pads 1.5 mm"));
+                    DemoJob.Changed(job, SetupKind.Card, now.AddDays(-1.2), ("cardPaste", "Tallow Grey 5, pads 1.5 mm"));
                 }
             ),
             Run(1, "simulator-as-it-came", 0.3, 23.2, 5),
@@ -394,9 +394,9 @@ internal static class DemoExperiments
     }
 
     /// <summary>Made quiet: the chip is warmer, far from its limit, and the owner gets what was asked for.</summary>
-    private static Task QuietAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
+    private static Task QuietAsync(DemoBench bench, DateTimeOffset now)
     {
-        DemoWorkshop.DemoRun Run(int setup, string name, string fan, double room, double daysAgo) =>
+        DemoRun Run(int setup, string name, string fan, double room, double daysAgo) =>
             new(
                 setup,
                 $"{name}.csv",
@@ -405,7 +405,7 @@ internal static class DemoExperiments
                 OnBench: On("home-tower", OwnFans, room, fan: fan, caseFans: setup == 1 ? "full" : "slow")
             );
         return bench.AddAsync(
-            DemoWorkshop.NewJob(
+            DemoJob.NewJob(
                 bench.Next(6.5),
                 "Net loft poet",
                 "evenings",
@@ -417,7 +417,7 @@ internal static class DemoExperiments
                 "tower",
                 job =>
                 {
-                    DemoWorkshop.Made(
+                    DemoJob.Made(
                         job,
                         now.AddMonths(-20),
                         Job.SelfBuilt,
@@ -433,14 +433,14 @@ internal static class DemoExperiments
                         "board"
                     );
                     job.Wish = "quiet";
-                    DemoWorkshop.Seen(job, ("onset", "since-new"), ("fans-always-loud", "yes"), ("dust", "none"));
+                    DemoJob.Seen(job, ("onset", "since-new"), ("fans-always-loud", "yes"), ("dust", "none"));
                     (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = (
                         "All fans on headers that nothing steers",
                         "Fans re-plugged and set to follow the processor, flat and late",
                         25
                     );
                     job.Repair.Causes = ["fan-control"];
-                    DemoWorkshop.Changed(job, SetupKind.Fans, now.AddDays(-2), ("steering", "fans follow the processor, flat and late"));
+                    DemoJob.Changed(job, SetupKind.Fans, now.AddDays(-2), ("steering", "fans follow the processor, flat and late"));
                 }
             ),
             Run(1, "poet-as-it-came", "full", 21.4, 6),
@@ -451,10 +451,10 @@ internal static class DemoExperiments
     /// <summary>
     /// Its power capped by the owner's choice: compared at the cap on both sides, which tells the cooling apart from the throttle.
     /// </summary>
-    private static Task CappedAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
+    private static Task CappedAsync(DemoBench bench, DateTimeOffset now)
     {
         SimulationStep[] capped = [new(240, 0, PowerCapW: 75), new(1080, 1, PowerCapW: 75), new(240, 0, PowerCapW: 75)];
-        DemoWorkshop.DemoRun Run(int setup, string name, bool cap, double dust, double room, double daysAgo) =>
+        DemoRun Run(int setup, string name, bool cap, double dust, double room, double daysAgo) =>
             new(
                 setup,
                 $"{name}.csv",
@@ -466,7 +466,7 @@ internal static class DemoExperiments
                 PowerCapW = cap ? 75 : 0,
             };
         return bench.AddAsync(
-            DemoWorkshop.NewJob(
+            DemoJob.NewJob(
                 bench.Next(3.5),
                 "Saltworks office",
                 "before noon",
@@ -478,7 +478,7 @@ internal static class DemoExperiments
                 "down-draught",
                 job =>
                 {
-                    DemoWorkshop.Made(
+                    DemoJob.Made(
                         job,
                         now.AddMonths(-25),
                         Job.Complete,
@@ -495,13 +495,13 @@ internal static class DemoExperiments
                     );
                     job.Wish = "cheap";
                     job.DecisionRoute = "cap";
-                    DemoWorkshop.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "heavy"));
+                    DemoJob.Seen(job, ("onset", "gradual"), ("stutter-under-load", "yes"), ("dust", "heavy"));
                     (job.Repair.Found, job.Repair.Done, job.Repair.Minutes) = (
                         "Fins half full of dust; too small for the chip even when clean",
                         "Cleaned, power capped at 75 W in the firmware",
                         20
                     );
-                    DemoWorkshop.Changed(job, SetupKind.Setting, now.AddDays(-2), ("settings", "power capped at 75 W, cleaned"));
+                    DemoJob.Changed(job, SetupKind.Setting, now.AddDays(-2), ("settings", "power capped at 75 W, cleaned"));
                 }
             ),
             Run(1, "accounts-as-it-came", false, 0.6, 22.2, 3.2),

@@ -187,13 +187,13 @@ internal static class DemoHistory
         ),
     ];
 
-    public static async Task AddAsync(DemoWorkshop.Bench bench, DateTimeOffset now)
+    public static async Task AddAsync(DemoBench bench, DateTimeOffset now)
     {
         foreach (Visit visit in Visits)
         {
             DateTimeOffset at = now.AddDays(-visit.DaysAgo);
             await bench.AddAsync(
-                DemoWorkshop.NewJob(
+                DemoJob.NewJob(
                     bench.Earlier(visit.Number, visit.DaysAgo),
                     visit.Owner,
                     visit.Contact,
@@ -216,12 +216,7 @@ internal static class DemoHistory
                         if (visit.Paste is { } paste)
                         {
                             (string, object)[] put = fits is null ? [] : [("cooler", fits.Name), ("coolerKind", fits.Kind)];
-                            DemoWorkshop.Changed(
-                                job,
-                                SetupKind.Repair,
-                                at.AddDays(1),
-                                [.. put, ("paste", paste), ("pasteMethod", "one dot")]
-                            );
+                            DemoJob.Changed(job, SetupKind.Repair, at.AddDays(1), [.. put, ("paste", paste), ("pasteMethod", "one dot")]);
                         }
 
                         if (visit.Act is { } act)

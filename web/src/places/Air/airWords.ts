@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/client";
 import type { AirPlan, AirSheet } from "../../api/air";
 
 export const sources = [
