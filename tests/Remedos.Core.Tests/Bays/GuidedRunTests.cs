@@ -91,6 +91,52 @@ public sealed class GuidedRunTests
         Assert.Contains(session.Heard, said => said.Says.StartsWith("Level at", StringComparison.Ordinal));
     }
 
+    /// <summary>Ten readings a second tell a run no more than their means: its stages change in the same moments.</summary>
+    [Fact]
+    public void A_fast_sender_is_led_by_its_seconds()
+    {
+        GuidedPlan plan = Plan("home-tower");
+        Session session = new("home-tower", plan);
+        Random noise = new(5);
+        BayLog all = new(),
+            seconds = new(GuidedRun.EverySeconds);
+        (GuidedState ofAll, GuidedState ofSeconds) = (session.Last.State, session.Last.State);
+        (List<(GuidedStage Stage, double At)> fast, List<(GuidedStage Stage, double At)> slow) = ([], []);
+        while (!(ofAll.IsOver && ofSeconds.IsOver) && session.Machine.Seconds < 5400)
+        {
+            session.Machine.Obey(GuidedRun.OrderOf(plan, ofAll), null);
+            BayReading reading = session.Machine.Second();
+            for (int tenth = 0; tenth < 10; tenth++)
+            {
+                BayReading one = new(
+                    all.LastSequence + 1,
+                    reading.Seconds + (tenth / 10.0),
+                    reading.Values.ToDictionary(pair => pair.Key, pair => pair.Value * (1 + (0.004 * (noise.NextDouble() - 0.5))))
+                );
+                all.Add(one);
+                seconds.Add(one);
+            }
+
+            ofAll = GuidedRun.Next(plan, ofAll, all).State;
+            ofSeconds = GuidedRun.Next(plan, ofSeconds, seconds).State;
+            Note(fast, ofAll);
+            Note(slow, ofSeconds);
+        }
+
+        Assert.Equal([GuidedStage.Idle, GuidedStage.Load, GuidedStage.CoolDown, GuidedStage.Done], fast.Select(one => one.Stage));
+        Assert.Equal(fast.Select(one => one.Stage), slow.Select(one => one.Stage));
+        Assert.All(fast.Zip(slow), pair => Assert.Equal(pair.First.At, pair.Second.At, 20.0));
+        Assert.InRange(seconds.Count, all.Count / 11, (all.Count / 10) + 1);
+
+        void Note(List<(GuidedStage Stage, double At)> changes, GuidedState state)
+        {
+            if (changes.Count == 0 || changes[^1].Stage != state.Stage)
+            {
+                changes.Add((state.Stage, session.Machine.Seconds));
+            }
+        }
+    }
+
     [Fact]
     public void A_set_time_is_kept_and_variants_ask_for_what_they_say()
     {

@@ -72,6 +72,63 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
         );
     }
 
+    /// <summary>
+    /// What many bays send in one moment is committed together, and each is taken by itself: a stranger is refused, and a fault of one bay's
+    /// is not its neighbours'.
+    /// </summary>
+    [Fact]
+    public async Task Bays_that_send_together_are_taken_each_by_itself()
+    {
+        Sender[] bays = new Sender[9];
+        for (int i = 0; i < bays.Length; i++)
+        {
+            bays[i] = await Sender.ConnectAsync(app);
+        }
+
+        (Sender broken, Sender stranger, Sender[] others) = (
+            bays[0],
+            bays[1] with
+            {
+                Token = await Sender.TokenAsync(app, bays[2].Id),
+            },
+            bays[3..]
+        );
+        await using RemedosContext context = await app.ContextAsync();
+        string fault = $"""
+            CREATE FUNCTION drill() RETURNS trigger LANGUAGE plpgsql AS $$ BEGIN RAISE EXCEPTION 'a drill'; END $$;
+            CREATE TRIGGER drill BEFORE INSERT ON bay_batches FOR EACH ROW WHEN (NEW.bay_id = '{broken.Id}') EXECUTE FUNCTION drill();
+            """;
+        await context.Database.ExecuteSqlRawAsync(fault);
+        Task<HttpStatusCode[]> AllAsync(Sender one) =>
+            Task.WhenAll(Enumerable.Range(0, 10).Select(async _ => (await one.PostAsync(Sender.Lines(1, 5))).StatusCode));
+        async Task<long> InOrderAsync(Sender one)
+        {
+            for (int i = 0; i < 20; i++)
+            {
+                await one.SendAsync(1 + (5 * i), 5 + (5 * i));
+            }
+
+            return (await one.BayAsync()).GetProperty("acknowledged").GetInt64();
+        }
+
+        Task<HttpStatusCode[]> fails = AllAsync(broken),
+            refused = AllAsync(stranger);
+        Assert.All(await Task.WhenAll(others.Select(InOrderAsync)), acknowledged => Assert.Equal(100, acknowledged));
+        Assert.All(await fails, status => Assert.Equal(HttpStatusCode.InternalServerError, status));
+        Assert.All(await refused, status => Assert.Equal(HttpStatusCode.Unauthorized, status));
+        foreach (Sender one in others)
+        {
+            JsonElement stored = await one.StoredAsync();
+            Assert.Equal(
+                Enumerable.Range(1, 100).Select(i => (double)i),
+                stored.GetProperty("seconds").EnumerateArray().Select(s => s.GetDouble())
+            );
+        }
+
+        await context.Database.ExecuteSqlRawAsync("DROP TRIGGER drill ON bay_batches; DROP FUNCTION drill()");
+        Assert.Equal(100, await InOrderAsync(broken));
+    }
+
     /// <summary>A machine that switches itself off sends nothing: it is noticed, told, and its run lands, with the evidence.</summary>
     [Fact]
     public async Task A_machine_that_falls_silent_under_load_is_stopped_landed_and_told()
