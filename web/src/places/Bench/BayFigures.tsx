@@ -47,7 +47,7 @@ export function BayHeading({ bay, jobs, children }: { bay: Bay; jobs: readonly J
           )}
         >
           {run.held ? `held at ${stages[run.stage]}` : stages[run.stage]}
-          {run.following > 0 && `, ${run.following} more`}
+          {!run.over && run.following > 0 && `, ${run.following} more`}
         </span>
       )}
     </header>

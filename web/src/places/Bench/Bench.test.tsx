@@ -5,6 +5,7 @@ import { MemoryRouter } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { Bay, BayActions } from "../../api/bays";
 import { Problem, type JobTag } from "../../api/client";
+import { BayHeading } from "./BayFigures";
 import { ReadByHand } from "./ReadByHand";
 import { RunControls } from "./RunControls";
 import { StartRun } from "./StartRun";
@@ -65,6 +66,20 @@ const within = (node: ReactNode, at = "/bench/1") => {
 afterEach(() => {
   cleanup();
   vi.unstubAllGlobals();
+});
+
+describe("a bay's head", () => {
+  it.each([
+    [{ stage: "load", over: false }, "full load, 2 more"],
+    [{ stage: "stopped", over: true }, "stopped"],
+  ])("says of a run %o that follows others: %s", (run, words) => {
+    within(
+      <BayHeading bay={bay({ run: { held: false, following: 2, jobId: "j1", ...run } })} jobs={jobs}>
+        Bay 1
+      </BayHeading>,
+    );
+    expect(screen.getByText(words)).toBeTruthy();
+  });
 });
 
 describe("StartRun", () => {
