@@ -11,13 +11,24 @@ export function useSettings() {
   return useQuery({ queryKey: key, staleTime: 10_000, queryFn: () => call(() => client.GET("/api/settings")) });
 }
 
+/** Settings are saved one after the other, so that no answer overtakes another and brings back what that has changed. */
+let last: Promise<unknown> = Promise.resolve();
+
+function inTurn<T>(save: () => Promise<T>): Promise<T> {
+  const mine = last.then(save, save);
+  last = mine;
+  return mine;
+}
+
 /** Saves one setting on top of the value that it was changed from. */
 export function useSaveSetting() {
   const cache = useQueryClient();
   return async <F extends keyof Settings>(field: F, value: Settings[F], base: Settings[F]) => {
     cache.setQueryData(
       key,
-      await call(() => client.PATCH("/api/settings/{field}", { params: { path: { field } }, body: { value, base } })),
+      await inTurn(() =>
+        call(() => client.PATCH("/api/settings/{field}", { params: { path: { field } }, body: { value, base } })),
+      ),
     );
     await getSession(true);
     // Other degrees stand in every sentence.

@@ -6,9 +6,9 @@ import { useJobActions, useJob } from "../../api/jobs";
 import { Fold } from "../../parts/Fold";
 import { MachinePicker, useChosenMachine } from "../../parts/MachinePicker";
 import { Loading } from "../../parts/States";
-import { useOptions, type OptionChoice } from "../../api/options";
+import { useOptions } from "../../api/options";
 import { minorIn, useCurrency, useMoney } from "../../parts/useMoney";
-import { touch } from "../../parts/touch";
+import { useChoice } from "../../parts/useChoice";
 import { useTitle } from "../../parts/useTitle";
 import { keepUnits } from "../../parts/words";
 import { TradeOff } from "../../pictures/TradeOff";
@@ -115,20 +115,11 @@ function Answered({ jobId, parts }: { jobId: string | null; parts: ChosenParts }
 function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; strip: ReactNode }) {
   const sheet = useJob(jobId);
   const actions = useJobActions(jobId);
-  const { saveField } = actions;
   useAnewAfter(jobId, sheet.data?.lastEventId);
-  const [problem, setProblem] = useState<string>();
   const fields = sheet.data?.fields;
+  const currency = useCurrency();
   const options = useOptions(jobId, sheet.data?.lastEventId ?? 0);
-  const note = (choice: OptionChoice | null) => {
-    setProblem(undefined);
-    void touch<OptionChoice | null>(
-      `${jobId}:choice`,
-      options.data?.chosen ?? null,
-      () => choice,
-      (wanted, base) => saveField("choice", wanted, base),
-    ).then((why) => why && setProblem(why));
-  };
+  const { choose, problem } = useChoice(jobId, options.data?.chosen ?? null);
   return (
     <>
       {problem && (
@@ -153,13 +144,13 @@ function OnJob({ jobId, answer, strip }: { jobId: string; answer: CoolerAnswer; 
             measured: answer.measures.some(({ field }) => fields[field as keyof typeof fields] != null),
             cooler: fields.decisionRoute === "cooler" ? (fields.repairCooler ?? null) : null,
             onCooler: (one) =>
-              note(
+              choose(
                 one && {
                   option: "another-cooler",
                   title: `Fit ${one.name}`,
                   cooler: one.name,
                   totalMinor: answer.quotes[one.id]?.totalMinor ?? 0,
-                  currency: options.data?.currency ?? "EUR",
+                  currency,
                   lines: answer.quotes[one.id]?.lines ?? [],
                 },
               ),

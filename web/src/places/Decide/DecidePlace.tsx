@@ -1,14 +1,12 @@
-import { useState } from "react";
 import { Link } from "react-router";
 import type { JobSheet } from "../../api/client";
-import { useJobActions } from "../../api/jobs";
-import { choiceOf, useOptions, type OptionChoice, type OptionSheet } from "../../api/options";
+import { choiceOf, useOptions, type OptionSheet } from "../../api/options";
 import { choiceWords } from "../../api/jobFields";
 import { buttonLook } from "../../parts/Button";
 import { Fold } from "../../parts/Fold";
 import { OfJob } from "../../parts/OfJob";
 import { Failing, Loading } from "../../parts/States";
-import { touch } from "../../parts/touch";
+import { useChoice } from "../../parts/useChoice";
 import { useMoney } from "../../parts/useMoney";
 import { useTitle } from "../../parts/useTitle";
 import { ago, keepUnits } from "../../parts/words";
@@ -41,20 +39,10 @@ function Decide({ job }: { job: JobSheet }) {
 }
 
 function Options({ job, sheet }: { job: JobSheet; sheet: OptionSheet }) {
-  const { saveField } = useJobActions(job.id);
   const money = useMoney();
-  const [problem, setProblem] = useState<string>();
   const { open, closed, advised, sentence, nowC } = sheet.options;
   const chosen = sheet.chosen ?? null;
-  const choose = (choice: OptionChoice | null) => {
-    setProblem(undefined);
-    void touch<OptionChoice | null>(
-      `${job.id}:choice`,
-      chosen,
-      () => choice,
-      (wanted, base) => saveField("choice", wanted, base),
-    ).then((why) => why && setProblem(why));
-  };
+  const { choose, problem } = useChoice(job.id, chosen);
   const wish = sheet.wish && choiceWords("wish", sheet.wish);
   return (
     <>
