@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Remedos.Data.Bays;
+using Remedos.Server.Hosting;
 using Remedos.Server.Writing;
 
 namespace Remedos.Server.Bays;
@@ -131,9 +132,9 @@ internal sealed class BayIntake(Writes writes, TakeBatch take, BayLogs logs)
         catch (Exception failure)
         {
             together.ForEach(sent => logs.Forget(sent.BayId));
-            if (together.Count == 1)
+            if (together.Count == 1 || ProblemSentences.IsAway(failure))
             {
-                together[0].Came.SetException(failure);
+                together.ForEach(sent => sent.Came.SetException(failure));
                 return;
             }
 
