@@ -106,6 +106,17 @@ export function useJobActions(id: string) {
     void cache.invalidateQueries({ queryKey: ["jobs"] });
     return sheet;
   };
+  /** Changes a run as it was seen, or as what was changed on this page a moment before has left it: nobody is in his own way. */
+  const onRun = (runId: string, seen: number, change: (version: number) => Promise<JobSheet>) => {
+    const before = [...(onTheirWay.get(id) ?? [])];
+    const left = () => cache.getQueryData<JobSheet>(keys.job(id))?.runs.find((run) => run.id === runId)?.version;
+    return underWay(
+      id,
+      Promise.allSettled(before)
+        .then(() => change(before.length > 0 ? (left() ?? seen) : seen))
+        .then(keep),
+    );
+  };
   return {
     saveField: (
       field: FieldName | `evidence.${string}` | `plan.${number}.${string}` | "choice",
@@ -145,27 +156,24 @@ export function useJobActions(id: string) {
       ),
     openRound: async (reason: string) =>
       keep(await call(() => client.POST("/api/jobs/{id}/rounds", { params: { path: { id } }, body: { reason } }))),
-    moveRun: async (runId: string, mountId: string, version: number) =>
-      keep(
-        await call(() =>
-          client.PUT("/api/runs/{id}/mount", { params: { path: { id: runId } }, body: { mountId, version } }),
-        ),
+    moveRun: (runId: string, mountId: string, seen: number) =>
+      onRun(runId, seen, (version) =>
+        call(() => client.PUT("/api/runs/{id}/mount", { params: { path: { id: runId } }, body: { mountId, version } })),
       ),
-    setConditions: async (runId: string, conditions: RunConditions, version: number) =>
-      keep(
-        await call(() =>
+    setConditions: (runId: string, conditions: RunConditions, version: number) =>
+      underWay(
+        id,
+        call(() =>
           client.PUT("/api/runs/{id}/conditions", { params: { path: { id: runId } }, body: { conditions, version } }),
-        ),
+        ).then(keep),
       ),
-    setMarks: async (runId: string, marks: Schemas["RunMark"][], version: number) =>
-      keep(
-        await call(() =>
-          client.PUT("/api/runs/{id}/marks", { params: { path: { id: runId } }, body: { marks, version } }),
-        ),
+    setMarks: (runId: string, marks: Schemas["RunMark"][], seen: number) =>
+      onRun(runId, seen, (version) =>
+        call(() => client.PUT("/api/runs/{id}/marks", { params: { path: { id: runId } }, body: { marks, version } })),
       ),
-    leaveRunOut: async (runId: string, reason: string | null, version: number) =>
-      keep(
-        await call(() =>
+    leaveRunOut: (runId: string, reason: string | null, seen: number) =>
+      onRun(runId, seen, (version) =>
+        call(() =>
           client.PUT("/api/runs/{id}/left-out", { params: { path: { id: runId } }, body: { reason, version } }),
         ),
       ),
@@ -178,9 +186,9 @@ export function useJobActions(id: string) {
       );
       await cache.invalidateQueries({ queryKey: keys.job(id) });
     },
-    setRole: async (runId: string, column: number, role: string, version: number) =>
-      keep(
-        await call(() =>
+    setRole: (runId: string, column: number, role: string, seen: number) =>
+      onRun(runId, seen, (version) =>
+        call(() =>
           client.PUT("/api/runs/{id}/columns/{column}/role", {
             params: { path: { id: runId, column } },
             body: { role, version },
