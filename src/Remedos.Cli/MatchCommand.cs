@@ -61,7 +61,8 @@ internal static class MatchCommand
                 if (coolers[i] is null || coolers.Take(i).Any(other => other.Id == coolers[i].Id))
                 {
                     throw new InputException(
-                        $"{of}: cooler {i + 1}: {(coolers[i] is null ? "nothing stands there." : $"“{coolers[i].Id}” stands there twice.")}"
+                        $"{of}: cooler {i + 1}: "
+                            + (coolers[i] is null ? "nothing stands there." : $"“{coolers[i].Id}” stands there twice.")
                     );
                 }
             }

@@ -86,9 +86,7 @@ public sealed record BayLine(BayReading? Reading, BayHello? Hello, string? Note,
                     property.Name == "seq" ? number >= 1 && number == Math.Floor(number) && number < 1e15 : number is >= 0 and < 1e10;
                 if (!can)
                 {
-                    return Wrong(
-                        double.IsNaN(number) ? $"“{property.Name}” is no number." : $"“{property.Name}” is {number}, and must not be."
-                    );
+                    return Wrong($"“{property.Name}” is " + (double.IsNaN(number) ? "no number." : $"{number}, and must not be."));
                 }
 
                 (sequence, seconds) = property.Name == "seq" ? ((long)number, seconds) : (sequence, number);

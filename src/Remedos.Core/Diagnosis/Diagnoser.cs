@@ -237,8 +237,8 @@ public static class Diagnoser
                 warnings.Add(
                     new Warning(
                         "does-not-fit",
-                        $"“{row.Title}: {told[left].Item.State}” fits poorly with the rest ({Math.Max(1, 100 * fits):0} in 100). Look once "
-                            + $"more, or mark it as doubtful."
+                        $"“{row.Title}: {told[left].Item.State}” fits poorly with the rest ({Math.Max(1, 100 * fits):0} in 100). "
+                            + "Look once more, or mark it as doubtful."
                     )
                 );
             }

@@ -187,7 +187,7 @@ public static class LogReader
                 return numbers
                     ? Fail(
                         "no-time",
-                        $"No column holds the time. The columns are: {Listed()}. Expected a name such as “Time [s]” or “Timestamp”.",
+                        $"No column holds the time. The columns are: {Listed()}. Expected a name " + "such as “Time [s]” or “Timestamp”.",
                         _dialect.HeaderLine
                     )
                     : Fail(
@@ -383,7 +383,8 @@ public static class LogReader
                 _warnings.Add(
                     new Warning(
                         "samples-rejected",
-                        $"{channel.Rejected} impossible {(channel.Rejected == 1 ? "sample" : "samples")} of “{channel.Source}” left out."
+                        $"{channel.Rejected} impossible {(channel.Rejected == 1 ? "sample" : "samples")} "
+                            + $"of “{channel.Source}” left out."
                     )
                 );
             }

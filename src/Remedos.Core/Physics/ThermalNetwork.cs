@@ -127,10 +127,9 @@ public sealed class ThermalNetwork
     }
 
     /// <summary>
-    /// The two matrices of one step: what is kept of the rises, e^M with M = −C⁻¹·G·Δt, and what a watt adds, φ(M)·Δt·C⁻¹ with
-    /// φ(M) = (e^M
-    /// − 1)/M. By
-    /// their series after halving the step until it is small, and doubling back (Moler &amp; Van Loan 2003, method 3).
+    /// The two matrices of one step: what is kept of the rises, e^M with M = −C⁻¹·G·Δt, and what a watt adds,
+    /// φ(M)·Δt·C⁻¹ with φ(M) = (e^M − 1)/M. By their series after halving the step until it is small, and doubling
+    /// back (Moler &amp; Van Loan 2003, method 3).
     /// </summary>
     private void Prepare(double seconds)
     {

@@ -13,7 +13,8 @@ public static class RepairPlanner
     public static string? Problem(RepairFacts facts) =>
         facts.Acts.Count == 0 ? "Nothing is chosen that could be planned: choose what is to be done."
         : facts.Acts.FirstOrDefault(act => RepairRow.All.All(row => row.Id != act)) is { } unknown
-            ? $"“{unknown}” is nothing that can be done to a machine; known are {string.Join(", ", RepairRow.All.Select(row => row.Id))}."
+            ? $"“{unknown}” is nothing that can be done to a machine; "
+                + $"known are {string.Join(", ", RepairRow.All.Select(row => row.Id))}."
         : IsSwap(facts) && facts.CoolerOn is null ? "Which cooler goes on is not chosen yet: choose it on the Coolers page."
         : facts.CoolerOn is { } cooler && !CoolerPart.Kinds.Contains(cooler.Kind) ? $"“{cooler.Kind}” is no kind of cooler."
         : facts is { DoesNotFit: { } why, CoolerOn: { } odd }

@@ -59,7 +59,7 @@ public sealed record RepairRow(
                 is { } wrong
                 ? throw new InvalidDataException($"repairs.json: “{wrong.Id}” lacks a reason or holds a number that cannot be.")
             : rows.FirstOrDefault(row => row.Cause is null && (row.Title is null || row.Opens is null)) is { } nameless
-                ? throw new InvalidDataException($"repairs.json: no cause names “{nameless.Id}”, so it needs a title and what it opens.")
+                ? throw new InvalidDataException($"repairs.json: no cause names “{nameless.Id}”: it needs a title and what it opens.")
             : rows;
     }
 }

@@ -6,8 +6,8 @@ using Remedos.Data.Bays;
 namespace Remedos.Server.Bays;
 
 /// <summary>
-/// The readings of runs that go on, by seconds, so that each batch adds to them and none is read again. Only a shortcut: whatever is not here is read
-/// from the database, and what another server was sent meanwhile is too.
+/// The readings of runs that go on, by seconds, so that each batch adds to them and none is read again. Only a shortcut: whatever is not
+/// here is read from the database, and what another server was sent meanwhile is too.
 /// </summary>
 internal sealed class BayLogs
 {

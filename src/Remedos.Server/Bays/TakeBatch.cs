@@ -11,9 +11,9 @@ using Remedos.Server.Writing;
 namespace Remedos.Server.Bays;
 
 /// <summary>
-/// What a bay's sender has sent, taken into the bay, whose row is locked: readings are numbered from 1; those that are here already are passed
-/// over, those after a gap are left for the sender to send again from the number acknowledged, so none is lost or doubled whatever the
-/// network does. Each answer carries what the machine is to do.
+/// What a bay's sender has sent, taken into the bay, whose row is locked: readings are numbered from 1; those that are here already are
+/// passed over, those after a gap are left for the sender to send again from the number acknowledged, so none is lost or doubled
+/// whatever the network does. Each answer carries what the machine is to do.
 /// </summary>
 internal sealed class TakeBatch(BayLogs logs, LiveBays live, QueueBell bell)
 {

@@ -72,7 +72,9 @@ internal static class JobHistory
     public static string Words(string kind, string? subject) =>
         kind == JobEvents.Field ? JobFields.Find(subject ?? "")?.Row.Words ?? "a field" : KindWords.GetValueOrDefault(kind, "a change");
 
-    /// <summary>The number of a job's last change; 0 for none. Asked before what is answered with it: that is then never older than its number.</summary>
+    /// <summary>
+    /// The number of a job's last change; 0 for none. Asked before what is answered with it: that is then never older than its number.
+    /// </summary>
     public static async Task<long> LastAsync(RemedosContext context, Guid workshop, Guid job, CancellationToken cancellation) =>
         await context.JobEvents.Where(e => e.WorkshopId == workshop && e.JobId == job).MaxAsync(e => (long?)e.Id, cancellation) ?? 0;
 

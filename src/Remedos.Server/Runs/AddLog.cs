@@ -48,8 +48,8 @@ internal static class AddLog
         if (http.Request.ContentLength > limit)
         {
             return TypedResults.Problem(
-                $"“{name}” has {http.Request.ContentLength / 1e6:0} MB; logs up to {limit / 1e6:0} MB are taken. Record at one sample a "
-                    + $"second, or cut it.",
+                $"“{name}” has {http.Request.ContentLength / 1e6:0} MB; logs up to {limit / 1e6:0} MB are taken. "
+                    + "Record at one sample a second, or cut it.",
                 statusCode: StatusCodes.Status413PayloadTooLarge
             );
         }

@@ -32,8 +32,8 @@ internal static class MoveRun
                     return Task.FromResult<ProblemHttpResult?>(
                         Refusal.Of(
                             $"This run was here by {at.Run.ImportedAt:d MMMM yyyy, HH:mm} (UTC), before the cooler of "
-                                + $"{JobSetups.Name(setup)} was put on ({mounted:d MMMM yyyy, HH:mm}). Correct the mount’s date, or choose "
-                                + $"another."
+                                + $"{JobSetups.Name(setup)} was put on ({mounted:d MMMM yyyy, HH:mm}). Correct the mount’s date, "
+                                + "or choose another."
                         )
                     );
                 }

@@ -73,8 +73,8 @@ public sealed class BayFaultTests(App app) : IClassFixture<App>
     }
 
     /// <summary>
-    /// What many bays send in one moment is committed together, and each is taken by itself: a stranger is refused, and a fault of one bay's
-    /// is not its neighbours'.
+    /// What many bays send in one moment is committed together, and each is taken by itself: a stranger is refused, and one bay's fault is
+    /// not its neighbours'.
     /// </summary>
     [Fact]
     public async Task Bays_that_send_together_are_taken_each_by_itself()
