@@ -52,7 +52,7 @@ internal static class ProveCommand
         };
     }
 
-    private const int Most = 100_000;
+    private const int Most = 1_000_000;
 
     private static Command Month()
     {
@@ -196,6 +196,12 @@ internal static class ProveCommand
                 foreach (MissRow row in report.Misses)
                 {
                     Console.WriteLine($"| {row.Cause} | {row.Cases} | {100 * row.TopOne:0} % | {row.Instead} |");
+                }
+
+                Console.WriteLine("\n| sound ones are accused of | cases | by |\n|---|---|---|");
+                foreach (AccusedRow row in report.Accused)
+                {
+                    Console.WriteLine($"| {row.Cause} | {row.Cases} | {row.Because} |");
                 }
             }
         });

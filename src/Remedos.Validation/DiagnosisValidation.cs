@@ -21,13 +21,17 @@ public sealed record PolicyRow(string Policy, double Checks, double Minutes, dou
 /// <summary>What was missed, by the cause that was there.</summary>
 public sealed record MissRow(string Cause, int Cases, double TopOne, string Instead);
 
+/// <summary>What sound machines were accused of, with all evidence, and the observation that spoke most for it.</summary>
+public sealed record AccusedRow(string Cause, int Cases, string Because);
+
 public sealed record DiagnosisReport(
     int Faulty,
     int Sound,
     IReadOnlyList<AccuracyRow> Accuracy,
     IReadOnlyList<DecileRow> Deciles,
     IReadOnlyList<PolicyRow> Policies,
-    IReadOnlyList<MissRow> Misses
+    IReadOnlyList<MissRow> Misses,
+    IReadOnlyList<AccusedRow> Accused
 );
 
 /// <summary>
@@ -104,11 +108,18 @@ public static class DiagnosisValidation
                                 .Select(lead => $"{lead.Key} {lead.Count()}")
                         )
                     )),
+            ],
+            [
+                .. sound
+                    .Where(o => o.All.Accuses)
+                    .GroupBy(o => o.All.First)
+                    .OrderByDescending(group => group.Count())
+                    .Select(group => new AccusedRow(group.Key, group.Count(), string.Join(", ", group.Select(o => o.All.Because)))),
             ]
         );
     }
 
-    private sealed record Ranking(string Lead, bool TopOne, bool TopThree, bool? BothOfTwo, bool Accuses);
+    private sealed record Ranking(string Lead, bool TopOne, bool TopThree, bool? BothOfTwo, bool Accuses, string First, string Because);
 
     private sealed record Way(
         int Checks,
@@ -250,7 +261,9 @@ public static class DiagnosisValidation
             faults.Keys.Any(fault => DiagnosisTables.CauseOf(fault).Repair == repair.Id),
             first.Any(faults.ContainsKey),
             faults.Count == 2 ? faults.Keys.All(first.Contains) : null,
-            answer.Causes[0].Probability >= AccusedAt
+            answer.Causes[0].Probability >= AccusedAt,
+            answer.Causes[0].Id,
+            answer.Causes[0].Reasons.MaxBy(reason => reason.Bits) is { } reason ? $"{reason.Evidence} {reason.State}" : ""
         );
     }
 

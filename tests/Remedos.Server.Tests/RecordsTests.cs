@@ -138,11 +138,18 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
             share = await context.LeagueShares.AsNoTracking().OrderBy(one => one.JobId).FirstAsync();
         }
 
+        // What is kept, and what the sheet says of its runs, are one.
         async Task<bool> CountsAsync()
         {
             await using RemedosContext context = await app.ContextAsync();
-            return await context.LeagueShares.AnyAsync(one => one.JobId == share.JobId && one.Cooler == share.Cooler);
+            bool kept = await context.LeagueShares.AnyAsync(one => one.JobId == share.JobId && one.Cooler == share.Cooler);
+            JsonElement counted = await app.GetAsync($"/api/jobs/{share.JobId}/counted");
+            Assert.Equal(kept, counted.EnumerateArray().Any(run => Says(run, "over its catalogue")));
+            return kept;
         }
+
+        static bool Says(JsonElement run, string words) =>
+            run.GetProperty("in").EnumerateArray().Any(one => one.GetString()!.EndsWith(words, StringComparison.Ordinal));
 
         string before = await KeptAsync();
         JsonElement sheet = await app.GetAsync($"/api/jobs/{share.JobId}");

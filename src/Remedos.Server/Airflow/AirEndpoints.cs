@@ -6,10 +6,8 @@ using Remedos.Core.Machines;
 using Remedos.Core.Runs;
 using Remedos.Data;
 using Remedos.Data.Jobs;
-using Remedos.Data.Parts;
 using Remedos.Server.Coolers;
 using Remedos.Server.Jobs;
-using Remedos.Server.Parts;
 using Remedos.Server.Session;
 using Remedos.Server.Writing;
 
@@ -131,15 +129,15 @@ internal static class AirEndpoints
         CancellationToken cancellation
     )
     {
-        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop.Id, cancellation);
-        if (Machine.BuildOf(names, parts, WhatIf.Nothing, out string? problem) is not { } build)
+        References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
+        if (Machine.BuildOf(names, references.Parts, WhatIf.Nothing, out string? problem) is not { } build)
         {
             return Refusal.Of(
                 problem!.Replace("A cooler is chosen for a processor", "The air is computed for a processor", StringComparison.Ordinal)
             );
         }
 
-        CoolerPart? cooler = Machine.CoolerOf(build, await League.CoolersAsync(context, parts, names.Cooler, workshop.Id, cancellation));
+        CoolerPart? cooler = Machine.CoolerOf(build, references.Coolers(names.Cooler));
         return TypedResults.Ok(
             new AirSheet(
                 build,

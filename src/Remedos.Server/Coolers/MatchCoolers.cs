@@ -9,10 +9,8 @@ using Remedos.Core.Money;
 using Remedos.Core.Repair;
 using Remedos.Core.Runs;
 using Remedos.Data;
-using Remedos.Data.Parts;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
-using Remedos.Server.Parts;
 using Remedos.Server.Records;
 using Remedos.Server.Repair;
 using Remedos.Server.Session;
@@ -154,13 +152,13 @@ internal static class MatchCoolers
         CancellationToken cancellation
     )
     {
-        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop.Id, cancellation);
-        if (Machine.BuildOf(names, parts, what, out string? problem) is not { } build)
+        References references = await References.OfAsync(context, remembered, workshop.Id, cancellation);
+        if (Machine.BuildOf(names, references.Parts, what, out string? problem) is not { } build)
         {
             return (null, problem);
         }
 
-        IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, parts, names.Cooler, workshop.Id, cancellation);
+        IReadOnlyList<CoolerPart> coolers = references.Coolers(names.Cooler);
         if (coolers.Count == 0)
         {
             return (null, "There is no cooler among the workshop’s parts yet.");

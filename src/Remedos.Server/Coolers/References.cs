@@ -35,12 +35,31 @@ internal sealed class References
         CancellationToken cancellation
     )
     {
-        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop, cancellation);
-        return new References(parts, await LeagueRecords.LearntAsync(context, workshop, cancellation));
+        ReferenceStand stand = await ReferenceStand.OfAsync(context, workshop, cancellation);
+        return new References(
+            await PartShelf.OfAsync(context, remembered, workshop, stand, cancellation),
+            await LeagueRecords.LearntAsync(context, remembered, workshop, stand, cancellation)
+        );
     }
 
     /// <summary>What the workshop's machines are made of.</summary>
     public IReadOnlyList<Part> Parts => _parts;
+
+    /// <summary>All coolers whose values are known, as this bench has measured them; one that is retired only if it is on the machine.</summary>
+    /// <param name="current">The cooler that is on the machine at hand.</param>
+    public IReadOnlyList<CoolerPart> Coolers(string? current) =>
+        [
+            .. _parts
+                .Where(part =>
+                    part.Kind == PartKind.Cooler
+                    && part.Values.Cooler is not null
+                    && (part.RetiredAt is null || string.Equals(part.Name, current?.Trim(), StringComparison.OrdinalIgnoreCase))
+                )
+                .Select(part => Learnt(part, part.Values.Cooler!)),
+        ];
+
+    private CoolerPart Learnt(Part part, CoolerPart values) =>
+        CoolerLeague.Apply(values with { Id = part.Id.ToString(), Name = part.Name }, _learnt.GetValueOrDefault(part.Name));
 
     /// <summary>
     /// The machine of a setup, its cooler by name where it is among the parts, else by its kind; null while processor's watts or limit or
@@ -55,8 +74,7 @@ internal sealed class References
 
         SetupDifference effective = JobSetups.Effective(job, setup);
         CoolerPart? cooler =
-            Machine.Find(_parts, PartKind.Cooler, effective.Cooler) is { Values.Cooler: { } values } part
-                ? CoolerLeague.Apply(values with { Id = part.Id.ToString(), Name = part.Name }, _learnt.GetValueOrDefault(part.Name))
+            Machine.Find(_parts, PartKind.Cooler, effective.Cooler) is { Values.Cooler: { } values } part ? Learnt(part, values)
             : effective.CoolerKind is { } kind ? CoolerPart.OfKind(kind)
             : null;
         Build? build = Machine.BuildOf(MachineNames.Of(job) with { Cooler = effective.Cooler }, _parts, WhatIf.Nothing, out _);

@@ -38,6 +38,7 @@ internal static class DemoWorkshop
 
         await DemoMachines.AddAsync(bench, now);
         await DemoExperiments.AddAsync(bench, now);
+        await DemoTurns.AddAsync(bench, now);
         await context.SaveChangesAsync(cancellation);
         await DemoPapers.AddAsync(context, workshop, person, now, cancellation);
         await DemoDay.AddAsync(context, workshop, now, cancellation);

@@ -32,6 +32,9 @@ public sealed record HistoryEntry(
 /// <param name="Before">Ask for what was before this event; null at the end.</param>
 public sealed record HistoryPage(IReadOnlyList<HistoryEntry> Entries, long? Before);
 
+/// <summary>A change of a job that stands.</summary>
+internal sealed record StandingChange(long Id, string Kind, string? Subject, DateTimeOffset At, Guid PersonId, string Person);
+
 internal static class JobHistory
 {
     private const int Page = 50,
@@ -77,6 +80,34 @@ internal static class JobHistory
     /// </summary>
     public static async Task<long> LastAsync(RemedosContext context, Guid workshop, Guid job, CancellationToken cancellation) =>
         await context.JobEvents.Where(e => e.WorkshopId == workshop && e.JobId == job).MaxAsync(e => (long?)e.Id, cancellation) ?? 0;
+
+    /// <summary>The same, with the last change that undo takes back; null for none.</summary>
+    public static async Task<(long Number, StandingChange? Change)> StandAsync(
+        RemedosContext context,
+        Guid workshop,
+        Guid job,
+        CancellationToken cancellation
+    )
+    {
+        var stand = await context
+            .Jobs.Where(one => one.WorkshopId == workshop && one.Id == job)
+            .Select(one => new
+            {
+                Number = context.JobEvents.Where(e => e.WorkshopId == workshop && e.JobId == job).Max(e => (long?)e.Id),
+                Change = Standing(context, workshop, job)
+                    .OrderByDescending(e => e.Id)
+                    .Take(1)
+                    .Join(
+                        context.People.Where(person => person.WorkshopId == workshop),
+                        e => e.PersonId,
+                        person => person.Id,
+                        (e, person) => new StandingChange(e.Id, e.Kind, e.Subject, e.At, person.Id, person.Name)
+                    )
+                    .FirstOrDefault(),
+            })
+            .SingleOrDefaultAsync(cancellation);
+        return (stand?.Number ?? 0, stand?.Change);
+    }
 
     /// <summary>Changes that undo takes back one after the other: those of their own that are not taken back yet.</summary>
     public static IQueryable<JobEvent> Standing(RemedosContext context, Guid workshop, Guid job) =>

@@ -33,7 +33,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         Workshop workshop = who.Workshop;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
         // First: what is written meanwhile may be read under an older number, never missed under its own.
-        long lastEvent = await JobHistory.LastAsync(context, workshop.Id, id, cancellation);
+        (long lastEvent, StandingChange? last) = await JobHistory.StandAsync(context, workshop.Id, id, cancellation);
         Job? job = await context.WholeAsync(workshop.Id, id, cancellation);
         if (job is null)
         {
@@ -93,18 +93,6 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
                 .Distinct()
                 .ToListAsync(cancellation)
         ).ToLookup(pair => pair.Sha256, pair => pair.Number);
-        var last = await JobHistory
-            .Standing(context, workshop.Id, id)
-            .OrderByDescending(e => e.Id)
-            .Take(1)
-            .Join(
-                context.People.Where(p => p.WorkshopId == workshop.Id),
-                e => e.PersonId,
-                p => p.Id,
-                (e, p) => new { Event = e, Person = p }
-            )
-            .FirstOrDefaultAsync(cancellation);
-
         List<JobPhoto> photos = await context
             .JobPhotos.AsNoTracking()
             .Where(photo => photo.WorkshopId == workshop.Id && photo.JobId == id && photo.RemovedAt == null)
@@ -164,13 +152,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             OwnerPage.Of(facts, NotesOf(job, bill)),
             last is null
                 ? null
-                : new LastChange(
-                    last.Event.Id,
-                    JobHistory.Words(last.Event.Kind, last.Event.Subject),
-                    last.Person.Name,
-                    last.Person.Id == who.Person.Id,
-                    last.Event.At
-                ),
+                : new LastChange(last.Id, JobHistory.Words(last.Kind, last.Subject), last.Person, last.PersonId == who.Person.Id, last.At),
             lastEvent,
             [.. photos.Select(photo => new PhotoAnswer(photo.Id, photo.Kind, photo.Name, photo.AddedAt))],
             new WarrantyAnswer(warranty.DaysLeft(facts.Today), warranty.Sentence(facts.Today)),
@@ -310,8 +292,33 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
 internal static class JobQueries
 {
     /// <summary>One of a workshop, to be read only; null where there is none.</summary>
-    public static Task<Job?> WholeAsync(this RemedosContext context, Guid workshop, Guid id, CancellationToken cancellation) =>
-        context.Jobs.AsNoTracking().WithSetups().SingleOrDefaultAsync(job => job.Id == id && job.WorkshopId == workshop, cancellation);
+    public static async Task<Job?> WholeAsync(this RemedosContext context, Guid workshop, Guid id, CancellationToken cancellation)
+    {
+        // A job has few setups and mounts: one question is faster than three.
+        Job? job = await context
+            .Jobs.AsNoTracking()
+            .Include(one => one.Setups)
+                .ThenInclude(setup => setup.Mounts)
+            .SingleOrDefaultAsync(one => one.Id == id && one.WorkshopId == workshop, cancellation);
+        if (job is not null)
+        {
+            job.Rounds.AddRange(
+                await context
+                    .Rounds.AsNoTracking()
+                    .Where(round => round.WorkshopId == workshop && round.JobId == id && round.RemovedAt == null)
+                    .ToListAsync(cancellation)
+            );
+            job.Plans.AddRange(
+                await context
+                    .Plans.AsNoTracking()
+                    .Include(plan => plan.Marks)
+                    .Where(plan => plan.WorkshopId == workshop && plan.JobId == id && plan.RemovedAt == null)
+                    .ToListAsync(cancellation)
+            );
+        }
+
+        return job;
+    }
 
     /// <summary>One with its setups, mounts and plans, held until the end of the transaction; null where there is none.</summary>
     public static async Task<Job?> LockedAsync(this RemedosContext context, Guid workshop, Guid id, CancellationToken cancellation)

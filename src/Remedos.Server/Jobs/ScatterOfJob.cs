@@ -70,14 +70,17 @@ internal static class ScatterOfJob
         CancellationToken cancellation
     )
     {
-        RecordStand? all = await context.RecordStands.AsNoTracking().SingleOrDefaultAsync(one => one.WorkshopId == workshop, cancellation);
-        BenchScatter? own = but is null
-            ? null
-            : await context
-                .BenchScatters.AsNoTracking()
-                .SingleOrDefaultAsync(one => one.WorkshopId == workshop && one.JobId == but, cancellation);
-        ShownScatter sums = all is null ? ShownScatter.Nothing : Of(all);
-        return (own is null ? sums : sums.Less(Of(own))).Over(Repeatability.Prior);
+        var found = await context
+            .RecordStands.AsNoTracking()
+            .Where(one => one.WorkshopId == workshop)
+            .Select(all => new
+            {
+                All = all,
+                Own = context.BenchScatters.FirstOrDefault(one => one.WorkshopId == workshop && one.JobId == but),
+            })
+            .SingleOrDefaultAsync(cancellation);
+        ShownScatter sums = found is null ? ShownScatter.Nothing : Of(found.All);
+        return (found?.Own is { } own ? sums.Less(Of(own)) : sums).Over(Repeatability.Prior);
     }
 
     /// <summary>The latest machines that the bench's figures are made of.</summary>

@@ -2,7 +2,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.Runs;
-using Remedos.Server.Parts;
+using Remedos.Server.Coolers;
 using Remedos.Server.Records;
 using Remedos.Server.Session;
 
@@ -49,6 +49,21 @@ public sealed class SheetState(Caller caller, PairView view, TimeProvider clock)
                 Owner = context
                     .Jobs.Where(o => o.WorkshopId == workshop && o.OwnerKey == job.OwnerKey)
                     .Max(o => (DateTimeOffset?)o.ChangedAt),
+                Runs = context
+                    .Runs.Where(run => run.WorkshopId == workshop && run.JobId == job.Id)
+                    .OrderBy(run => run.Id)
+                    .Select(run => run.Version)
+                    .ToList(),
+                Imports = context
+                    .Imports.Where(import => import.WorkshopId == workshop && import.JobId == job.Id && import.State != Import.Done)
+                    .OrderBy(import => import.Id)
+                    .Select(import => new
+                    {
+                        import.Id,
+                        import.State,
+                        import.BytesRead,
+                    })
+                    .ToList(),
             })
             .SingleOrDefaultAsync(cancellation);
         if (state is null)
@@ -56,8 +71,7 @@ public sealed class SheetState(Caller caller, PairView view, TimeProvider clock)
             return null;
         }
 
-        string parts = await PartShelf.StandAsync(context, workshop, cancellation),
-            league = await LeagueRecords.StandAsync(context, workshop, cancellation);
+        ReferenceStand references = await ReferenceStand.OfAsync(context, workshop, cancellation);
         string? series = state.Cooler is null ? null : RecordKey.Of(state.Cooler);
         IReadOnlyDictionary<string, int>? found = series is null
             ? null
@@ -65,21 +79,6 @@ public sealed class SheetState(Caller caller, PairView view, TimeProvider clock)
                 .SeriesTotals.Where(total => total.WorkshopId == workshop && total.Series == series)
                 .Select(total => total.Causes)
                 .SingleOrDefaultAsync(cancellation);
-        List<uint> runs = await context
-            .Runs.Where(run => run.WorkshopId == workshop && run.JobId == id)
-            .OrderBy(run => run.Id)
-            .Select(run => run.Version)
-            .ToListAsync(cancellation);
-        var imports = await context
-            .Imports.Where(import => import.WorkshopId == workshop && import.JobId == id && import.State != Import.Done)
-            .OrderBy(import => import.Id)
-            .Select(import => new
-            {
-                import.Id,
-                import.State,
-                import.BytesRead,
-            })
-            .ToListAsync(cancellation);
         DateTimeOffset? tagged = JobSheets.NumberOf(who.Workshop, state.Serial) is { } number
             ? await context
                 .Jobs.Where(job => job.WorkshopId == workshop && job.Number == number)
@@ -91,11 +90,8 @@ public sealed class SheetState(Caller caller, PairView view, TimeProvider clock)
             {
                 id,
                 state,
-                parts,
-                league,
+                references,
                 found,
-                runs,
-                imports,
                 tagged,
                 Who = who.Person.Id,
                 Today = who.Today(clock.GetUtcNow()),

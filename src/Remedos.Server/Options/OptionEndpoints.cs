@@ -20,6 +20,8 @@ public sealed record ChoiceMade(string? Title, long? TotalMinor, string By, Date
 
 /// <summary>All options of a job's machine.</summary>
 /// <param name="LimitC">The processor's, °C.</param>
+/// <param name="Watts">The processor's rated ones, at which every chip of the answer stands.</param>
+/// <param name="RoomC">In which they do, °C.</param>
 /// <param name="Chosen">What the owner chose last; null while nobody has.</param>
 /// <param name="Choices">All that was chosen, the latest first: a change of mind too.</param>
 /// <param name="MostPriceSharePercent">What parts may cost of the chip's price by this workshop's rule; null for none.</param>
@@ -27,6 +29,7 @@ public sealed record OptionSheet(
     string? Wish,
     double LimitC,
     double Watts,
+    double RoomC,
     string Currency,
     double? MostPriceSharePercent,
     OptionAnswer Options,
@@ -116,6 +119,7 @@ internal static class OptionEndpoints
                 job.Wish,
                 matched.Build.Processor.TemperatureLimitC,
                 matched.Build.Processor.SustainedPowerW,
+                matched.Build.RoomC,
                 workshop.Currency,
                 workshop.MostPriceSharePercent,
                 options,

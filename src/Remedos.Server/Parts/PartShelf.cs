@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Data;
 using Remedos.Data.Parts;
+using Remedos.Server.Coolers;
 
 namespace Remedos.Server.Parts;
 
@@ -18,25 +19,20 @@ internal static class PartShelf
         CancellationToken cancellation
     )
     {
-        string stand = await StandAsync(context, workshop, cancellation);
-        return (await remembered.GetOrCreateAsync($"parts {workshop} {stand}", async entry =>
+        ReferenceStand stand = await ReferenceStand.OfAsync(context, workshop, cancellation);
+        return await OfAsync(context, remembered, workshop, stand, cancellation);
+    }
+
+    /// <summary>The same where it is known already how they stand.</summary>
+    public static async Task<IReadOnlyList<Part>> OfAsync(
+        RemedosContext context,
+        IMemoryCache remembered,
+        Guid workshop,
+        ReferenceStand stand,
+        CancellationToken cancellation
+    ) => (await remembered.GetOrCreateAsync((typeof(PartShelf), workshop, stand.Parts), async entry =>
             {
                 entry.SlidingExpiration = Remembered;
                 return await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop).ToListAsync(cancellation);
             }))!;
-    }
-
-    /// <summary>
-    /// A text that is another one once any part has changed: of two that were changed at once the later moment may be kept first, so that
-    /// the latest alone would not tell.
-    /// </summary>
-    public static Task<string> StandAsync(RemedosContext context, Guid workshop, CancellationToken cancellation) =>
-        context
-            .Database.SqlQuery<string>(
-                $"""
-                SELECT count(*) || ':' || coalesce(sum(extract(epoch FROM changed_at)), 0) AS "Value"
-                FROM parts WHERE workshop_id = {workshop}
-                """
-            )
-            .SingleAsync(cancellation);
 }

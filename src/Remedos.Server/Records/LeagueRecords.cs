@@ -1,5 +1,6 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Learning;
 using Remedos.Core.Parts;
 using Remedos.Data;
@@ -21,7 +22,22 @@ internal static class LeagueRecords
 
     private const double DaysAYear = 365.25;
 
-    /// <summary>Everything that was learnt, by the cooler's name.</summary>
+    private static readonly TimeSpan Remembered = TimeSpan.FromMinutes(30);
+
+    /// <summary>Everything that was learnt, by the cooler's name; made anew where a figure has moved.</summary>
+    public static async Task<IReadOnlyDictionary<string, LeagueEntry>> LearntAsync(
+        RemedosContext context,
+        IMemoryCache remembered,
+        Guid workshop,
+        ReferenceStand stand,
+        CancellationToken cancellation
+    ) => (await remembered.GetOrCreateAsync((typeof(LeagueRecords), workshop, stand.League), entry =>
+            {
+                entry.SlidingExpiration = Remembered;
+                return LearntAsync(context, workshop, cancellation);
+            }))!;
+
+    /// <summary>The same, read now.</summary>
     public static async Task<IReadOnlyDictionary<string, LeagueEntry>> LearntAsync(
         RemedosContext context,
         Guid workshop,
@@ -57,17 +73,6 @@ internal static class LeagueRecords
             StringComparer.OrdinalIgnoreCase
         );
     }
-
-    /// <summary>A text that is another one once any figure has moved.</summary>
-    public static Task<string> StandAsync(RemedosContext context, Guid workshop, CancellationToken cancellation) =>
-        context
-            .Database.SqlQuery<string>(
-                $"""
-                SELECT count(*) || ':' || coalesce(sum(extract(epoch FROM moved_at)), 0) AS "Value"
-                FROM league_totals WHERE workshop_id = {workshop}
-                """
-            )
-            .SingleAsync(cancellation);
 
     /// <summary>The machines that a cooler's figure is made of.</summary>
     public static async Task<CoolerBehind> BehindAsync(

@@ -7,12 +7,10 @@ using Remedos.Core.Money;
 using Remedos.Core.Repair;
 using Remedos.Data;
 using Remedos.Data.Jobs;
-using Remedos.Data.Parts;
 using Remedos.Data.Runs;
 using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
-using Remedos.Server.Parts;
 using Remedos.Server.Practice;
 using Remedos.Server.Records;
 using Remedos.Server.Session;
@@ -154,9 +152,9 @@ internal static class RepairEndpoints
             .Where(run => run.WorkshopId == workshop && run.JobId == job.Id && run.RemovedAt == null)
             .OrderBy(run => run.ImportedAt)
             .ToListAsync(cancellation);
-        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop, cancellation);
+        References references = await References.OfAsync(context, remembered, workshop, cancellation);
         string? cooler = MachineNames.Of(job).Cooler;
-        IReadOnlyList<CoolerPart> coolers = await League.CoolersAsync(context, parts, cooler, workshop, cancellation);
+        IReadOnlyList<CoolerPart> coolers = references.Coolers(cooler);
         bool proof = await context.JobPhotos.AnyAsync(
             photo => photo.WorkshopId == workshop && photo.JobId == job.Id && photo.Kind == JobPhoto.Proof && photo.RemovedAt == null,
             cancellation
@@ -169,7 +167,6 @@ internal static class RepairEndpoints
         }
         else
         {
-            References references = await References.OfAsync(context, remembered, workshop, cancellation);
             SeriesRecord? series = await SeriesRecords.WithoutAsync(context, job, cancellation);
             DiagnosisCase asking = JobCases.Of(job, runs, references, series, today).Case;
             bool silent = asking.Evidence.Count == 0 || await PracticeTries.IsAloneAsync(context, who.Workshop, job.Id, cancellation);
@@ -189,7 +186,7 @@ internal static class RepairEndpoints
                     job,
                     asked,
                     [.. acts.Distinct(StringComparer.Ordinal)],
-                    parts,
+                    references.Parts,
                     coolers,
                     runs,
                     JobSheets.WarrantyOf(job, proof),

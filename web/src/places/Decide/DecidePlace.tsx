@@ -50,7 +50,8 @@ function Options({ job, sheet }: { job: JobSheet; sheet: OptionSheet }) {
       <p className="mt-1 mb-0 text-lg text-muted">
         {keepUnits(
           [
-            nowC != null && `Now ${degrees(nowC)} with ${Math.round(sheet.watts)} W, limit ${degrees(sheet.limitC)}.`,
+            nowC != null &&
+              `At its rated ${Math.round(sheet.watts)} W in a room of ${degrees(sheet.roomC)} it stands at ${degrees(nowC)} as it is; its limit is ${degrees(sheet.limitC)}.`,
             wish ? `Ordered by the owner’s wish: ${wish}.` : "The owner’s wish is not noted: ordered by what it costs.",
           ]
             .filter(Boolean)
