@@ -20,7 +20,8 @@ internal sealed class TakeBatch(BayLogs logs, LiveBays live, QueueBell bell)
     /// <summary>An hour at one a second.</summary>
     private const int ReadingsKept = 3600;
 
-    private const int ReadingsBetweenTidying = 600;
+    private const int ReadingsBetweenTidying = 600,
+        ReadingsApart = 10;
 
     /// <summary>Takes it; a refusal leaves the bay as it was.</summary>
     /// <param name="write">The change in hand.</param>
@@ -48,7 +49,7 @@ internal sealed class TakeBatch(BayLogs logs, LiveBays live, QueueBell bell)
             await MoveOnAsync(write, bay, run, fresh);
         }
 
-        if (fresh.Count > 0 && bay.Acknowledged % ReadingsBetweenTidying < fresh.Count)
+        if (fresh.Count > 0 && IsTimeToTidy(bay, fresh.Count))
         {
             await TidyAsync(write, bay);
         }
@@ -151,6 +152,10 @@ internal sealed class TakeBatch(BayLogs logs, LiveBays live, QueueBell bell)
         return [.. batch.Readings.Skip(from).Take(behind - from)];
     }
 
+    /// <summary>Bays that were begun together tidy one after the other, not all in one change.</summary>
+    private static bool IsTimeToTidy(Bay bay, int fresh) =>
+        (bay.Acknowledged + ((long)ReadingsApart * bay.Number)) % ReadingsBetweenTidying < fresh;
+
     /// <summary>Drops what is older than the picture of a bay and no run's that goes on or has still to land.</summary>
     private static async Task TidyAsync(Write write, Bay bay)
     {
@@ -162,10 +167,10 @@ internal sealed class TakeBatch(BayLogs logs, LiveBays live, QueueBell bell)
         long keepFrom = bay.Run is { State.IsOver: false } run
             ? Math.Min(run.FromSequence, bay.Acknowledged - ReadingsKept)
             : bay.Acknowledged - ReadingsKept;
-        await write
-            .Context.BayBatches.Where(b =>
-                b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id && (b.Recording != bay.Recording || b.LastSequence < keepFrom)
-            )
+        // Each by the key alone: in one question all that is kept of an hour's run would be read.
+        IQueryable<BayBatch> its = write.Context.BayBatches.Where(b => b.WorkshopId == bay.WorkshopId && b.BayId == bay.Id);
+        await its.Where(b => b.Recording < bay.Recording).ExecuteDeleteAsync(write.Cancellation);
+        await its.Where(b => b.Recording == bay.Recording && b.FirstSequence < keepFrom && b.LastSequence < keepFrom)
             .ExecuteDeleteAsync(write.Cancellation);
     }
 }

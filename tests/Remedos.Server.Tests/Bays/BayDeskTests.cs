@@ -2,6 +2,8 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
 using Microsoft.AspNetCore.SignalR.Client;
+using Microsoft.EntityFrameworkCore;
+using Remedos.Data;
 using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Tests.Bays;
@@ -274,6 +276,42 @@ public sealed class BayDeskTests(App app) : IClassFixture<App>
         Assert.Contains("Is this the right bay?", (await App.ReadAsync(refused)).Text("detail"), StringComparison.Ordinal);
         Assert.Equal(30, await sender.SendAsync(2, 30));
         Assert.Equal("idle", Stage(await sender.BayAsync()));
+    }
+
+    /// <summary>The picture of a bay shows an hour; what is older goes, but for what a run needs.</summary>
+    [Fact]
+    public async Task Old_readings_are_let_go_and_those_of_a_run_are_kept()
+    {
+        (Sender sender, string job) = await ReadyAsync();
+        Sender second = sender with { Stream = "second" };
+        async Task SendAsync(long from, long to)
+        {
+            for (; from < to; from += 1000)
+            {
+                Assert.Equal(from + 999, await second.SendAsync(from, from + 999));
+            }
+        }
+
+        // By recording and first reading.
+        async Task<string> KeptAsync()
+        {
+            await using RemedosContext context = await app.ContextAsync();
+            return string.Join(
+                ' ',
+                (await context.BayBatches.Where(batch => batch.BayId == Guid.Parse(sender.Id)).ToListAsync())
+                    .OrderBy(batch => (batch.Recording, batch.FirstSequence))
+                    .Select(batch => $"{batch.Recording}:{batch.FirstSequence}")
+            );
+        }
+
+        Assert.Equal("1:1", await KeptAsync());
+        await SendAsync(1, 5000);
+        Assert.Equal("2:1001 2:2001 2:3001 2:4001", await KeptAsync());
+        await second.StartAsync(job, "before", "usual");
+        await app.Client.PutAsJsonAsync($"/api/bays/{sender.Id}/run/hold", new { held = true });
+        await SendAsync(5001, 11_000);
+        Assert.Equal("idle", Stage(await second.BayAsync()));
+        Assert.Equal("2:5001 2:6001 2:7001 2:8001 2:9001 2:10001", await KeptAsync());
     }
 
     /// <summary>A sender that floods is told to wait, loses nothing by it, and nobody else waits.</summary>
