@@ -125,7 +125,7 @@ internal sealed class LogTable
             return numbers
                 ? Fail(
                     "no-time",
-                    $"No column holds the time. The columns are: {Listed()}. Expected a name " + "such as “Time [s]” or “Timestamp”.",
+                    $"No column holds the time. The columns are: {Listed()}. Expected a name such as “Time [s]” or “Timestamp”.",
                     _dialect.HeaderLine
                 )
                 : Fail(
@@ -320,7 +320,7 @@ internal sealed class LogTable
             _warnings.Add(
                 new Warning(
                     "samples-rejected",
-                    $"{channel.Rejected} impossible {(channel.Rejected == 1 ? "sample" : "samples")} " + $"of “{channel.Source}” left out."
+                    $"{channel.Rejected} impossible {(channel.Rejected == 1 ? "sample" : "samples")} of “{channel.Source}” left out."
                 )
             );
         }

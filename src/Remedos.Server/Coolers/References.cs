@@ -45,7 +45,7 @@ internal sealed class References
     /// <summary>What the workshop's machines are made of.</summary>
     public IReadOnlyList<Part> Parts => _parts;
 
-    /// <summary>All coolers whose values are known, as this bench has measured them; one that is retired only if it is on the machine.</summary>
+    /// <summary>All coolers whose values are known, as this bench has measured them; a retired one only if it is on the machine.</summary>
     /// <param name="current">The cooler that is on the machine at hand.</param>
     public IReadOnlyList<CoolerPart> Coolers(string? current) =>
         [

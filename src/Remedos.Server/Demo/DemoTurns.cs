@@ -4,7 +4,9 @@ using Remedos.Data.Jobs;
 
 namespace Remedos.Server.Demo;
 
-/// <summary>Demo jobs that take a turn of their own: a repair in two rounds, a card, a machine made quiet, one whose power is capped.</summary>
+/// <summary>
+/// Demo jobs that take a turn of their own: a repair in two rounds, a card, a machine made quiet, one whose power is capped.
+/// </summary>
 internal static class DemoTurns
 {
     private static readonly SimulationStep[] OwnFans = [new(240, 0), new(1080, 1), new(240, 0)];

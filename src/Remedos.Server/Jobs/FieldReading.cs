@@ -26,8 +26,10 @@ internal static class FieldReading
             JobFieldRow.Instant => (json, today) => InstantOf(row, json, today),
             JobFieldRow.Person => (json, _) => PersonOf(json),
             JobFieldRow.Causes => (json, _) => CausesOf(json),
-            JobFieldRow.AirPlan => (json, _) => AirPlanOf(json),
-            JobFieldRow.OptionChoice => (json, _) => ChoiceOfOptions(json),
+            JobFieldRow.AirPlan => (json, _) =>
+                ObjectOf<AirPlan>(json, "a plan of fans and headers", whole => whole, plan => plan.Problem()),
+            JobFieldRow.OptionChoice => (json, _) =>
+                ObjectOf<OptionChoice>(json, "an option with its quote", whole => whole.GetProperty("lines"), choice => choice.Problem()),
             _ => throw new InvalidDataException($"job-fields.json: “{row.Kind}” of {row.Name} is no kind of field."),
         };
 
@@ -126,49 +128,32 @@ internal static class FieldReading
             : ids;
     }
 
-    private static AirPlan? AirPlanOf(JsonElement json)
+    /// <summary>What is sent as a whole.</summary>
+    /// <param name="json">The object, or null.</param>
+    /// <param name="expected">What it is, in the middle of a sentence.</param>
+    /// <param name="full">The part of it that may hold no null.</param>
+    /// <param name="problemOf">What speaks against one that can be read, as a sentence.</param>
+    private static T? ObjectOf<T>(JsonElement json, string expected, Func<JsonElement, JsonElement> full, Func<T, string?> problemOf)
+        where T : class
     {
         if (json.ValueKind == JsonValueKind.Null)
         {
             return null;
         }
 
-        AirPlan? plan = null;
+        T? value = null;
         try
         {
-            plan = json.Deserialize<AirPlan>(WireJson.Strict);
+            value = json.Deserialize<T>(WireJson.Strict);
         }
         catch (JsonException)
         {
             // Told below like any other that cannot be.
         }
 
-        return plan is null || WireJson.HoldsNull(json) ? throw new FieldException("Expected a plan of fans and headers.")
-            : plan.Problem() is { } problem ? throw new FieldException(problem)
-            : plan;
-    }
-
-    private static OptionChoice? ChoiceOfOptions(JsonElement json)
-    {
-        if (json.ValueKind == JsonValueKind.Null)
-        {
-            return null;
-        }
-
-        OptionChoice? choice = null;
-        try
-        {
-            choice = json.Deserialize<OptionChoice>(WireJson.Strict);
-        }
-        catch (JsonException)
-        {
-            // Told below like any other that cannot be.
-        }
-
-        return choice is null || WireJson.HoldsNull(json.GetProperty("lines"))
-                ? throw new FieldException("Expected an option with its quote.")
-            : choice.Problem() is { } problem ? throw new FieldException(problem)
-            : choice;
+        return value is null || WireJson.HoldsNull(full(json)) ? throw new FieldException($"Expected {expected}.")
+            : problemOf(value) is { } problem ? throw new FieldException(problem)
+            : value;
     }
 
     public static string? StringOf(JsonElement json, string expected)
