@@ -108,6 +108,20 @@ public sealed class JobTests(App app) : IClassFixture<App>
         Assert.Equal(JsonValueKind.Null, values.GetProperty(field.Split('.')[^1]).ValueKind);
     }
 
+    /// <summary>These travel by pages of their own, not with the sheet.</summary>
+    [Theory]
+    [InlineData("airPlan", "a gale", "Expected a plan of fans and headers.")]
+    [InlineData("choice", 5, "Expected an option with its quote.")]
+    public async Task A_plan_or_choice_that_is_none_gets_a_sentence(string field, object value, string words)
+    {
+        string id = (await app.NewJobAsync()).Text("id");
+        HttpResponseMessage refused = await app.SaveAsync(id, field, value);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+        Assert.Equal(words, (await App.ReadAsync(refused)).Text("detail"));
+        // Nothing was changed: the field still takes what stands on nothing.
+        Assert.Equal(HttpStatusCode.OK, (await app.SaveAsync(id, field, null)).StatusCode);
+    }
+
     [Fact]
     public async Task Unknown_fields_and_jobs_are_told()
     {
