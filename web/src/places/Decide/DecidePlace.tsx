@@ -51,7 +51,7 @@ function Options({ job, sheet }: { job: JobSheet; sheet: OptionSheet }) {
         {keepUnits(
           [
             nowC != null &&
-              `At its rated ${Math.round(sheet.watts)} W in a room of ${degrees(sheet.roomC)} it stands at ${degrees(nowC)} as it is; its limit is ${degrees(sheet.limitC)}.`,
+              `At its rated ${Math.round(sheet.watts)} W in a room of ${degrees(sheet.roomC)}, as it is, it comes to ${degrees(nowC)} once level; its limit is ${degrees(sheet.limitC)}.`,
             wish ? `Ordered by the owner’s wish: ${wish}.` : "The owner’s wish is not noted: ordered by what it costs.",
           ]
             .filter(Boolean)
