@@ -235,6 +235,11 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
         JsonElement seen = (await app.GetAsync($"/api/records/behind?series={named}")).GetProperty("machines")[0];
         Assert.InRange(seen.GetProperty("months").GetDouble(), 0, 1);
         Assert.Contains(series, await app.Client.GetStringAsync("/api/records/parts.csv"), StringComparison.Ordinal);
+        // It was another machine: what was read off it wrongly brings nothing back.
+        await SetAsync(again, "serial", $"STS {Guid.NewGuid():N}"[..20]);
+        Assert.Equal((1, 0, 0), Counts((await TotalAsync())!.Value));
+        await SetAsync(again, "serial", bySerial ? serial : first.Text("tag"));
+        Assert.Equal((1, 0, 1), Counts((await TotalAsync())!.Value));
 
         await SetAsync(left, "setup.2.failedWhy", "it leaked");
         Assert.Equal((1, 1, 0), Counts((await TotalAsync())!.Value));

@@ -1811,6 +1811,18 @@ namespace Remedos.Data.Migrations
                         .HasColumnType("text")
                         .HasColumnName("part");
 
+                    b.Property<DateTimeOffset?>("BackAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("back_at");
+
+                    b.Property<Guid?>("BackBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("back_by");
+
+                    b.Property<int?>("BackNumber")
+                        .HasColumnType("integer")
+                        .HasColumnName("back_number");
+
                     b.Property<DateTimeOffset>("FittedAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("fitted_at");
@@ -1841,8 +1853,13 @@ namespace Remedos.Data.Migrations
                     b.HasIndex("WorkshopId", "Serial")
                         .HasDatabaseName("ix_fitted_shares_workshop_id_serial");
 
-                    b.HasIndex("WorkshopId", "Kind", "Part")
-                        .HasDatabaseName("ix_fitted_shares_workshop_id_kind_part");
+                    b.HasIndex("WorkshopId", "Kind", "Part", "BackNumber")
+                        .HasDatabaseName("ix_fitted_shares_workshop_id_kind_part_back_number")
+                        .HasFilter("back_by IS NOT NULL");
+
+                    b.HasIndex("WorkshopId", "Kind", "Part", "TakenOff", "Number")
+                        .IsDescending(false, false, false, true, true)
+                        .HasDatabaseName("ix_fitted_shares_workshop_id_kind_part_taken_off_number");
 
                     b.ToTable("fitted_shares", (string)null);
                 });

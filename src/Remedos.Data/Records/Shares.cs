@@ -56,6 +56,18 @@ public sealed class FittedShare : IOfWorkshop
 
     /// <summary>Whether it was given up before the machine left.</summary>
     public bool TakenOff { get; set; }
+
+    /// <summary>
+    /// The job of the first visit after which found that it no longer does what it is for; null where it did not come back. What these
+    /// three say the database follows itself, as finds move.
+    /// </summary>
+    public Guid? BackBy { get; private set; }
+
+    /// <summary>That job's number.</summary>
+    public int? BackNumber { get; private set; }
+
+    /// <summary>When that visit began.</summary>
+    public DateTimeOffset? BackAt { get; private set; }
 }
 
 /// <summary>What one machine says of two things that were tried in each other's place; see <see cref="Trial"/>.</summary>

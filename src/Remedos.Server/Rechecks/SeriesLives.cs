@@ -60,23 +60,23 @@ internal static class SeriesLives
         );
         // Each by its own index; together they would be looked for through all that was fitted.
         var put = (
-            await asked
-                .Where(share => share.Serial != null)
-                .Join(
-                    fitted,
-                    share => new { share.Series, share.Serial },
-                    one => new { Series = one.Part, one.Serial },
-                    (share, one) =>
-                        new
-                        {
-                            share.JobId,
-                            share.Number,
-                            FittedIn = one.Number,
-                            one.FittedAt,
-                        }
-                )
-                .Where(one => one.FittedIn < one.Number)
-                .ToListAsync(cancellation)
+            await (
+                from share in asked
+                from one in fitted
+                where
+                    share.Serial != null
+                    && one.Serial != null
+                    && one.Serial == share.Serial
+                    && one.Part == share.Series
+                    && one.Number < share.Number
+                select new
+                {
+                    share.JobId,
+                    share.Number,
+                    FittedIn = one.Number,
+                    one.FittedAt,
+                }
+            ).ToListAsync(cancellation)
         )
             .Concat(
                 await asked

@@ -13,22 +13,6 @@ namespace Remedos.Server.Records;
 /// <summary>How what was fitted here fares: taken off again at once, or back with its machine later.</summary>
 internal static class FittedRecords
 {
-    /// <summary>A part in one machine, and the first visit after which found that it no longer does what it is for.</summary>
-    /// <param name="BackBy">That visit's job; null where it did not come back.</param>
-    public sealed record Fitted(
-        Guid JobId,
-        string Name,
-        int Number,
-        DateTimeOffset FittedAt,
-        bool TakenOff,
-        Guid? BackBy,
-        int? BackNumber,
-        DateTimeOffset? BackAt
-    )
-    {
-        public double? MonthsUntilBack => BackAt is { } back ? Math.Max(0, (back - FittedAt).TotalDays / JobCases.DaysAMonth) : null;
-    }
-
     /// <summary>Reckons what a job gives.</summary>
     internal static void Share(RemedosContext context, Job job, IReadOnlyList<FittedShare> kept, Moved moved)
     {
@@ -58,6 +42,7 @@ internal static class FittedRecords
         void Move(FittedShare share)
         {
             moved.Fitted.Add((share.Kind, share.Part));
+            moved.FittedIn.Add(share.JobId);
             if (share.Kind == FittedKind.Cooler)
             {
                 // Coolers of its series are as old as their fitting.
@@ -66,23 +51,50 @@ internal static class FittedRecords
         }
     }
 
-    /// <summary>What was found in a machine may bring back what was fitted into it before.</summary>
+    /// <summary>
+    /// What was found in a machine may bring back what was fitted into it before: keeps with each part the first visit that did, for those
+    /// that may have moved.
+    /// </summary>
     internal static async Task FollowFindsAsync(RemedosContext context, Guid workshop, Moved moved, CancellationToken cancellation)
     {
-        string[] serials = [.. moved.Found.Select(share => share.Serial).OfType<string>().Distinct()];
-        int[] tags = [.. moved.Found.Select(share => share.Tagged).OfType<int>().Distinct()];
-        if (serials.Length == 0 && tags.Length == 0)
+        string[] serials = [.. moved.Found.Select(machine => machine.Serial).OfType<string>()];
+        int[] tags = [.. moved.Found.Select(machine => machine.Tagged).OfType<int>()];
+        Guid[] jobs = [.. moved.FittedIn];
+        if (!moved.All && serials.Length + tags.Length + jobs.Length == 0)
         {
             return;
         }
 
-        var parts = await context
-            .FittedShares.Where(share => share.WorkshopId == workshop && (serials.Contains(share.Serial!) || tags.Contains(share.Number)))
-            .Select(share => new { share.Kind, share.Part })
-            .Distinct()
+        string[] coolers = [.. FittedParts.FaultsOf(FittedKind.Cooler)],
+            pastes = [.. FittedParts.FaultsOf(FittedKind.Paste)],
+            kits = [.. FittedParts.FaultsOf(FittedKind.MountingKit)];
+        List<PartKey> parts = await context
+            .Database.SqlQuery<PartKey>(
+                $"""
+                UPDATE fitted_shares f SET back_by = now.back_by, back_number = now.back_number, back_at = now.back_at
+                FROM (
+                  SELECT o.job_id, o.kind, o.part, back.job_id AS back_by, back.number AS back_number, back.came_at AS back_at
+                  FROM fitted_shares o
+                  LEFT JOIN LATERAL (
+                    SELECT s.job_id, s.number, s.came_at FROM series_shares s
+                    WHERE s.workshop_id = {workshop} AND NOT o.taken_off AND s.number > o.number
+                      AND (s.serial = o.serial OR s.tagged = o.number)
+                      AND s.causes ?| CASE o.kind WHEN 'Cooler' THEN {coolers} WHEN 'Paste' THEN {pastes} ELSE {kits} END
+                    ORDER BY s.number LIMIT 1
+                  ) back ON true
+                  WHERE o.workshop_id = {workshop}
+                    AND ({moved.All} OR o.job_id = ANY({jobs}) OR o.serial = ANY({serials}) OR o.number = ANY({tags}))
+                ) now
+                WHERE f.workshop_id = {workshop} AND f.job_id = now.job_id AND f.kind = now.kind AND f.part = now.part
+                  AND f.back_by IS DISTINCT FROM now.back_by
+                RETURNING f.kind, f.part
+                """
+            )
             .ToListAsync(cancellation);
-        moved.Fitted.UnionWith(parts.Select(one => (one.Kind, one.Part)));
+        moved.Fitted.UnionWith(parts.Select(one => (Enum.Parse<FittedKind>(one.Kind), one.Part)));
     }
+
+    private sealed record PartKey(string Kind, string Part);
 
     /// <summary>Reckons a part's total; the caller has the stand's lock.</summary>
     internal static async Task TotalAsync(
@@ -93,9 +105,10 @@ internal static class FittedRecords
         CancellationToken cancellation
     )
     {
-        List<Fitted> all = await AllAsync(context, workshop, kind, part, cancellation);
+        IQueryable<FittedShare> all = Of(context, workshop, kind, part);
+        string? name = await NewestNameAsync(takenOff: false) ?? await NewestNameAsync(takenOff: true);
         FittedTotal? kept = await context.FittedTotals.FindAsync([workshop, kind, part], cancellation);
-        if (all.Count == 0)
+        if (name is null)
         {
             if (kept is not null)
             {
@@ -105,12 +118,16 @@ internal static class FittedRecords
             return;
         }
 
-        double[] months = [.. all.Select(one => one.MonthsUntilBack).OfType<double>()];
+        int stayed = await all.CountAsync(share => !share.TakenOff, cancellation),
+            takenOff = await all.CountAsync(share => share.TakenOff, cancellation);
+        var back = await all.Where(share => share.BackBy != null)
+            .Select(share => new { share.FittedAt, BackAt = share.BackAt!.Value })
+            .ToListAsync(cancellation);
         FittedParts seen = new(
-            all.Count,
-            all.Count(one => one.TakenOff),
-            months.Length,
-            months.Length == 0 ? null : Statistics.Median(months)
+            stayed + takenOff,
+            takenOff,
+            back.Count,
+            back.Count == 0 ? null : Statistics.Median([.. back.Select(one => Months(one.FittedAt, one.BackAt))])
         );
         if (kept is null)
         {
@@ -120,7 +137,7 @@ internal static class FittedRecords
                     WorkshopId = workshop,
                     Kind = kind,
                     Part = part,
-                    Name = all[^1].Name,
+                    Name = name,
                     Seen = seen,
                 }
             );
@@ -128,38 +145,21 @@ internal static class FittedRecords
         }
 
         await context.Entry(kept).ReloadAsync(cancellation);
-        (kept.Name, kept.Seen) = (all[^1].Name, seen);
+        (kept.Name, kept.Seen) = (name, seen);
+
+        Task<string?> NewestNameAsync(bool takenOff) =>
+            all.Where(share => share.TakenOff == takenOff)
+                .OrderByDescending(share => share.Number)
+                .Select(share => share.Name)
+                .FirstOrDefaultAsync(cancellation);
     }
 
-    /// <summary>Every machine that a part went into, in the order of their numbers.</summary>
-    internal static Task<List<Fitted>> AllAsync(
-        RemedosContext context,
-        Guid workshop,
-        FittedKind kind,
-        string part,
-        CancellationToken cancellation
-    )
-    {
-        string named = kind.ToString();
-        string[] faults = [.. FittedParts.FaultsOf(kind)];
-        return context
-            .Database.SqlQuery<Fitted>(
-                $"""
-                SELECT f.job_id, f.name, f.number, f.fitted_at, f.taken_off,
-                  back.job_id AS back_by, back.number AS back_number, back.came_at AS back_at
-                FROM fitted_shares f
-                LEFT JOIN LATERAL (
-                  SELECT s.job_id, s.number, s.came_at FROM series_shares s
-                  WHERE s.workshop_id = {workshop} AND NOT f.taken_off AND s.number > f.number
-                    AND (s.serial = f.serial OR s.tagged = f.number) AND s.causes ?| {faults}
-                  ORDER BY s.number LIMIT 1
-                ) back ON true
-                WHERE f.workshop_id = {workshop} AND f.kind = {named} AND f.part = {part}
-                ORDER BY f.number
-                """
-            )
-            .ToListAsync(cancellation);
-    }
+    /// <summary>Every machine that a part went into.</summary>
+    private static IQueryable<FittedShare> Of(RemedosContext context, Guid workshop, FittedKind kind, string part) =>
+        context.FittedShares.AsNoTracking().Where(share => share.WorkshopId == workshop && share.Kind == kind && share.Part == part);
+
+    private static double Months(DateTimeOffset fitted, DateTimeOffset back) =>
+        Math.Max(0, (back - fitted).TotalDays / JobCases.DaysAMonth);
 
     /// <summary>All that was fitted here, what came back or off most often first.</summary>
     public static async Task<IReadOnlyList<PartOfRecord>> ListAsync(
@@ -182,29 +182,39 @@ internal static class FittedRecords
                 )),
         ];
 
-    /// <summary>The machines that a part's figure is made of, the latest first.</summary>
+    /// <summary>The machines that a part's figure is made of: those that came back, those that gave it up, the latest first.</summary>
     public static async Task<IReadOnlyList<MachineOfPart>> BehindAsync(
         RemedosContext context,
         Workshop workshop,
         FittedKind kind,
         string part,
         CancellationToken cancellation
-    ) =>
+    )
+    {
+        IQueryable<FittedShare> all = Of(context, workshop.Id, kind, RecordKey.Of(part));
+        List<FittedShare> shown = await all.Where(share => share.BackBy != null)
+            .OrderByDescending(share => share.Number)
+            .Take(RecordsEndpoints.MostBehind)
+            .ToListAsync(cancellation);
+        shown.AddRange(
+            await all.Where(share => share.BackBy == null)
+                .OrderByDescending(share => share.TakenOff)
+                .ThenByDescending(share => share.Number)
+                .Take(RecordsEndpoints.MostBehind - shown.Count)
+                .ToListAsync(cancellation)
+        );
+        return
         [
-            .. (await AllAsync(context, workshop.Id, kind, RecordKey.Of(part), cancellation))
-                .OrderByDescending(one => one.BackBy is not null)
-                .ThenByDescending(one => one.TakenOff)
-                .ThenByDescending(one => one.Number)
-                .Take(RecordsEndpoints.MostBehind)
-                .Select(one => new MachineOfPart(
-                    one.JobId,
-                    JobSheets.Tag(workshop, one.Number),
-                    one.TakenOff,
-                    one.BackBy,
-                    one.BackNumber is { } number ? JobSheets.Tag(workshop, number) : null,
-                    one.MonthsUntilBack
-                )),
+            .. shown.Select(one => new MachineOfPart(
+                one.JobId,
+                JobSheets.Tag(workshop, one.Number),
+                one.TakenOff,
+                one.BackBy,
+                one.BackNumber is { } number ? JobSheets.Tag(workshop, number) : null,
+                one.BackAt is { } back ? Months(one.FittedAt, back) : null
+            )),
         ];
+    }
 
     /// <summary>What the machine left with, and what it gave up on the way.</summary>
     private static IEnumerable<FittedShare> Of(Job job)

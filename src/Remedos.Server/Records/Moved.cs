@@ -1,7 +1,6 @@
 using Remedos.Core.Comparison;
 using Remedos.Core.Learning;
 using Remedos.Data.Jobs;
-using Remedos.Data.Records;
 using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Records;
@@ -19,8 +18,11 @@ internal sealed class Moved
 
     public HashSet<(TrialKind Kind, string One, string Other)> Trials { get; } = [];
 
-    /// <summary>Finds, old and new, that may bring back what was fitted before.</summary>
-    public List<SeriesShare> Found { get; } = [];
+    /// <summary>Machines, by serial number and by the tag they bear, of which finds moved: what was fitted in them may be back.</summary>
+    public HashSet<(string? Serial, int? Tagged)> Found { get; } = [];
+
+    /// <summary>Jobs of which it moved what was fitted.</summary>
+    public HashSet<Guid> FittedIn { get; } = [];
 
     /// <summary>By how much the bench's sums move.</summary>
     public ShownScatter Scatter { get; set; } = ShownScatter.Nothing;

@@ -74,13 +74,13 @@ internal static class SeriesRecords
             if (now is null)
             {
                 moved.Series.Add(kept.Series);
-                moved.Found.Add(kept);
+                moved.Found.Add((kept.Serial, kept.Tagged));
                 context.Remove(kept);
             }
             else if (!IsSame(kept, now))
             {
                 moved.Series.UnionWith([kept.Series, now.Series]);
-                moved.Found.AddRange([kept, now]);
+                moved.Found.UnionWith([(kept.Serial, kept.Tagged), (now.Serial, now.Tagged)]);
                 (kept.Series, kept.Name, kept.Causes) = (now.Series, now.Name, now.Causes);
                 (kept.Since, kept.Serial, kept.Tagged) = (now.Since, now.Serial, now.Tagged);
             }
@@ -88,7 +88,7 @@ internal static class SeriesRecords
         else if (now is not null)
         {
             moved.Series.Add(now.Series);
-            moved.Found.Add(now);
+            moved.Found.Add((now.Serial, now.Tagged));
             context.Add(now);
         }
     }
