@@ -17,8 +17,10 @@ public sealed class SheetState(Caller caller, PairView view, TimeProvider clock)
         Who who = await caller.WhoAsync(cancellation);
         Guid workshop = who.Workshop.Id;
         await using RemedosContext context = await caller.OpenAsync(cancellation);
+        // Runs times imports under way: few enough for one question.
         var state = await context
             .Jobs.AsNoTracking()
+            .AsSingleQuery()
             .Where(job => job.WorkshopId == workshop && job.Id == id)
             .Select(job => new
             {
