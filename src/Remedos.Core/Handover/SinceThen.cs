@@ -13,7 +13,14 @@ public static class SinceThen
     /// <param name="since">The runs it left with against the runs it came back with.</param>
     /// <param name="then">The heat path it left with; null where it was not read.</param>
     /// <param name="leftOn">The day of the runs it left with.</param>
-    public static string Of(ComparisonResult since, HeatStaircase? then, HeatStaircase? now, DateOnly leftOn)
+    /// <param name="subject">Whose cooling they are compared by; of the card's there is no heat path.</param>
+    public static string Of(
+        ComparisonResult since,
+        HeatStaircase? then,
+        HeatStaircase? now,
+        DateOnly leftOn,
+        Subject subject = Subject.Processor
+    )
     {
         string when = leftOn.ToString("MMMM yyyy", System.Globalization.CultureInfo.InvariantCulture);
         if (since is not { Comparable: true, Change: { } change })
@@ -23,14 +30,15 @@ public static class SinceThen
             return $"Its runs of {when} and of now cannot be compared. {why}";
         }
 
+        bool ofCard = subject == Subject.Graphics;
         if (!since.Measurable)
         {
-            return $"As it left in {when}: no change that can be measured.";
+            return $"{(ofCard ? "Its card is as" : "As")} it left in {when}: no change that can be measured.";
         }
 
         double c = change.AtReferencePowerC;
-        string where = c > 0 && Mostly(then, now) is { } step ? $", most of it at “{step}”" : "";
-        return $"{Degrees.By(Math.Abs(c))} {(c > 0 ? "warmer" : "cooler")} than it left in {when}, at the same power and fan speed{where}.";
+        string where = !ofCard && c > 0 && Mostly(then, now) is { } step ? $", most of it at “{step}”" : "";
+        return $"{(ofCard ? "Its card is " : "")}{Degrees.By(Math.Abs(c))} {(c > 0 ? "warmer" : "cooler")} than it left in {when}, at the same power and fan speed{where}.";
     }
 
     /// <summary>The step that grew most, where it holds most of what grew.</summary>

@@ -97,13 +97,20 @@ internal static class EarlierJobs
         // How it left: after the repair, or as it came where nothing was changed.
         SetupPair pair = SetupPair.Of(JobSetups.Facts(job, JobSetups.Seen(runs)));
         IReadOnlyList<ConditionedRun> left = pair.After.Count > 0 ? pair.After : pair.Before;
+        // The card where it is the patient now, or was then, and both times showed it.
+        Subject subject =
+            (pair.Subject == Subject.Graphics || now.Pair?.Subject == Subject.Graphics)
+            && left.Concat(now.Before).All(run => run.Analysis.Graphics is not null)
+                ? Subject.Graphics
+                : Subject.Processor;
         return left.Count == 0
             ? null
             : SinceThen.Of(
-                Comparer.Compare(left, now.Before, bench, Subject.Processor),
+                Comparer.Compare(left, now.Before, bench, subject),
                 HeatStaircase.Of(left[^1].Analysis, left[^1].Conditions, null),
                 HeatStaircase.Of(now.Before[^1].Analysis, now.Before[^1].Conditions, null),
-                DateOnly.FromDateTime(WorkshopClock.At(workshop, job.HandedOverAt!.Value).Date)
+                DateOnly.FromDateTime(WorkshopClock.At(workshop, job.HandedOverAt!.Value).Date),
+                subject
             );
     }
 

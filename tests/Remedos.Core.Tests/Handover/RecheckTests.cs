@@ -68,6 +68,11 @@ public class RecheckTests
         );
         Assert.StartsWith("4 °C cooler than it left in May 2030", Said(-4, Stairs(0.1, 0.3), Stairs(0.05, 0.3)), StringComparison.Ordinal);
         Assert.Equal("As it left in May 2030: no change that can be measured.", Said(0.4, null, null));
+        // Of a card there is no heat path, and the processor's says nothing of it.
+        string OfCard(double c) =>
+            SinceThen.Of(Came(c, 1), Stairs(0.1, 0.3), Stairs(0.11, 0.34), new DateOnly(2030, 5, 2), Subject.Graphics);
+        Assert.Equal("Its card is 3 °C warmer than it left in May 2030, at the same power and fan speed.", OfCard(3.2));
+        Assert.Equal("Its card is as it left in May 2030: no change that can be measured.", OfCard(0.4));
         ComparisonResult not = Came(3, 1) with
         {
             Comparable = false,
