@@ -1,5 +1,6 @@
 // Bays under load: the Bench page with six of them, then with 64 at 10 Hz with 30 channels, a run going on in each, from the sample to the screen in headless Chromium.
 import { readdirSync, readFileSync } from "node:fs";
+import { Agent, request } from "node:http";
 import { chromium } from "@playwright/test";
 import { enter, storage } from "../scripts/door.mjs";
 
@@ -13,6 +14,26 @@ const flags =
 const { headers, cookies } = await enter(address);
 const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 const at = (values, share) => values.sort((a, b) => a - b)[Math.floor(share * (values.length - 1))];
+
+const kept = new Agent({ keepAlive: true });
+
+/** Sends readings as small as a probe does: senders share the machine with what is measured. The answer, or null for none that counts. */
+function send(bay, body) {
+  return new Promise((resolve) => {
+    const asked = request(
+      `${address}/api/bays/${bay.number}/readings?stream=load`,
+      { method: "POST", agent: kept, headers: { Authorization: `Bearer ${bay.token}`, "Content-Length": Buffer.byteLength(body) } },
+      (answer) => {
+        let text = "";
+        answer.setEncoding("utf8");
+        answer.on("data", (part) => (text += part));
+        answer.on("end", () => resolve(answer.statusCode === 200 ? JSON.parse(text) : null));
+      },
+    );
+    asked.on("error", () => resolve(null));
+    asked.end(body);
+  });
+}
 
 /** A sender of one bay: a sample every 100 ms, sent as soon as the answer before is there. */
 class Sender {
@@ -64,15 +85,10 @@ class Sender {
     this.busy = true;
     while (this.pending.length > 0) {
       const start = performance.now();
-      const answer = await fetch(`${address}/api/bays/${this.bay.number}/readings?stream=load`, {
-        method: "POST",
-        headers: { Authorization: `Bearer ${this.bay.token}` },
-        body: this.pending.map(([, line]) => line).join("\n"),
-      });
-      if (answer.ok) {
-        const { acknowledged } = await answer.json();
+      const answer = await send(this.bay, this.pending.map(([, line]) => line).join("\n"));
+      if (answer) {
         this.answers.push(performance.now() - start);
-        this.pending = this.pending.filter(([seq]) => seq > acknowledged);
+        this.pending = this.pending.filter(([seq]) => seq > answer.acknowledged);
       } else {
         await wait(200);
       }
