@@ -38,7 +38,8 @@ public static class SinceThen
 
         double c = change.AtReferencePowerC;
         string where = !ofCard && c > 0 && Mostly(then, now) is { } step ? $", most of it at “{step}”" : "";
-        return $"{(ofCard ? "Its card is " : "")}{Degrees.By(Math.Abs(c))} {(c > 0 ? "warmer" : "cooler")} than it left in {when}, at the same power and fan speed{where}.";
+        return $"{(ofCard ? "Its card is " : "")}{Degrees.By(Math.Abs(c))} {(c > 0 ? "warmer" : "cooler")} than it left in {when}, "
+            + $"at the same power and fan speed{where}.";
     }
 
     /// <summary>The step that grew most, where it holds most of what grew.</summary>

@@ -14,7 +14,9 @@ internal static class Databases
     /// </summary>
     private const string Planned = "-c jit=off -c random_page_cost=1.1";
 
-    /// <summary>The connection string of a name, with statements prepared and planned for pages unless it says otherwise; null where there is none.</summary>
+    /// <summary>
+    /// The connection string of a name, with statements prepared and planned for pages unless it says otherwise; null where there is none.
+    /// </summary>
     public static string? Connection(IConfiguration configuration, string name)
     {
         if (configuration.GetConnectionString(name) is not { Length: > 0 } given)
