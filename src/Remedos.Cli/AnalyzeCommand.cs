@@ -57,7 +57,10 @@ internal static class AnalyzeCommand
 
         foreach (HeatBand band in a.HeatPath ?? [])
         {
-            Line($"lost at {band.Band}", $"{band.RiseC:0.0} °C ({band.ResistanceCPerW:0.000} ± {band.HalfWidthCPerW:0.000} °C/W)");
+            Line(
+                $"lost at {Kebab.Of(band.Band)}",
+                $"{band.RiseC:0.0} °C ({band.ResistanceCPerW:0.000} ± {band.HalfWidthCPerW:0.000} °C/W)"
+            );
         }
 
         if (a.Staircase is { } stairs)

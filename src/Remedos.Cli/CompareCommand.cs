@@ -74,7 +74,7 @@ internal static class CompareCommand
             );
             lines.AddRange(
                 (result.ByBand ?? []).Select(band =>
-                    $"  {band.Band, -20}  {band.ResistanceCPerW:+0.000;−0.000;0.000} ± {band.HalfWidthCPerW:0.000} °C/W"
+                    $"  {Kebab.Of(band.Band), -20}  {band.ResistanceCPerW:+0.000;−0.000;0.000} ± {band.HalfWidthCPerW:0.000} °C/W"
                 )
             );
         }

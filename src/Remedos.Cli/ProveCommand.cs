@@ -1,4 +1,5 @@
 using System.CommandLine;
+using Remedos.Core;
 using Remedos.Core.Comparison;
 using Remedos.Validation;
 
@@ -33,7 +34,7 @@ internal static class ProveCommand
                 foreach (BandProof band in bands)
                 {
                     Console.WriteLine(
-                        $"| {band.Band} | {Math.Round(band.BiasCPerW, 3):+0.000;−0.000;0.000} | {band.MeanErrorCPerW:0.000} | "
+                        $"| {Kebab.Of(band.Band)} | {Math.Round(band.BiasCPerW, 3):+0.000;−0.000;0.000} | {band.MeanErrorCPerW:0.000} | "
                             + $"{band.Error95CPerW:0.000} | {band.MeanHalfWidthCPerW:0.000} | {100 * band.Coverage:0.0} % |"
                     );
                 }
@@ -166,13 +167,13 @@ internal static class ProveCommand
                 );
                 Console.WriteLine(
                     "| evidence | the first repair is needed | one of the first three causes is there | both of two among the first "
-                        + "three | sound ones accused |\n|---|---|---|---|---|"
+                        + "three | sound ones accused | told of a fault | faulty ones told of one of theirs |\n|---|---|---|---|---|---|---|"
                 );
                 foreach (AccuracyRow row in report.Accuracy)
                 {
                     Console.WriteLine(
                         $"| {row.Evidence} | {100 * row.TopOne:0.0} % | {100 * row.TopThree:0.0} % | {100 * row.BothOfTwo:0.0} % | "
-                            + $"{100 * row.SoundAccused:0.0} % |"
+                            + $"{100 * row.SoundAccused:0.0} % | {100 * row.SoundNamed:0.0} % | {100 * row.FaultNamed:0.0} % |"
                     );
                 }
 

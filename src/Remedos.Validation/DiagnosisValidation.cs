@@ -8,7 +8,17 @@ namespace Remedos.Validation;
 /// <param name="TopThree">In which one of the three most probable causes was there.</param>
 /// <param name="BothOfTwo">Of cases with two causes, in which both were among the three most probable.</param>
 /// <param name="SoundAccused">Of sound machines, in which something was called wrong with 50 % or more.</param>
-public sealed record AccuracyRow(string Evidence, double TopOne, double TopThree, double BothOfTwo, double SoundAccused);
+/// <param name="SoundNamed">Of sound machines, in which the sheet would name a fault.</param>
+/// <param name="FaultNamed">Of the others, in which it would name one that is there.</param>
+public sealed record AccuracyRow(
+    string Evidence,
+    double TopOne,
+    double TopThree,
+    double BothOfTwo,
+    double SoundAccused,
+    double SoundNamed,
+    double FaultNamed
+);
 
 /// <summary>How often causes were there that were called so probable.</summary>
 public sealed record DecileRow(double From, double To, int Count, double MeanSaid, double Found);
@@ -119,7 +129,16 @@ public static class DiagnosisValidation
         );
     }
 
-    private sealed record Ranking(string Lead, bool TopOne, bool TopThree, bool? BothOfTwo, bool Accuses, string First, string Because);
+    private sealed record Ranking(
+        string Lead,
+        bool TopOne,
+        bool TopThree,
+        bool? BothOfTwo,
+        bool Accuses,
+        bool Names,
+        string First,
+        string Because
+    );
 
     private sealed record Way(
         int Checks,
@@ -262,6 +281,7 @@ public static class DiagnosisValidation
             first.Any(faults.ContainsKey),
             faults.Count == 2 ? faults.Keys.All(first.Contains) : null,
             answer.Causes[0].Probability >= AccusedAt,
+            stand is { IsSound: false, Certainty: not null },
             answer.Causes[0].Id,
             answer.Causes[0].Reasons.MaxBy(reason => reason.Bits) is { } reason ? $"{reason.Evidence} {reason.State}" : ""
         );
@@ -275,7 +295,9 @@ public static class DiagnosisValidation
             Share(rankings, r => r.TopOne),
             Share(rankings, r => r.TopThree),
             Share([.. rankings.Where(r => r.BothOfTwo is not null)], r => r.BothOfTwo!.Value),
-            Share([.. sound.Select(of)], r => r.Accuses)
+            Share([.. sound.Select(of)], r => r.Accuses),
+            Share([.. sound.Select(of)], r => r.Names),
+            Share(rankings, r => r is { Names: true, TopOne: true })
         );
     }
 

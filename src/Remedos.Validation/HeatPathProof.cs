@@ -15,7 +15,7 @@ namespace Remedos.Validation;
 /// <param name="Coverage">Share of the intervals that hold the truth, 0…1.</param>
 /// <param name="Machines">How many carried a fit.</param>
 public sealed record BandProof(
-    string Band,
+    HeatStep Band,
     double BiasCPerW,
     double MeanErrorCPerW,
     double Error95CPerW,
@@ -42,10 +42,9 @@ public static class HeatPathProof
         (double Found, double True, double Half)[]?[] all = new (double, double, double)[machines][];
         Parallel.For(0, machines, i => all[i] = One(seed + i, pool));
         (double Found, double True, double Half)[][] results = [.. all.OfType<(double, double, double)[]>()];
-        string[] bands = [HeatBand.Chip, HeatBand.Cooler, HeatBand.Bulk];
         return
         [
-            .. bands.Select(
+            .. HeatBand.All.Select(
                 (band, k) =>
                 {
                     double[] errors = [.. results.Select(r => r[k].Found - r[k].True)],

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Net.Http.Json;
 using System.Text.Json;
 
 namespace Remedos.Server.Tests;
@@ -60,6 +61,65 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
         Assert.True(Observation(await DiagnosisAsync(job), "swollen-band").GetProperty("offRuns").GetBoolean());
         Assert.Equal("paste-aged", (await DiagnosisAsync(job)).GetProperty("causes")[0].Text("id"));
         Assert.Equal(JsonValueKind.Object, sheet.ValueKind);
+    }
+
+    /// <summary>While only the kind of its cooler is known a run names no fault, and the sheet says what to note; noted, it does.</summary>
+    [Fact]
+    public async Task Without_its_parts_a_machine_is_accused_of_nothing()
+    {
+        string job = (await app.NewJobAsync()).Text("id");
+        foreach (
+            (string field, object value) in new (string, object)[]
+            {
+                ("owner", "Tide station"),
+                ("machine", "Tower"),
+                ("noticed", "Slow"),
+                ("coolerKind", "tower"),
+                ("temperatureLimitC", 95),
+                ("evidence.onset", "gradual"),
+            }
+        )
+        {
+            await app.SaveAsync(job, field, value);
+        }
+
+        await app.AddLogAsync(job, "before", "paste.csv", App.Example("02-paste-before.csv"));
+        JsonElement sheet = await app.SheetWhenAsync(job, one => one.Count("runs") == 1);
+        Assert.Equal(
+            ("parts", "Note which cooler is on it and which processor it has"),
+            (sheet.GetProperty("now").Text("action"), sheet.GetProperty("now").Text("title"))
+        );
+        JsonElement diagnosis = await DiagnosisAsync(job);
+        Assert.Equal("Too early to name a cause: only the kind of its cooler is known.", diagnosis.Text("conclusion"));
+        Assert.DoesNotContain("paste", sheet.GetProperty("headline").GetRawText(), StringComparison.OrdinalIgnoreCase);
+        Assert.Contains(diagnosis.GetProperty("notes").EnumerateArray(), note =>
+            note.GetString()!.Contains("Note which cooler is on it and which processor it has", StringComparison.Ordinal)
+        );
+
+        HttpResponseMessage kept = await app.Client.PostAsJsonAsync(
+            "/api/parts",
+            new
+            {
+                kind = "cooler",
+                name = "Known Tower",
+                values = new
+                {
+                    cooler = new
+                    {
+                        id = "",
+                        name = "",
+                        kind = "tower",
+                        fans = new[] { new { sizeMm = 120, maxRpm = 1600 } },
+                        performance = new[] { new { rpm = 1600, resistanceCPerW = 0.22 } },
+                    },
+                },
+            }
+        );
+        Assert.True(kept.IsSuccessStatusCode, await kept.Content.ReadAsStringAsync());
+        await app.SaveAsync(job, "ratedPowerW", 125);
+        JsonElement noted = await App.ReadAsync(await app.SaveAsync(job, "cooler", "Known Tower"));
+        Assert.NotEqual("parts", noted.GetProperty("now").Text("action"));
+        Assert.DoesNotContain("only the kind", (await DiagnosisAsync(job)).Text("conclusion"), StringComparison.Ordinal);
     }
 
     [Theory]

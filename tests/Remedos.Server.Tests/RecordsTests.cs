@@ -361,14 +361,24 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
             .Single(one => one.Text("name") == "Rill 240")
             .Text("sentence");
         JsonElement offered = await app.GetAsync($"/api/jobs/{job}/coolers");
-        string id = offered
-            .GetProperty("match")
-            .GetProperty("candidates")
-            .EnumerateArray()
-            .First(one => one.Text("name") == "Rill 240")
-            .Text("id");
-        string said = offered.GetProperty("seen").GetProperty(id).Text("sentence");
+        JsonElement SeenOf(string cooler) =>
+            offered
+                .GetProperty("seen")
+                .GetProperty(
+                    offered
+                        .GetProperty("match")
+                        .GetProperty("candidates")
+                        .EnumerateArray()
+                        .First(one => one.Text("name") == cooler)
+                        .Text("id")
+                );
+        string said = SeenOf("Rill 240").Text("sentence");
         Assert.StartsWith($"Here {char.ToLowerInvariant(named[0])}{named[1..]}", said);
+        // Its next generation has no record yet: the one before speaks, and is not called its own.
+        Assert.Equal(
+            (false, $"Nothing is seen of it yet. Of Rill 240, whose next generation it is: h{said[1..]}"),
+            (SeenOf("Rill 240 Hush").GetProperty("early").GetBoolean(), SeenOf("Rill 240 Hush").Text("sentence"))
+        );
         Assert.Contains((await app.GetAsync($"/api/jobs/{job}/diagnosis")).GetProperty("notes").EnumerateArray(), note =>
             note.GetString()!.StartsWith("How long Rill 240 lasts here: ", StringComparison.Ordinal)
         );

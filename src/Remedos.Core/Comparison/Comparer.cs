@@ -191,11 +191,11 @@ public static class Comparer
         }
 
         // The fan acts behind the fins, in the bulk band.
-        double MoreAt(ConditionedRun run, string band, bool fan) =>
-            fan && band == HeatBand.Bulk && aligned.ReferenceRpm is { } rpm && run.Analysis.FanResistance is { } part
+        double MoreAt(ConditionedRun run, HeatStep band, bool fan) =>
+            fan && band == HeatStep.Bulk && aligned.ReferenceRpm is { } rpm && run.Analysis.FanResistance is { } part
                 ? part.MoreAt(rpm)
                 : 0;
-        (double Value, double HalfWidth) Mean(IReadOnlyList<ConditionedRun> runs, string band, bool fan)
+        (double Value, double HalfWidth) Mean(IReadOnlyList<ConditionedRun> runs, HeatStep band, bool fan)
         {
             (double Value, double Half)[] all =
             [
@@ -209,7 +209,7 @@ public static class Comparer
 
         return
         [
-            .. new[] { HeatBand.Chip, HeatBand.Cooler, HeatBand.Bulk }.Select(band =>
+            .. HeatBand.All.Select(band =>
             {
                 ((double then, double u), (double now, double v)) = (
                     Mean(before, band, aligned.FanAligned[0]),

@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using Remedos.Core.HeatPath;
 
 namespace Remedos.Core.Comparison;
 
@@ -85,7 +86,7 @@ public sealed record Change(
 }
 
 /// <summary>Change of one stretch of the heat path, at the before runs' mean fan speed.</summary>
-public sealed record BandChange(string Band, double ResistanceCPerW, double HalfWidthCPerW);
+public sealed record BandChange(HeatStep Band, double ResistanceCPerW, double HalfWidthCPerW);
 
 /// <summary>
 /// The fewest further mounts, or runs on the mounts there are, a side that would settle an open change of this size with 80 % power.

@@ -56,6 +56,9 @@ public sealed record DiagnosisAnswer(
 
     /// <summary>What the odds began from besides the tables.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];
+
+    /// <summary>Whether only the kind of the machine's cooler is known, and its runs were held against the usual machine of that kind.</summary>
+    public bool ByKind { get; init; }
 }
 
 /// <summary>
@@ -147,6 +150,7 @@ public static class Diagnoser
             NothingWrong = weights[0] / weights.Sum(),
             Repairs = DiagnosisNetwork.Repairs(weights),
             Notes = asked.Machine.Series?.Sentence() is { } note ? [note] : [],
+            ByKind = asked.Machine.ByKind == true,
         };
     }
 

@@ -1,3 +1,5 @@
+using Remedos.Core.Runs;
+
 namespace Remedos.Core.Diagnosis;
 
 /// <summary>
@@ -9,7 +11,15 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="Probability">That this repair is needed, or that nothing is wrong.</param>
 /// <param name="Check">Null when none that is left is worth its minutes.</param>
 /// <param name="CheckBits">What the check, and all that comes with it, is expected to tell; 0 without one.</param>
-public sealed record DiagnosisStand(CauseRow? Lead, string Title, double Probability, EvidenceRow? Check, double CheckBits)
+/// <param name="ByKind">Whether only the kind of its cooler is known: then no fault is named that is not sure enough to act on.</param>
+public sealed record DiagnosisStand(
+    CauseRow? Lead,
+    string Title,
+    double Probability,
+    EvidenceRow? Check,
+    double CheckBits,
+    bool ByKind = false
+)
 {
     /// <summary>The headline of a machine in which no fault was found.</summary>
     public const string Sound = "Nothing is wrong with it";
@@ -35,7 +45,7 @@ public sealed record DiagnosisStand(CauseRow? Lead, string Title, double Probabi
         RepairAnswer act = answer.Repairs[0];
         if (answer.NothingWrong > act.Probability)
         {
-            return new DiagnosisStand(null, Sound, answer.NothingWrong, check, next?.ExpectedInformationBits ?? 0);
+            return new DiagnosisStand(null, Sound, answer.NothingWrong, check, next?.ExpectedInformationBits ?? 0, answer.ByKind);
         }
 
         CauseAnswer[] causes = [.. answer.Causes.Where(cause => DiagnosisTables.CauseOf(cause.Id).Repair == act.Id)];
@@ -46,14 +56,24 @@ public sealed record DiagnosisStand(CauseRow? Lead, string Title, double Probabi
             title = $"{title}, or {char.ToLowerInvariant(other[0])}{other[1..]}";
         }
 
-        return new DiagnosisStand(DiagnosisTables.CauseOf(causes[0].Id), title, act.Probability, check, next?.ExpectedInformationBits ?? 0);
+        CauseRow lead = DiagnosisTables.CauseOf(causes[0].Id);
+        return new DiagnosisStand(lead, title, act.Probability, check, next?.ExpectedInformationBits ?? 0, answer.ByKind);
     }
+
+    /// <summary>A run's stairs beside it: one page tells one story, so no step is called stuck where no fault is named for it.</summary>
+    public HeatStaircase Beside(HeatStaircase stairs) =>
+        this is { IsSound: true, IsSure: true } ? stairs.Overruled("all else together speaks for a sound machine.")
+        : ByKind && Certainty is null ? stairs.Overruled("whether that is too much for it its own parts would tell.")
+        : stairs;
 
     /// <summary>How probable, in words: nothing is ever certain.</summary>
     public string Percent => Probability > 0.99 ? "over 99 %" : $"{100 * Probability:0} %";
 
     /// <summary>Where it stands, in a line.</summary>
-    public string Conclusion => Certainty is null ? "Too early to name a cause." : $"{Title}: {Percent}";
+    public string Conclusion =>
+        Certainty is not null ? $"{Title}: {Percent}"
+        : ByKind && Probability >= PossibleAt ? "Too early to name a cause: only the kind of its cooler is known."
+        : "Too early to name a cause.";
 
     /// <summary>Whether nothing wrong leads.</summary>
     public bool IsSound => Lead is null;
@@ -63,11 +83,9 @@ public sealed record DiagnosisStand(CauseRow? Lead, string Title, double Probabi
 
     /// <summary>How sure, in a word that begins a sentence; null when it is too early to name a cause.</summary>
     public string? Certainty =>
-        Probability switch
-        {
-            >= CertainAt => "Almost certainly",
-            >= LikelyAt => "Likely",
-            >= PossibleAt => "Perhaps",
-            _ => null,
-        };
+        ByKind && !IsSound && Probability < SureAt ? null
+        : Probability >= CertainAt ? "Almost certainly"
+        : Probability >= LikelyAt ? "Likely"
+        : Probability >= PossibleAt ? "Perhaps"
+        : null;
 }

@@ -1,3 +1,4 @@
+using Remedos.Core.HeatPath;
 using Remedos.Core.Runs;
 using Remedos.Core.SteadyState;
 
@@ -187,10 +188,10 @@ public static class RunEvidence
             return null;
         }
 
-        List<(string Id, double ExcessC, double ExpectedC, double HalfC)> together = [];
+        List<(HeatStep Id, double ExcessC, double ExpectedC, double HalfC)> together = [];
         double power = stairs.Max(stair => stair.PowerW);
         foreach (
-            IGrouping<string, (StaircaseStep Step, double Watts)> same in stairs
+            IGrouping<HeatStep, (StaircaseStep Step, double Watts)> same in stairs
                 .SelectMany(stair => stair.Steps.Select(step => (Step: step, stair.PowerW)))
                 .GroupBy(one => one.Step.Id)
         )
@@ -220,8 +221,7 @@ public static class RunEvidence
             );
         }
 
-        string? stuck = HeatStaircase.StuckOf(together);
-        return new EvidenceItem("swollen-band", stuck ?? "none");
+        return new EvidenceItem("swollen-band", HeatStaircase.StuckOf(together) is { } stuck ? Kebab.Of(stuck) : "none");
     }
 
     /// <summary>What a run with the card at work shows of the card; null where it rests.</summary>

@@ -67,7 +67,7 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
             yield return sentence;
         }
 
-        if (!any && facts.Route == Decision.Leave)
+        if (!any && facts.Route == DecisionRoute.Leave)
         {
             yield return "Nothing was changed, as you chose.";
         }

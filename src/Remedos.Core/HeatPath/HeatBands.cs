@@ -1,18 +1,34 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Signals;
 
 namespace Remedos.Core.HeatPath;
 
+/// <summary>A stretch of the heat path.</summary>
+[JsonConverter(typeof(KebabEnum<HeatStep>))]
+public enum HeatStep
+{
+    /// <summary>Chip to base: lags of up to 3 s.</summary>
+    Chip,
+
+    /// <summary>Base to fins, or block to liquid: 3 to 90 s.</summary>
+    Cooler,
+
+    /// <summary>Fins or radiator to the air: more than 90 s.</summary>
+    Bulk,
+
+    /// <summary>The case’s air above the room: no lag tells it, only a thermometer.</summary>
+    CaseAir,
+}
+
 /// <summary>A stretch of the heat path: the lags between two time constants.</summary>
-/// <param name="Band">chip (≤ 3 s), cooler (3–90 s) or bulk (&gt; 90 s).</param>
+/// <param name="Band">chip, cooler or bulk.</param>
 /// <param name="RiseC">Degrees lost there under the sustained power, °C.</param>
 /// <param name="ResistanceCPerW">°C/W, of the chip's own heat, at the sustained fan speed.</param>
 /// <param name="HalfWidthCPerW">Half of the 95 % interval, °C/W.</param>
-public sealed record HeatBand(string Band, double RiseC, double ResistanceCPerW, double HalfWidthCPerW)
+public sealed record HeatBand(HeatStep Band, double RiseC, double ResistanceCPerW, double HalfWidthCPerW)
 {
-    /// <summary>The bands' names.</summary>
-    public const string Chip = "chip",
-        Cooler = "cooler",
-        Bulk = "bulk";
+    /// <summary>The steps that lags tell apart, from the chip on.</summary>
+    public static readonly IReadOnlyList<HeatStep> All = [HeatStep.Chip, HeatStep.Cooler, HeatStep.Bulk];
 
     /// <summary>Borders between the bands, s.</summary>
     public const double ChipUpToSeconds = 3,
@@ -59,11 +75,11 @@ public static class HeatBands
     /// <param name="seed">Equal fits with an equal seed give equal half-widths.</param>
     public static IReadOnlyList<HeatBand> Of(ThermalFit fit, double sustainedPowerW, double loadSeconds, int seed)
     {
-        (string Band, double From, double To)[] bands =
+        (HeatStep Band, double From, double To)[] bands =
         [
-            (HeatBand.Chip, 0, HeatBand.ChipUpToSeconds),
-            (HeatBand.Cooler, HeatBand.ChipUpToSeconds, HeatBand.CoolerUpToSeconds),
-            (HeatBand.Bulk, HeatBand.CoolerUpToSeconds, double.PositiveInfinity),
+            (HeatStep.Chip, 0, HeatBand.ChipUpToSeconds),
+            (HeatStep.Cooler, HeatBand.ChipUpToSeconds, HeatBand.CoolerUpToSeconds),
+            (HeatStep.Bulk, HeatBand.CoolerUpToSeconds, double.PositiveInfinity),
         ];
         IReadOnlyList<double[]> draws = fit.Bootstrap(Draws, new Random(seed), between =>
             bands.Select(band => between(band.From, band.To)).ToArray()
@@ -78,7 +94,7 @@ public static class HeatBands
                     double border = BorderShare * (Near(fit, band.From) + Near(fit, band.To));
                     double unseen = UnseenShare * fit.Unseen(band.From, band.To, loadSeconds),
                         model = ModelShare * here;
-                    if (band.Band == HeatBand.Bulk)
+                    if (band.Band == HeatStep.Bulk)
                     {
                         model = (BulkModelShare * here) + (ConstantShare * Math.Abs(fit.ConstantC) / sustainedPowerW);
                     }

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Money;
 using Remedos.Core.Repair;
 
 namespace Remedos.Core.Jobs;
@@ -37,8 +38,8 @@ public sealed record JobFacts(
     /// <summary>The round that is on.</summary>
     public int Round { get; init; } = 1;
 
-    /// <summary>What the owner wants most: quiet, cheap, fast, lasting or looks; null when it was not asked.</summary>
-    public string? Wish { get; init; }
+    /// <summary>Null when it was not asked.</summary>
+    public OwnerWish? Wish { get; init; }
 
     /// <summary>A run after the repair, and none of the machine as it came: it cannot be held against anything.</summary>
     public bool NoBaseline => Before.Count == 0 && After.Count > 0;
@@ -52,11 +53,19 @@ public sealed record JobFacts(
     /// <summary>What the diagnosis says by now; null when nothing has been observed.</summary>
     public DiagnosisStand? Diagnosis { get; init; }
 
+    /// <summary>
+    /// Parts whose names its runs could be held against, a phrase each; none where they are, or where no name would help.
+    /// </summary>
+    public IReadOnlyList<string> PartsToNote { get; init; } = [];
+
+    /// <summary>Whether a note of its parts is what brings the diagnosis on.</summary>
+    public bool WantsParts => Diagnosis is { ByKind: true, IsSure: false } && PartsToNote.Count > 0;
+
     /// <summary>The cooler's warranty; null where none was noted.</summary>
     public Warranty? Warranty { get; init; }
 
-    /// <summary>What the owner chose, in the words of <see cref="Money.Decision"/>; null while nobody has.</summary>
-    public string? Route { get; init; }
+    /// <summary>What the owner chose; null while nobody has.</summary>
+    public DecisionRoute? Route { get; init; }
 
     /// <summary>The cooler that is to go on, by name; null when none was chosen.</summary>
     public string? CoolerToFit { get; init; }
@@ -87,7 +96,7 @@ public sealed record ProposedRepair(string Title, double Minutes, bool MountsCoo
 public sealed record JobStep(string Id, string Title, bool Done, string Conclusion);
 
 /// <summary>The one next step.</summary>
-/// <param name="Action">fill-in, look, before-run, check, run, warranty, decide, coolers, air, plan, repair, after-run,
+/// <param name="Action">fill-in, look, before-run, parts, check, run, warranty, decide, coolers, air, plan, repair, after-run,
 /// next-round, handover or none: where the button leads.</param>
 /// <param name="OtherAction">A second way, less advised; null where there is none.</param>
 public sealed record NowCard(

@@ -66,7 +66,8 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     private static JobStep Diagnosis(JobFacts f)
     {
         bool done =
-            f.Diagnosis is null or { IsSure: true } or { Check: null }
+            f.Diagnosis is null or { IsSure: true }
+            || (f.Diagnosis.Check is null && !f.WantsParts)
             || Filled(f.RepairFound)
             || Filled(f.RepairDone)
             || f.Route is not null;

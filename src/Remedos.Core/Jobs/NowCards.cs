@@ -72,11 +72,27 @@ internal static class NowCards
                     "before-run",
                     "Add the log"
                 );
+            case "diagnosis" when f.WantsParts:
+                return new NowCard(
+                    $"Note {string.Join(" and ", f.PartsToNote)}",
+                    "Its runs are held against the usual machine with a cooler of its kind, and sound ones differ much from that. Beside its "
+                        + "own parts they say more: then a cause is named, or that nothing is wrong.",
+                    WorkMinutes.Note,
+                    null,
+                    "parts",
+                    "Note its parts",
+                    f.Diagnosis!.Check is null ? "repair" : "check",
+                    f.Diagnosis.Check is null ? "or go to the repair" : "or go to the next check"
+                );
             case "diagnosis" when f.Diagnosis is { Check: { } check } stand:
                 return new NowCard(
                     check.Order ?? $"{Verb(check)}: {Lower(check.Title)}",
-                    $"{check.How} It tells the most for its time; {(stand.IsSound ? "that nothing is wrong" : Lower(stand.Title))} leads "
-                        + $"with {stand.Percent}.",
+                    $"{check.How} It tells the most for its time; "
+                        + (
+                            stand.Certainty is null ? "it is too early to name a cause."
+                            : stand.IsSound ? $"that nothing is wrong leads with {stand.Percent}."
+                            : $"{Lower(stand.Title)} leads with {stand.Percent}."
+                        ),
                     (int)Math.Ceiling(check.Minutes),
                     CheckCaution(f, check),
                     check.Variant is null ? "check" : "run",
@@ -118,7 +134,7 @@ internal static class NowCards
                     "repair",
                     "Note what was done"
                 );
-            case "repair" when f.Route == Decision.Leave:
+            case "repair" when f.Route == DecisionRoute.Leave:
                 return new NowCard(
                     "Leave it, and say so",
                     "The owner chose to leave it as it is. Note what was agreed; then it can go back.",
@@ -127,7 +143,7 @@ internal static class NowCards
                     "repair",
                     "Write it down"
                 );
-            case "repair" when f.Route == Decision.Cap:
+            case "repair" when f.Route == DecisionRoute.Cap:
                 return new NowCard(
                     "Cap the power",
                     "The owner chose a capped power. Set the limit in the firmware, note it, and make the after run with it.",
@@ -138,7 +154,7 @@ internal static class NowCards
                     "coolers",
                     "or see what it costs"
                 );
-            case "repair" when f.Route == Decision.Cooler && f.CoolerToFit is { } cooler:
+            case "repair" when f.Route == DecisionRoute.Cooler && f.CoolerToFit is { } cooler:
                 return new NowCard(
                     $"Fit {cooler}",
                     "Keep the old screws and brackets. Power up and look at it before everything is closed; then note what was done and "

@@ -5,6 +5,7 @@ public static class WorkMinutes
 {
     /// <summary>Of hands.</summary>
     public const int Intake = 3,
+        Note = 2,
         Look = 5,
         Check = 10,
         Decide = 5,

@@ -18,4 +18,11 @@ public sealed record SeenHere(bool Early, string Sentence)
         string sentence = string.Join(' ', says.OfType<string>());
         return sentence.Length == 0 ? null : new SeenHere(wear?.FailsEarly == true, sentence);
     }
+
+    /// <summary>Of the generation before, while nothing is seen of this one: whether it was mended nobody has seen.</summary>
+    public static SeenHere OfTheOneBefore(string name, SeenHere seen) =>
+        new(
+            false,
+            $"Nothing is seen of it yet. Of {name}, whose next generation it is: {char.ToLowerInvariant(seen.Sentence[0])}{seen.Sentence[1..]}"
+        );
 }

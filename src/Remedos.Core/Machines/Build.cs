@@ -9,6 +9,7 @@ namespace Remedos.Core.Machines;
 /// <param name="InsideResistanceCPerW">Die to spreader; null when unknown.</param>
 /// <param name="PriceMinor">In the currency's minor unit; null when unknown.</param>
 /// <param name="Unlocked">Whether its limits can be raised.</param>
+/// <param name="BoxCooler">The cooler that comes in its box, by name; null where none does, or nobody knows.</param>
 public sealed record ProcessorPart(
     string Name,
     string? Socket,
@@ -19,7 +20,8 @@ public sealed record ProcessorPart(
     double? UsefulPowerW = null,
     double? InsideResistanceCPerW = null,
     long? PriceMinor = null,
-    bool? Unlocked = null
+    bool? Unlocked = null,
+    string? BoxCooler = null
 );
 
 /// <summary>A plug for a fan or a pump.</summary>

@@ -32,6 +32,7 @@ public sealed record PerformancePoint(double Rpm, double ResistanceCPerW);
 /// <param name="BackPlateMm">How far its back plate stands out behind the board.</param>
 /// <param name="RadiatorLengthMm">With its end tanks.</param>
 /// <param name="CanTurn">Whether its bracket lets it be put on turned by a quarter; null when unknown.</param>
+/// <param name="Follows">The cooler whose next generation it is, by name; null for none.</param>
 /// <param name="Measured">Whether its performance was measured on this bench.</param>
 public sealed record CoolerPart(
     string Id,
@@ -60,7 +61,8 @@ public sealed record CoolerPart(
     double? HoseMm = null,
     double? BackPlateMm = null,
     double? RadiatorLengthMm = null,
-    bool? CanTurn = null
+    bool? CanTurn = null,
+    string? Follows = null
 )
 {
     private const int OfALoop = 3;

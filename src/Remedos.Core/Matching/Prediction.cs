@@ -146,22 +146,22 @@ internal sealed class Predictor(Build build)
         (_, AirPlan plan, HeatMachine machine, _, _, SteadyResult at) = LevelOf(cooler, place, mostDba);
         OperatingPaths paths = at.Paths;
         bool breathesRoom = plan.Cooler?.Inward == true && cooler.IsLiquid;
-        (string Id, string Title, double RiseC)[] steps =
+        (HeatStep Id, string Title, double RiseC)[] steps =
         [
-            (HeatStaircase.CaseAir, "case air to room", breathesRoom ? 0 : at.CaseAirC - build.RoomC),
+            (HeatStep.CaseAir, "case air to room", breathesRoom ? 0 : at.CaseAirC - build.RoomC),
             (
-                HeatBand.Bulk,
+                HeatStep.Bulk,
                 !cooler.IsLiquid ? "fins to case air"
                 : breathesRoom ? "radiator to room"
                 : "radiator to case air",
                 _watts * paths.FinsToAir
             ),
-            (HeatBand.Cooler, cooler.IsLiquid ? "block to liquid" : "base to fins", _watts * paths.BaseToFins),
-            (HeatBand.Chip, cooler.IsLiquid ? "chip to block" : "chip to base", _watts * paths.DieToBase),
+            (HeatStep.Cooler, cooler.IsLiquid ? "block to liquid" : "base to fins", _watts * paths.BaseToFins),
+            (HeatStep.Chip, cooler.IsLiquid ? "chip to block" : "chip to base", _watts * paths.DieToBase),
         ];
         List<StaircaseStep> stairs = [];
         double foot = build.RoomC;
-        foreach ((string id, string title, double rise) in steps.Where(step => step.RiseC > 0))
+        foreach ((HeatStep id, string title, double rise) in steps.Where(step => step.RiseC > 0))
         {
             stairs.Add(new StaircaseStep(id, title, foot, rise, rise / _watts, null, null, null, false));
             foot += rise;

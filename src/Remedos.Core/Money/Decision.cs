@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
@@ -5,14 +6,30 @@ using Remedos.Core.Repair;
 
 namespace Remedos.Core.Money;
 
+/// <summary>What can be done.</summary>
+[JsonConverter(typeof(KebabEnum<DecisionRoute>))]
+public enum DecisionRoute
+{
+    /// <summary>What is wrong is put right.</summary>
+    Repair,
+
+    /// <summary>Another cooler goes on.</summary>
+    Cooler,
+
+    /// <summary>The processor is held to what it holds.</summary>
+    Cap,
+
+    /// <summary>Nothing.</summary>
+    Leave,
+}
+
 /// <summary>One of the ways that an owner can choose.</summary>
-/// <param name="Id">repair, cooler, cap or leave.</param>
 /// <param name="ExpectedMinor">On average, tax included.</param>
 /// <param name="ClockLossPercent">What of the clock is given up; null when it is not known.</param>
 /// <param name="Sentence">What it does, and what not.</param>
 /// <param name="Quote">What is to be paid for it once; null for repairs, which go step by step.</param>
 public sealed record DecisionWay(
-    string Id,
+    DecisionRoute Id,
     string Title,
     long ExpectedMinor,
     double Minutes,
@@ -24,17 +41,8 @@ public sealed record DecisionWay(
 
 /// <summary>The ways beside each other.</summary>
 /// <param name="Sentence">Which one is reasonable, and why.</param>
-public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, string Sentence)
+public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Advised, string Sentence)
 {
-    /// <summary>What can be done, as JSON names it.</summary>
-    public const string Repair = "repair",
-        Cooler = "cooler",
-        Cap = "cap",
-        Leave = "leave";
-
-    /// <summary>All of them.</summary>
-    public static readonly string[] All = [Repair, Cooler, Cap, Leave];
-
     /// <summary>Where voltage follows the clock, power goes as its cube.</summary>
     private const double ClockExponent = 1.0 / 3;
 
@@ -74,7 +82,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         {
             ways.Add(
                 new DecisionWay(
-                    Repair,
+                    DecisionRoute.Repair,
                     "Repair it",
                     sequence.ExpectedMinor,
                     sequence.ExpectedMinutes,
@@ -97,7 +105,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
             string sound = wrong && !GoWithTheCooler.Contains(stand!.Lead!.Id) ? $" What is wrong now stays: {Lower(stand.Title)}." : "";
             ways.Add(
                 new DecisionWay(
-                    Cooler,
+                    DecisionRoute.Cooler,
                     $"Fit {best.Name}",
                     quote.TotalMinor,
                     quote.Minutes,
@@ -116,7 +124,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
             double cap = Math.Floor(holds!.Value / 5) * 5;
             ways.Add(
                 new DecisionWay(
-                    Cap,
+                    DecisionRoute.Cap,
                     $"Cap the power at {cap:0} W",
                     quote.TotalMinor,
                     quote.Minutes,
@@ -131,7 +139,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
 
         ways.Add(
             new DecisionWay(
-                Leave,
+                DecisionRoute.Leave,
                 "Leave it",
                 0,
                 0,
@@ -146,23 +154,23 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, string Advised, s
         );
         // Where the cooler itself is at fault, the repair is another cooler.
         bool another = wrong && best is not null && RepairRow.IsAnotherCooler(stand!.Lead!.Repair);
-        string advised =
-            another ? Cooler
-            : wrong && repairs is { Steps.Count: > 0 } ? Repair
-            : !hot ? Leave
-            : best is { Throttles: false } ? Cooler
-            : Cap;
+        DecisionRoute advised =
+            another ? DecisionRoute.Cooler
+            : wrong && repairs is { Steps.Count: > 0 } ? DecisionRoute.Repair
+            : !hot ? DecisionRoute.Leave
+            : best is { Throttles: false } ? DecisionRoute.Cooler
+            : DecisionRoute.Cap;
         DecisionWay chosen = ways.FirstOrDefault(way => way.Id == advised) ?? ways[^1];
         return new Decision(
             ways,
             chosen.Id,
             chosen.Id switch
             {
-                Repair => $"Repair it first: {Lower(stand!.Title)}, {stand.Percent}"
+                DecisionRoute.Repair => $"Repair it first: {Lower(stand!.Title)}, {stand.Percent}"
                     + $"{(GoWithTheCooler.Contains(stand.Lead!.Id) ? "" : "; another cooler would not cure that")}.",
-                Cooler when another => $"Another cooler is the cure: {Lower(stand!.Title)}, {stand.Percent}.",
-                Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
-                Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
+                DecisionRoute.Cooler when another => $"Another cooler is the cure: {Lower(stand!.Title)}, {stand.Percent}.",
+                DecisionRoute.Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
+                DecisionRoute.Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
                 _ when hot => "Leave it or look further: too little is known for more.",
                 _ when measuredHoldsW is null =>
                     "There is no case for another cooler: by its parts it holds what it draws. No run has shown it yet.",

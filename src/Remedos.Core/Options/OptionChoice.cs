@@ -21,17 +21,15 @@ public sealed record OptionChoice(
 
     private const long MostMinor = 1_000_000_000_000;
 
-    /// <summary>
-    /// What it comes to in the order of work, of <see cref="Decision.All"/>; null for a claim, which is nothing done here.
-    /// </summary>
-    public string? Route =>
+    /// <summary>What it comes to in the order of work; null for a claim, which is nothing done here.</summary>
+    public DecisionRoute? Route =>
         Option switch
         {
-            OptionRow.AnotherCooler or OptionRow.LikeForLike or OptionRow.UsedPart => Decision.Cooler,
-            OptionRow.CapPower => Decision.Cap,
-            OptionRow.Leave => Decision.Leave,
+            OptionRow.AnotherCooler or OptionRow.LikeForLike or OptionRow.UsedPart => DecisionRoute.Cooler,
+            OptionRow.CapPower => DecisionRoute.Cap,
+            OptionRow.Leave => DecisionRoute.Leave,
             OptionRow.WarrantyClaim => null,
-            _ => Decision.Repair,
+            _ => DecisionRoute.Repair,
         };
 
     /// <summary>What is done for it; null where nothing is.</summary>

@@ -185,7 +185,7 @@ internal sealed class OptionDesk
     /// <summary>The same cap as the decision's: there is none where it holds what it draws.</summary>
     private RepairOption Cap(OptionRow row)
     {
-        DecisionWay? way = _facts.Decision.Ways.FirstOrDefault(one => one.Id == Decision.Cap);
+        DecisionWay? way = _facts.Decision.Ways.FirstOrDefault(one => one.Id == DecisionRoute.Cap);
         return Option(row, way?.Title ?? "Cap the power", RepairSequence.QuoteOf(row.Act!, _facts.Machine, _facts.Rates)) with
         {
             WhyNot =
@@ -252,7 +252,7 @@ internal sealed class OptionDesk
 
     private RepairOption Leave(OptionRow row)
     {
-        DecisionWay way = _facts.Decision.Ways.Single(one => one.Id == Decision.Leave);
+        DecisionWay way = _facts.Decision.Ways.Single(one => one.Id == DecisionRoute.Leave);
         return Option(row, way.Title, Quote.Of([], 0, _facts.Rates)) with
         {
             TemperatureC = _facts.MeasuredC is { } now ? new Interval(now, now, now) : _sound?.TemperatureC,

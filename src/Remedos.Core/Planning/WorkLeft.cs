@@ -111,7 +111,7 @@ public sealed record WorkLeft(IReadOnlyList<WorkPiece> Pieces, WorkHold? Hold, b
             }
 
             // A route that lays no hand on the cooler is written down, and that is all.
-            if (facts.Route == Decision.Leave || facts.Warranty is { Route: Warranty.Claim } || IsSoundAndSure(facts))
+            if (facts.Route == DecisionRoute.Leave || facts.Warranty is { Route: Warranty.Claim } || IsSoundAndSure(facts))
             {
                 pieces.Add(new WorkPiece(WorkKind.Repair, now?.Title ?? "Write it down", now?.Minutes ?? WorkMinutes.Write));
                 return;

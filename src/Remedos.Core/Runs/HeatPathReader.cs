@@ -138,7 +138,7 @@ public static class HeatPathReader
             bands =
             [
                 .. bands.Select(band =>
-                    band.Band == HeatBand.Chip
+                    band.Band == HeatStep.Chip
                         ? band
                         : band with
                         {
@@ -154,7 +154,7 @@ public static class HeatPathReader
             bands =
             [
                 .. bands.Select(band =>
-                    band.Band != HeatBand.Bulk
+                    band.Band != HeatStep.Bulk
                         ? band
                         : band with
                         {

@@ -5,7 +5,6 @@ using Remedos.Core.SteadyState;
 namespace Remedos.Core.Runs;
 
 /// <summary>One step of the staircase: a stretch of the heat path, from the room towards the chip.</summary>
-/// <param name="Id">case-air, bulk, cooler or chip.</param>
 /// <param name="Title">What lies there in this kind of machine.</param>
 /// <param name="FromC">Temperature at its foot, °C.</param>
 /// <param name="RiseC">Degrees lost there, °C.</param>
@@ -15,7 +14,7 @@ namespace Remedos.Core.Runs;
 /// <param name="ExpectedHalfWidthC">Half of the 95 % interval of that, °C.</param>
 /// <param name="Swollen">Whether this is the step that sticks out.</param>
 public sealed record StaircaseStep(
-    string Id,
+    HeatStep Id,
     string Title,
     double FromC,
     double RiseC,
@@ -47,9 +46,6 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
     /// <summary>All steps together lose more than a sound machine from this ratio on, where that is beyond doubt.</summary>
     public const double RaisedRatio = 1.1;
 
-    /// <summary>The step that no band of the fit holds.</summary>
-    public const string CaseAir = "case-air";
-
     /// <summary>
     /// What a sound machine is expected to have shown, where it stands and from what it is known; null when nothing is expected.
     /// </summary>
@@ -69,8 +65,8 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
             return null;
         }
 
-        HeatBand Band(string name) => bands.Single(band => band.Band == name);
-        (HeatBand chip, HeatBand cooler, HeatBand bulk) = (Band(HeatBand.Chip), Band(HeatBand.Cooler), Band(HeatBand.Bulk));
+        HeatBand Band(HeatStep step) => bands.Single(band => band.Band == step);
+        (HeatBand chip, HeatBand cooler, HeatBand bulk) = (Band(HeatStep.Chip), Band(HeatStep.Cooler), Band(HeatStep.Bulk));
         ExpectedState? sound = expected?.State;
         bool liquid = ExpectedRun.KindOf(run, conditions) == "liquid";
         double chipRise = chip.RiseC,
@@ -102,26 +98,26 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         }
 
         string to = caseAirC is null ? "room" : "case air";
-        List<(string Id, string Title, double Rise, double? Half, Expected? Sound)> parts = [];
+        List<(HeatStep Id, string Title, double Rise, double? Half, Expected? Sound)> parts = [];
         if (caseAirC is not null)
         {
-            parts.Add((CaseAir, "case air to room", caseRise, null, sound?.CaseAirC));
+            parts.Add((HeatStep.CaseAir, "case air to room", caseRise, null, sound?.CaseAirC));
         }
 
         parts.Add(
-            (HeatBand.Bulk, liquid ? $"radiator to {to}" : $"fins to {to}", behind - caseRise, bulk.HalfWidthCPerW * powerW, bulkSound)
+            (HeatStep.Bulk, liquid ? $"radiator to {to}" : $"fins to {to}", behind - caseRise, bulk.HalfWidthCPerW * powerW, bulkSound)
         );
-        parts.Add((HeatBand.Cooler, liquid ? "block to liquid" : "base to fins", coolerRise, coolerHalf, coolerSound));
-        parts.Add((HeatBand.Chip, liquid ? "chip to block" : "chip to base", chipRise, chipHalf, chipSound));
+        parts.Add((HeatStep.Cooler, liquid ? "block to liquid" : "base to fins", coolerRise, coolerHalf, coolerSound));
+        parts.Add((HeatStep.Chip, liquid ? "chip to block" : "chip to base", chipRise, chipHalf, chipSound));
         List<StaircaseStep> steps = [];
         double at = roomC;
-        foreach ((string id, string title, double lost, double? half, Expected? healthy) in parts)
+        foreach ((HeatStep id, string title, double lost, double? half, Expected? healthy) in parts)
         {
             steps.Add(new StaircaseStep(id, title, at, lost, lost / powerW, half, healthy?.Value, healthy?.HalfWidth, false));
             at += lost;
         }
 
-        string? stuck = Stuck(steps);
+        HeatStep? stuck = Stuck(steps);
         steps = [.. steps.Select(step => step with { Swollen = step.Id == stuck })];
         double rise = chipC - roomC;
         double? more =
@@ -135,25 +131,21 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         };
     }
 
-    /// <summary>
-    /// The same where everything that is known together finds nothing wrong: one step beyond what is expected is then said, and not
-    /// called stuck.
-    /// </summary>
-    public HeatStaircase Overruled() =>
+    /// <summary>The same where one step beyond what is expected is said, and not called stuck.</summary>
+    /// <param name="why">What stands against that, as the end of a sentence.</param>
+    public HeatStaircase Overruled(string why) =>
         Steps.FirstOrDefault(step => step.Swollen) is not { } step
             ? this
             : this with
             {
                 Steps = [.. Steps.Select(one => one with { Swollen = false })],
-                Sentence =
-                    $"{Degrees.By(step.RiseC)} lost from {step.Title}, {Degrees.Span(step.ExpectedC):0} expected; all else "
-                    + $"together speaks for a sound machine.",
+                Sentence = $"{Degrees.By(step.RiseC)} lost from {step.Title}, {Degrees.Span(step.ExpectedC):0} expected; {why}",
             };
 
     /// <summary>
     /// The step that sticks out: of those that exceed what is expected beyond doubt, the one that does so by most degrees; null for none.
     /// </summary>
-    private static string? Stuck(List<StaircaseStep> steps) =>
+    private static HeatStep? Stuck(List<StaircaseStep> steps) =>
         StuckOf([
             .. steps
                 .Where(step => step.ExpectedC is not null)
@@ -172,29 +164,26 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
     /// and bulk meet at a time constant that fins lie near:
     /// what one of them has more and the other less has only changed sides.
     /// </summary>
-    internal static string? StuckOf(IReadOnlyList<(string Id, double ExcessC, double ExpectedC, double HalfC)> steps)
+    internal static HeatStep? StuckOf(IReadOnlyList<(HeatStep Id, double ExcessC, double ExpectedC, double HalfC)> steps)
     {
-        double Beside(string id) =>
-            Math.Min(
-                0,
-                steps
-                    .FirstOrDefault(step =>
-                        step.Id
-                        == (
-                            id == HeatBand.Cooler ? HeatBand.Bulk
-                            : id == HeatBand.Bulk ? HeatBand.Cooler
-                            : ""
-                        )
-                    )
-                    .ExcessC
-            );
+        double Beside(HeatStep id)
+        {
+            HeatStep? other = id switch
+            {
+                HeatStep.Cooler => HeatStep.Bulk,
+                HeatStep.Bulk => HeatStep.Cooler,
+                _ => null,
+            };
+            return Math.Min(0, steps.FirstOrDefault(step => step.Id == other).ExcessC);
+        }
+
         return steps
             .Select(step => (step.Id, Excess: step.ExcessC + Beside(step.Id), step.ExpectedC, step.HalfC))
             .Where(step =>
                 step.Excess > SticksOutC && step.Excess > SticksOutShare * step.ExpectedC && 1.96 * step.Excess > SticksOutZ * step.HalfC
             )
             .OrderByDescending(step => step.Excess)
-            .Select(step => step.Id)
+            .Select(step => (HeatStep?)step.Id)
             .FirstOrDefault();
     }
 
@@ -221,15 +210,15 @@ public sealed record HeatStaircase(double RoomC, double ChipC, double PowerW, IR
         string figures = $"{Degrees.By(stuck.RiseC)} lost from {stuck.Title}, {Degrees.Span(stuck.ExpectedC):0} expected.";
         return stuck.Id switch
         {
-            CaseAir => $"Heat stuck in the case: its air is {Degrees.By(stuck.RiseC)} above the room, "
+            HeatStep.CaseAir => $"Heat stuck in the case: its air is {Degrees.By(stuck.RiseC)} above the room, "
                 + $"{Degrees.Span(stuck.ExpectedC):0} expected. Take the side "
                 + $"panel off and see how far it drops (5 min).",
-            HeatBand.Chip => $"Heat stuck at the chip: {figures} Lift the cooler and look at the paste print (15 min).",
-            HeatBand.Cooler when liquid =>
+            HeatStep.Chip => $"Heat stuck at the chip: {figures} Lift the cooler and look at the paste print (15 min).",
+            HeatStep.Cooler when liquid =>
                 $"Heat stuck in the loop: {figures} Feel both tubes: one hot and one cold means hardly any flow (2 min).",
-            HeatBand.Cooler => $"Heat stuck in the cooler: {figures} Look at how the base sits, then at its heat pipes (15 min).",
+            HeatStep.Cooler => $"Heat stuck in the cooler: {figures} Look at how the base sits, then at its heat pipes (15 min).",
             // Without a thermometer in the case its air is part of this step.
-            _ when steps.TrueForAll(step => step.Id != CaseAir) =>
+            _ when steps.TrueForAll(step => step.Id != HeatStep.CaseAir) =>
                 $"Heat stuck at the {(liquid ? "radiator" : "fins")} or in the case: {figures} Take the side panel off: if it drops a lot "
                     + $"it is the case (5 min), else look for dust and at the fan.",
             _ => $"Heat stuck at the {(liquid ? "radiator" : "fins")}: {figures} Look for dust, and at the fan and its direction (3 min).",

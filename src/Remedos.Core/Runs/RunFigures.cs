@@ -91,7 +91,7 @@ internal static class RunFigures
             return new FanResistance(Math.Min(fitted, own.ValueCPerW), 0.25 * fitted, speed);
         }
 
-        if (bands?.FirstOrDefault(band => band.Band == HeatBand.Bulk) is { } bulk)
+        if (bands?.FirstOrDefault(band => band.Band == HeatStep.Bulk) is { } bulk)
         {
             double through = Math.Min(UsualFanShareOfBulk * bulk.ResistanceCPerW, own.ValueCPerW);
             return new FanResistance(through, 0.4 * through, speed);

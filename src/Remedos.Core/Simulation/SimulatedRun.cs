@@ -24,7 +24,7 @@ public sealed record SimulationTruth(
     double SelfResistanceCPerW,
     double OtherHeatRiseC,
     double FinalTemperatureC,
-    IReadOnlyDictionary<string, double> Bands,
+    IReadOnlyDictionary<HeatStep, double> Bands,
     double? FlowLitresPerMinute,
     IReadOnlyDictionary<string, double> Faults
 );
@@ -189,11 +189,11 @@ public sealed class SimulatedRun
             self,
             bench.RestC(0, card) - room,
             bench.RestC(watts, card),
-            new Dictionary<string, double>
+            new Dictionary<HeatStep, double>
             {
-                [HeatBand.Chip] = Between(0, HeatBand.ChipUpToSeconds),
-                [HeatBand.Cooler] = Between(HeatBand.ChipUpToSeconds, HeatBand.CoolerUpToSeconds),
-                [HeatBand.Bulk] = Between(HeatBand.CoolerUpToSeconds, double.PositiveInfinity),
+                [HeatStep.Chip] = Between(0, HeatBand.ChipUpToSeconds),
+                [HeatStep.Cooler] = Between(HeatBand.ChipUpToSeconds, HeatBand.CoolerUpToSeconds),
+                [HeatStep.Bulk] = Between(HeatBand.CoolerUpToSeconds, double.PositiveInfinity),
             },
             Mean(t => t.FlowLpm ?? 0) is > 0 and var flow ? flow : null,
             faults

@@ -9,8 +9,10 @@ using Remedos.Core.Money;
 using Remedos.Core.Repair;
 using Remedos.Core.Runs;
 using Remedos.Data;
+using Remedos.Data.Parts;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
+using Remedos.Server.Parts;
 using Remedos.Server.Records;
 using Remedos.Server.Repair;
 using Remedos.Server.Session;
@@ -113,16 +115,16 @@ internal static class MatchCoolers
             return Refusal.Of(problem!);
         }
 
-        DiagnosisAnswer? diagnosis = standing?.Diagnosis;
+        DiagnosisStand? stand = standing?.Diagnosis is { } diagnosis ? DiagnosisStand.Of(diagnosis) : null;
+        HeatStaircase? stairs = standing?.Seen is { } seen ? HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected) : null;
         MatchAnswer answer = matched.Match;
-        CoolerMemory memory = await CoolerMemory.OfAsync(context, workshop.Id, cancellation);
+        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop.Id, cancellation);
+        CoolerMemory memory = await CoolerMemory.OfAsync(context, workshop.Id, parts, cancellation);
         return TypedResults.Ok(
             new CoolerAnswer(
                 matched.Build,
-                diagnosis is not null && DiagnosisStand.Of(diagnosis) is { IsSound: true, IsSure: true }
-                    ? null
-                    : Measured(standing?.Seen, answer),
-                standing?.Seen is { } seen ? HeatStaircase.Of(seen.Run, seen.Conditions, seen.Expected) : null,
+                stand is { IsSound: true, IsSure: true } ? null : Measured(standing?.Seen, answer),
+                stairs is null ? null : stand?.Beside(stairs) ?? stairs,
                 Machine.Unknown(names, matched.Build),
                 workshop.Weights is { } weights ? [weights, .. School.All] : School.All,
                 matched.Own?.Id ?? School.Of(matched.Build.Wants?.School).Id,

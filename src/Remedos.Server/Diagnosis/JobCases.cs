@@ -12,7 +12,14 @@ namespace Remedos.Server.Diagnosis;
 
 /// <summary>What of a job's evidence was read off, and not answered by hand.</summary>
 /// <param name="Usual">The run that it leans on, beside what was expected of it; null without runs.</param>
-public sealed record JobCase(DiagnosisCase Case, IReadOnlySet<string> ReadOff, TubeCheck? Tubes, SeenRun? Usual);
+/// <param name="PartsToNote">Parts whose names its runs could be held against, a phrase each; none where they are.</param>
+public sealed record JobCase(
+    DiagnosisCase Case,
+    IReadOnlySet<string> ReadOff,
+    TubeCheck? Tubes,
+    SeenRun? Usual,
+    IReadOnlyList<string> PartsToNote
+);
 
 /// <summary>Puts together what is known of a job's machine, and remembers answers: the same case has the same one.</summary>
 public sealed class JobCases(IMemoryCache answers)
@@ -107,7 +114,17 @@ public sealed class JobCases(IMemoryCache answers)
             new DiagnosisCase(machine, [.. told, .. readOff]),
             readOff.Select(item => item.Id).ToHashSet(StringComparer.Ordinal),
             tubes,
-            reading.Usual
+            reading.Usual,
+            machine.ByKind != true
+                ? []
+                :
+                [
+                    .. new[]
+                    {
+                        JobSetups.Effective(job, diagnosed).Cooler is null ? "which cooler is on it" : null,
+                        job.Parts.Processor is null && job.RatedPowerW is null ? "which processor it has" : null,
+                    }.OfType<string>(),
+                ]
         );
     }
 

@@ -161,11 +161,10 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         );
     }
 
-    /// <summary>One page tells one story: where all that is known finds the machine sound, no step of it is called stuck.</summary>
+    /// <summary>A run's stairs; of the setup that is diagnosed, beside what the diagnosis says.</summary>
     internal static HeatStaircase? StaircaseOf(Job job, Run run, References references, JobFacts facts) =>
         references.StaircaseOf(job, run) is not { } stairs ? null
-        : facts.Diagnosis is { IsSound: true, IsSure: true } && JobSetups.RunsOf(JobSetups.Diagnosed(job), [run]).Count > 0
-            ? stairs.Overruled()
+        : facts.Diagnosis is { } stand && JobSetups.RunsOf(JobSetups.Diagnosed(job), [run]).Count > 0 ? stand.Beside(stairs)
         : stairs;
 
     private static string Tag(Workshop workshop, Job job) => Tag(workshop, job.Number);
@@ -232,6 +231,9 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             round.ClosedAt
         );
 
+    /// <summary>What the owner wants most; null when it was not asked.</summary>
+    internal static OwnerWish? WishOf(Job job) => job.Wish is { } word ? Kebab.Parse<OwnerWish>(word) : null;
+
     internal JobFacts Facts(
         Job job,
         IReadOnlyList<(Run Run, ConditionedRun Seen)> runs,
@@ -248,7 +250,8 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
         IReadOnlyList<SetupFacts> setups = JobSetups.Facts(job, runs);
         SetupPair pair = SetupPair.Of(setups, choice);
         DateOnly today = DateOnly.FromDateTime(WorkshopClock.At(workshop, now).Date);
-        DiagnosisCase asked = JobCases.Of(job, runs.Select(run => run.Run), references, series, today).Case;
+        JobCase known = JobCases.Of(job, runs.Select(run => run.Run), references, series, today);
+        DiagnosisCase asked = known.Case;
         // Once it is handed over nobody asks any more, and a list of many such jobs is not kept waiting.
         DiagnosisStand? stand =
             alone || asked.Evidence.Count == 0 || job.HandedOverAt is not null ? null : DiagnosisStand.Of(cases.Answer(asked));
@@ -274,12 +277,13 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             Pair = pair,
             Setups = setups,
             Round = job.Round,
-            Wish = job.Wish,
+            Wish = WishOf(job),
             FoundCoolerKind = asked.Machine.CoolerKind,
             Observations = asked.Evidence,
             Diagnosis = stand,
+            PartsToNote = known.PartsToNote,
             Warranty = warranty,
-            Route = job.DecisionRoute,
+            Route = RepairFactsOf.RouteOf(job),
             CoolerToFit = job.Repair.Cooler,
             HasAirPlan = job.AirPlan is not null,
             Plan = JobPlans.Current(job)?.Progress,

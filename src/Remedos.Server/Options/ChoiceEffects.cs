@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Remedos.Core;
 using Remedos.Core.Jobs;
 using Remedos.Core.Options;
 using Remedos.Core.Parts;
@@ -48,7 +49,7 @@ internal static class ChoiceEffects
             write.Keep(job, "repairCooler", part.Name);
         }
 
-        write.Keep(job, "decisionRoute", choice.Route);
+        write.Keep(job, "decisionRoute", choice.Route is { } route ? Kebab.Of(route) : null);
         if (choice.Option == OptionRow.WarrantyClaim)
         {
             write.Keep(job, "warrantyRoute", Warranty.Claim);

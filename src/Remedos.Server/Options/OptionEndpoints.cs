@@ -4,9 +4,11 @@ using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core.Options;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using Remedos.Data.Parts;
 using Remedos.Server.Coolers;
 using Remedos.Server.Diagnosis;
 using Remedos.Server.Jobs;
+using Remedos.Server.Parts;
 using Remedos.Server.Rechecks;
 using Remedos.Server.Records;
 using Remedos.Server.Session;
@@ -85,7 +87,8 @@ internal static class OptionEndpoints
             );
         }
 
-        CoolerMemory memory = await CoolerMemory.OfAsync(context, workshop.Id, cancellation);
+        IReadOnlyList<Part> parts = await PartShelf.OfAsync(context, remembered, workshop.Id, cancellation);
+        CoolerMemory memory = await CoolerMemory.OfAsync(context, workshop.Id, parts, cancellation);
         OptionAnswer options = RepairOptions.Of(
             new OptionFacts
             {
@@ -107,7 +110,7 @@ internal static class OptionEndpoints
                 Planned = job.AirPlan,
                 Warranty = standing.Warranty,
                 Today = standing.Today,
-                Wish = job.Wish,
+                Wish = JobSheets.WishOf(job),
                 Series = standing.Series,
                 Wear = (await SeriesLives.OfAsync(context, job, cancellation))?.Wear,
                 SeenHere = memory.Of,

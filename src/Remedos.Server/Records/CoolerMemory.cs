@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Learning;
 using Remedos.Data;
+using Remedos.Data.Parts;
 
 namespace Remedos.Server.Records;
 
@@ -8,10 +9,19 @@ namespace Remedos.Server.Records;
 internal sealed class CoolerMemory
 {
     private readonly IReadOnlyDictionary<string, SeenHere> _seen;
+    private readonly Dictionary<string, string> _before;
 
-    private CoolerMemory(IReadOnlyDictionary<string, SeenHere> seen) => _seen = seen;
+    private CoolerMemory(IReadOnlyDictionary<string, SeenHere> seen, Dictionary<string, string> before) =>
+        (_seen, _before) = (seen, before);
 
-    public static async Task<CoolerMemory> OfAsync(RemedosContext context, Guid workshop, CancellationToken cancellation)
+    /// <summary>All of a workshop.</summary>
+    /// <param name="parts">The workshop's: a cooler's own say whose next generation it is.</param>
+    public static async Task<CoolerMemory> OfAsync(
+        RemedosContext context,
+        Guid workshop,
+        IEnumerable<Part> parts,
+        CancellationToken cancellation
+    )
     {
         Dictionary<string, SeriesSummary> wear = await context
             .SeriesTotals.AsNoTracking()
@@ -30,9 +40,24 @@ internal sealed class CoolerMemory
             }
         }
 
-        return new CoolerMemory(seen);
+        Dictionary<string, string> before = [];
+        foreach (Part part in parts)
+        {
+            if (part.Values.Cooler?.Follows is { } follows)
+            {
+                before[RecordKey.Of(part.Name)] = follows;
+            }
+        }
+
+        return new CoolerMemory(seen, before);
     }
 
-    /// <summary>What was seen of a cooler; null for nothing.</summary>
-    public SeenHere? Of(string name) => _seen.GetValueOrDefault(RecordKey.Of(name));
+    /// <summary>What was seen of a cooler, else of the generation before it; null for nothing.</summary>
+    public SeenHere? Of(string name) =>
+        _seen.GetValueOrDefault(RecordKey.Of(name))
+        ?? (
+            _before.GetValueOrDefault(RecordKey.Of(name)) is { } before && _seen.GetValueOrDefault(RecordKey.Of(before)) is { } seen
+                ? SeenHere.OfTheOneBefore(before, seen)
+                : null
+        );
 }

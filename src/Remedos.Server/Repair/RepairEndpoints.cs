@@ -128,7 +128,7 @@ internal static class RepairEndpoints
 
     /// <summary>What speaks against planning it; a cooler by name that the workshop does not have any more is told apart.</summary>
     private static string? ProblemOf(Job job, RepairFacts facts) =>
-        facts.Acts.Count == 0 && job.DecisionRoute == Decision.Leave
+        facts.Acts.Count == 0 && RepairFactsOf.RouteOf(job) == DecisionRoute.Leave
             ? "The owner chose to leave it as it is: there is nothing to plan. Choose what is to be done if that has changed."
         : facts.Acts.Any(RepairRow.IsAnotherCooler) && facts.CoolerOn is null && job.Repair.Cooler is { } name
             ? $"“{name}” is not among the workshop’s coolers (any more): add it to the parts with its kind, or choose another."
@@ -173,7 +173,8 @@ internal static class RepairEndpoints
             DiagnosisStand? stand = silent ? null : DiagnosisStand.Of(cases.Answer(asking));
             acts = RepairFactsOf.Proposed(job, stand);
             why =
-                job.Choice?.Act is not null || job.DecisionRoute is Decision.Cooler or Decision.Cap ? "As the owner chose."
+                job.Choice?.Act is not null || RepairFactsOf.RouteOf(job) is DecisionRoute.Cooler or DecisionRoute.Cap
+                    ? "As the owner chose."
                 : job.Repair.Causes.Count > 0 ? "For what was found."
                 : acts.Count > 0 ? $"{stand!.Conclusion}."
                 : null;

@@ -1,3 +1,4 @@
+using Remedos.Core;
 using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
@@ -24,6 +25,9 @@ public sealed record PlanAsked(IReadOnlyList<string>? Acts = null, bool LiquidMe
 /// <summary>Puts together what a plan hangs on, from a job, its parts and its runs.</summary>
 internal static class RepairFactsOf
 {
+    /// <summary>What the owner chose; null while nobody has.</summary>
+    public static DecisionRoute? RouteOf(Job job) => job.DecisionRoute is { } word ? Kebab.Parse<DecisionRoute>(word) : null;
+
     /// <summary>What the owner chose, else what the diagnosis leads to; none where neither says.</summary>
     public static string[] Proposed(Job job, DiagnosisStand? stand) =>
         job switch
@@ -33,11 +37,11 @@ internal static class RepairFactsOf
         };
 
     private static string[] ByRoute(Job job, DiagnosisStand? stand) =>
-        job.DecisionRoute switch
+        RouteOf(job) switch
         {
-            Decision.Cooler => [RepairRow.Upgrade],
-            Decision.Cap => ["cap-power"],
-            Decision.Leave => [],
+            DecisionRoute.Cooler => [RepairRow.Upgrade],
+            DecisionRoute.Cap => ["cap-power"],
+            DecisionRoute.Leave => [],
             _ when job.Repair.Causes.Count > 0 =>
             [
                 .. job.Repair.Causes.Select(cause => DiagnosisTables.CauseOf(cause).Repair).Distinct(StringComparer.Ordinal),

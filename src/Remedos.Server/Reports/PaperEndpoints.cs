@@ -4,6 +4,7 @@ using Remedos.Core.Learning;
 using Remedos.Core.Money;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using Remedos.Data.Parts;
 using Remedos.Server.Files;
 using Remedos.Server.Jobs;
 using Remedos.Server.Records;
@@ -112,12 +113,9 @@ internal static class PaperEndpoints
             .Join(context.People, paper => paper.PersonId, person => person.Id, (paper, person) => new { Paper = paper, person.Name })
             .ToListAsync(cancellation);
         Rates rates = new(workshop.LabourMinorPerHour, workshop.TaxPercent);
-        IReadOnlyList<StatementLine> proposed = ProposedPaper.Of(
-            job,
-            rates,
-            await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation)
-        );
-        CoolerMemory memory = await CoolerMemory.OfAsync(context, workshop.Id, cancellation);
+        List<Part> parts = await context.Parts.AsNoTracking().Where(part => part.WorkshopId == workshop.Id).ToListAsync(cancellation);
+        IReadOnlyList<StatementLine> proposed = ProposedPaper.Of(job, rates, parts);
+        CoolerMemory memory = await CoolerMemory.OfAsync(context, workshop.Id, parts, cancellation);
         return new PaperList(
             [
                 .. papers.Select(one => new PaperAnswer(

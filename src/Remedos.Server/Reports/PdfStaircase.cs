@@ -1,5 +1,6 @@
 using PdfSharp.Drawing;
 using Remedos.Core;
+using Remedos.Core.HeatPath;
 using Remedos.Core.Runs;
 
 namespace Remedos.Server.Reports;
@@ -89,11 +90,11 @@ internal static class PdfStaircase
         Label(graphics, place, topX, clear, $"{Degrees.At(now.ChipC)}{(before is null ? "" : " after")}", 13, PdfInk.Teal, true);
     }
 
-    private static XColor ColorOf(string step) =>
+    private static XColor ColorOf(HeatStep step) =>
         step switch
         {
-            "chip" => PdfInk.CopperSoft,
-            "cooler" => PdfInk.Shade,
+            HeatStep.Chip => PdfInk.CopperSoft,
+            HeatStep.Cooler => PdfInk.Shade,
             _ => PdfInk.TealSoft,
         };
 

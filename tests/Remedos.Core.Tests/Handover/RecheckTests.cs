@@ -1,5 +1,6 @@
 using Remedos.Core.Comparison;
 using Remedos.Core.Handover;
+using Remedos.Core.HeatPath;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Tests.Handover;
@@ -34,8 +35,8 @@ public class RecheckTests
             80,
             100,
             [
-                new("bulk", "fins to case air", 22, 100 * bulk, bulk, null, null, null, false),
-                new("chip", "chip to base", 60, 100 * chip, chip, null, null, null, false),
+                new(HeatStep.Bulk, "fins to case air", 22, 100 * bulk, bulk, null, null, null, false),
+                new(HeatStep.Chip, "chip to base", 60, 100 * chip, chip, null, null, null, false),
             ],
             ""
         );

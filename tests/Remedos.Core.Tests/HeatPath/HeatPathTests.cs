@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Remedos.Core.Diagnosis;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Runs;
 using Remedos.Validation;
@@ -18,7 +19,7 @@ public sealed class HeatPathTests
         RunAnalysis run = Example.Run(name).Analysis;
         foreach (HeatBand band in run.HeatPath!)
         {
-            double expected = truth.GetProperty("bands").Number(band.Band);
+            double expected = truth.GetProperty("bands").Number(Kebab.Of(band.Band));
             Assert.True(
                 Math.Abs(band.ResistanceCPerW - expected) <= band.HalfWidthCPerW,
                 $"{band.Band}: {band.ResistanceCPerW:0.000} ± {band.HalfWidthCPerW:0.000}, true {expected:0.000}"
@@ -34,15 +35,15 @@ public sealed class HeatPathTests
     /// <summary>The story of each log, as a technician would read it off the stairs.</summary>
     [Theory]
     [InlineData("01-tower-healthy", null, "No step sticks out")]
-    [InlineData("02-paste-before", "chip", "Heat stuck at the chip")]
+    [InlineData("02-paste-before", HeatStep.Chip, "Heat stuck at the chip")]
     [InlineData("03-paste-after", null, "No step sticks out")]
-    [InlineData("04-loop-before", "cooler", "Heat stuck in the loop")]
+    [InlineData("04-loop-before", HeatStep.Cooler, "Heat stuck in the loop")]
     [InlineData("05-loop-after-tower", null, "No step sticks out")]
     [InlineData("06-undersized-throttling", null, "too much for 121 W")]
     [InlineData("07-power-limited", null, "No step sticks out")]
     [InlineData("08-till-dusty", null, "No step sticks out")]
-    [InlineData("09-case-starved-gpu", "case-air", "Heat stuck in the case")]
-    public void The_swollen_step_is_the_fault(string name, string? swollen, string words)
+    [InlineData("09-case-starved-gpu", HeatStep.CaseAir, "Heat stuck in the case")]
+    public void The_swollen_step_is_the_fault(string name, HeatStep? swollen, string words)
     {
         RunAnalysis run = Example.Run(name).Analysis;
         HeatStaircase stairs = run.Staircase!;
@@ -66,21 +67,31 @@ public sealed class HeatPathTests
                 .ByBand!
         )
         {
-            Assert.InRange(Math.Abs(truth.Number(band.Band) - band.ResistanceCPerW), 0, band.HalfWidthCPerW);
+            Assert.InRange(Math.Abs(truth.Number(Kebab.Of(band.Band)) - band.ResistanceCPerW), 0, band.HalfWidthCPerW);
         }
     }
 
-    /// <summary>Where everything else speaks for a sound machine no step is called stuck; what was lost is still said.</summary>
+    /// <summary>
+    /// Where everything else speaks for a sound machine, or only the kind is known and no fault is named, no step is called stuck; what was
+    /// lost is still said.
+    /// </summary>
     [Fact]
     public void An_overruled_step_is_said_and_not_called_stuck()
     {
         HeatStaircase stuck = Example.Run("02-paste-before").Analysis.Staircase!;
         StaircaseStep step = Assert.Single(stuck.Steps, one => one.Swollen);
-        HeatStaircase overruled = stuck.Overruled();
-        Assert.DoesNotContain(overruled.Steps, one => one.Swollen);
-        Assert.Contains($"{step.RiseC:0} °C lost from {step.Title}", overruled.Sentence, StringComparison.Ordinal);
-        Assert.DoesNotContain("stuck", overruled.Sentence, StringComparison.Ordinal);
-        Assert.Same(overruled, overruled.Overruled());
+        DiagnosisStand sound = new(null, DiagnosisStand.Sound, 0.95, null, 0),
+            paste = new(DiagnosisTables.CauseOf("paste-aged"), "Paste", 0.75, null, 0);
+        foreach (DiagnosisStand stand in new[] { sound, paste with { ByKind = true } })
+        {
+            HeatStaircase overruled = stand.Beside(stuck);
+            Assert.DoesNotContain(overruled.Steps, one => one.Swollen);
+            Assert.Contains($"{step.RiseC:0} °C lost from {step.Title}", overruled.Sentence, StringComparison.Ordinal);
+            Assert.DoesNotContain("stuck", overruled.Sentence, StringComparison.Ordinal);
+            Assert.Same(overruled, stand.Beside(overruled));
+        }
+
+        Assert.All([paste, paste with { ByKind = true, Probability = 0.85 }], stand => Assert.Same(stuck, stand.Beside(stuck)));
     }
 
     /// <summary>A sample of the proof in docs/science.md; the whole is run by `remedos prove heat-path`.</summary>

@@ -2,6 +2,7 @@ using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Handover;
 using Remedos.Core.Jobs;
+using Remedos.Core.Money;
 
 namespace Remedos.Core.Tests.Jobs;
 
@@ -104,14 +105,43 @@ public sealed class JobProgressTests
 
     /// <summary>The headline names a cause as it grows certain, and no sooner.</summary>
     [Theory]
-    [InlineData(0.3, "Too hot:")]
-    [InlineData(0.45, "Perhaps:")]
-    [InlineData(0.75, "Likely:")]
-    [InlineData(0.95, "Almost certainly:")]
-    public void The_headline_follows_the_diagnosis(double probability, string lead)
+    [InlineData(0.3, false, "Too hot:")]
+    [InlineData(0.45, false, "Perhaps:")]
+    [InlineData(0.75, false, "Likely:")]
+    [InlineData(0.95, false, "Almost certainly:")]
+    [InlineData(0.75, true, "Too hot:")]
+    [InlineData(0.85, true, "Likely:")]
+    public void The_headline_follows_the_diagnosis(double probability, bool byKind, string lead)
     {
         ConditionedRun hot = Example.Run("06-undersized-throttling");
-        Assert.Equal(lead, JobProgress.Of(Arrived with { Before = [hot], Diagnosis = Stand(Dust, probability, null, 0) }).Headline.Lead);
+        DiagnosisStand stand = Stand(Dust, probability, null, 0) with { ByKind = byKind };
+        Assert.Equal(lead, JobProgress.Of(Arrived with { Before = [hot], Diagnosis = stand }).Headline.Lead);
+    }
+
+    /// <summary>Sound machines of a kind differ: while only that is known a fault is not named, and the card says what to note.</summary>
+    [Fact]
+    public void Without_its_parts_it_accuses_nobody_and_says_what_to_note()
+    {
+        JobFacts unknown = Measured with
+        {
+            Diagnosis = Stand(Dust, 0.75, Tubes, 0.4) with { ByKind = true },
+            PartsToNote = ["which cooler is on it", "which processor it has"],
+        };
+        JobProgress progress = JobProgress.Of(unknown);
+        Assert.Equal(("diagnosis", "parts", "check"), (progress.CurrentStep, progress.Now.Action, progress.Now.OtherAction));
+        Assert.Equal("Note which cooler is on it and which processor it has", progress.Now.Title);
+        Assert.DoesNotContain(Dust.Title, $"{progress.Headline} {progress.Now} {progress.Steps[3]}", StringComparison.OrdinalIgnoreCase);
+        Assert.Equal("Too early to name a cause: only the kind of its cooler is known.", progress.Steps[3].Conclusion);
+
+        // No check is left: a note is what is; then a name without figures, which nobody is asked for twice.
+        Assert.Equal("parts", ActionOf(unknown with { Diagnosis = Stand(Dust, 0.75, null, 0) with { ByKind = true } }));
+        JobFacts named = unknown with { PartsToNote = [] };
+        Assert.Equal("check", ActionOf(named));
+        Assert.DoesNotContain(Dust.Title, JobProgress.Of(named).Now.Why, StringComparison.OrdinalIgnoreCase);
+        // What is sure enough to act on is acted on.
+        Assert.Equal("decide", ActionOf(unknown with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.05) with { ByKind = true } }));
+
+        static string ActionOf(JobFacts facts) => JobProgress.Of(facts).Now.Action;
     }
 
     [Fact]
@@ -153,7 +183,7 @@ public sealed class JobProgressTests
         JobFacts chosen = Measured with
         {
             Diagnosis = Stand(row, 0.95, null, 0),
-            Route = "repair",
+            Route = DecisionRoute.Repair,
             HasAirPlan = hasAirPlan,
             CoolerToFit = cooler,
         };
@@ -163,12 +193,12 @@ public sealed class JobProgressTests
 
     /// <summary>Once the owner has chosen, the card is about that and nothing else; a claim that was chosen goes first.</summary>
     [Theory]
-    [InlineData("leave", null, "Leave it, and say so")]
-    [InlineData("cap", null, "Cap the power")]
-    [InlineData("cooler", "Mullion 120", "Fit Mullion 120")]
-    [InlineData("cooler", null, "Clean fins and filters")]
-    [InlineData("repair", null, "Clean fins and filters")]
-    public void What_the_owner_chose_leads(string route, string? cooler, string title)
+    [InlineData(DecisionRoute.Leave, null, "Leave it, and say so")]
+    [InlineData(DecisionRoute.Cap, null, "Cap the power")]
+    [InlineData(DecisionRoute.Cooler, "Mullion 120", "Fit Mullion 120")]
+    [InlineData(DecisionRoute.Cooler, null, "Clean fins and filters")]
+    [InlineData(DecisionRoute.Repair, null, "Clean fins and filters")]
+    public void What_the_owner_chose_leads(DecisionRoute route, string? cooler, string title)
     {
         JobFacts chosen = Measured with { Diagnosis = Stand(Dust, 0.95, null, 0), Route = route, CoolerToFit = cooler };
         Assert.Equal(title, JobProgress.Of(chosen).Now.Title);

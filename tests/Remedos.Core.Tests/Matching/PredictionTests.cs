@@ -1,4 +1,5 @@
 using CsCheck;
+using Remedos.Core.HeatPath;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using static Remedos.Core.Tests.Matching.MatchingExample;
@@ -173,7 +174,7 @@ public sealed class PredictionTests
             Core.Runs.HeatStaircase stairs = one.Staircase!;
             Assert.Equal(one.TemperatureC.Value, stairs.RoomC + stairs.Steps.Sum(step => step.RiseC), 0.2);
             Assert.Equal(one.TemperatureC.Value, stairs.ChipC, 0.2);
-            Assert.Equal(one.Place == "front", stairs.Steps.All(step => step.Id != "case-air"));
+            Assert.Equal(one.Place == "front", stairs.Steps.All(step => step.Id != HeatStep.CaseAir));
             Assert.All(stairs.Steps, step => Assert.True(step.RiseC > 0 && Math.Abs(step.ResistanceCPerW - (step.RiseC / 125)) < 1e-9));
         }
     }

@@ -113,7 +113,7 @@ public sealed class DecisionTests
     public void What_is_wrong_is_repaired_first()
     {
         Decision dusty = Decide(MatchingExample.Tower, Diagnosis(0.05, Cause("dust-blocked-fins", 0.85), Cause("paste-aged", 0.1)), 90);
-        Assert.Equal(Decision.Repair, dusty.Advised);
+        Assert.Equal(DecisionRoute.Repair, dusty.Advised);
         Assert.Equal(("Clean fins and filters", 0.85), (dusty.Ways[0].Steps[0].Title, dusty.Ways[0].Steps[0].Probability));
         Assert.StartsWith(
             "In this order it costs least on average; one of 2 steps fixes",
@@ -122,16 +122,20 @@ public sealed class DecisionTests
         );
         // Another cooler brings clean fins along; of a starved case it cures nothing.
         Assert.Equal("Repair it first: fins or filters clogged with dust, 85 %.", dusty.Sentence);
-        Assert.DoesNotContain("stays", dusty.Ways.Single(way => way.Id == Decision.Cooler).Sentence, StringComparison.Ordinal);
+        Assert.DoesNotContain("stays", dusty.Ways.Single(way => way.Id == DecisionRoute.Cooler).Sentence, StringComparison.Ordinal);
         Decision starved = Decide(MatchingExample.Tower, Diagnosis(0.05, Cause("case-starved", 0.85)), 90);
         Assert.EndsWith("another cooler would not cure that.", starved.Sentence, StringComparison.Ordinal);
         Assert.Contains(
             "What is wrong now stays: case gets too little air.",
-            starved.Ways.Single(way => way.Id == Decision.Cooler).Sentence,
+            starved.Ways.Single(way => way.Id == DecisionRoute.Cooler).Sentence,
             StringComparison.Ordinal
         );
         // 90 of 125 W: the clock goes as the cube root.
-        Assert.Equal(100 * (1 - Math.Cbrt(90.0 / 125)), dusty.Ways.Single(way => way.Id == Decision.Cap).ClockLossPercent!.Value, 1e-9);
+        Assert.Equal(
+            100 * (1 - Math.Cbrt(90.0 / 125)),
+            dusty.Ways.Single(way => way.Id == DecisionRoute.Cap).ClockLossPercent!.Value,
+            1e-9
+        );
     }
 
     /// <summary>Where the cooler itself is the likeliest fault, another one is the repair, at its own price.</summary>
@@ -144,12 +148,12 @@ public sealed class DecisionTests
             80
         );
         Assert.Equal(
-            (Decision.Cooler, "Another cooler is the cure: cooler too small for this chip, 70 %."),
+            (DecisionRoute.Cooler, "Another cooler is the cure: cooler too small for this chip, 70 %."),
             (small.Advised, small.Sentence)
         );
         Assert.Equal(
-            small.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor,
-            small.Ways.Single(way => way.Id == Decision.Repair).Steps.Single(step => step.Id == RepairRow.Upgrade).Quote.TotalMinor
+            small.Ways.Single(way => way.Id == DecisionRoute.Cooler).ExpectedMinor,
+            small.Ways.Single(way => way.Id == DecisionRoute.Repair).Steps.Single(step => step.Id == RepairRow.Upgrade).Quote.TotalMinor
         );
     }
 
@@ -157,7 +161,7 @@ public sealed class DecisionTests
     [Fact]
     public void A_failed_loop_is_cured_by_another_cooler() =>
         Assert.Equal(
-            (Decision.Cooler, "Another cooler is the cure: pump stopped or barely turning, 97 %."),
+            (DecisionRoute.Cooler, "Another cooler is the cure: pump stopped or barely turning, 97 %."),
             Decide(MatchingExample.Liquid, Diagnosis(0.01, Cause("pump-failed", 0.97)), 60) is var failed
                 ? (failed.Advised, failed.Sentence)
                 : default
@@ -167,15 +171,18 @@ public sealed class DecisionTests
     public void A_cooler_is_bought_where_it_is_missing_and_nothing_where_it_is_not()
     {
         Decision box = Decide(MatchingExample.Box, null, null);
-        Assert.Equal((Decision.Cooler, "Fit Mullion 120"), (box.Advised, box.Ways.Single(way => way.Id == Decision.Cooler).Title));
+        Assert.Equal(
+            (DecisionRoute.Cooler, "Fit Mullion 120"),
+            (box.Advised, box.Ways.Single(way => way.Id == DecisionRoute.Cooler).Title)
+        );
         Assert.Equal(
             Quote.Of([new("Mullion 120", 4500), new("Paste", 400)], Minutes(RepairRow.Upgrade), Rates).TotalMinor,
-            box.Ways.Single(way => way.Id == Decision.Cooler).ExpectedMinor
+            box.Ways.Single(way => way.Id == DecisionRoute.Cooler).ExpectedMinor
         );
 
         Decision sound = Decide(MatchingExample.Tower, Diagnosis(0.9, Cause("paste-aged", 0.05)), 160);
-        Assert.Equal(Decision.Leave, sound.Advised);
-        Assert.DoesNotContain(sound.Ways, way => way.Id == Decision.Cap);
+        Assert.Equal(DecisionRoute.Leave, sound.Advised);
+        Assert.DoesNotContain(sound.Ways, way => way.Id == DecisionRoute.Cap);
 
         // A chip that nothing holds: capped, and what it costs in clock is said.
         Decision hopeless = Decide(MatchingExample.Box, null, 100, build =>
@@ -184,7 +191,7 @@ public sealed class DecisionTests
                 Processor = build.Processor with { SustainedPowerW = 400, UsefulPowerW = 400 },
             }
         );
-        Assert.Equal(Decision.Cap, hopeless.Advised);
-        Assert.Equal("Cap the power at 100 W", hopeless.Ways.Single(way => way.Id == Decision.Cap).Title);
+        Assert.Equal(DecisionRoute.Cap, hopeless.Advised);
+        Assert.Equal("Cap the power at 100 W", hopeless.Ways.Single(way => way.Id == DecisionRoute.Cap).Title);
     }
 }

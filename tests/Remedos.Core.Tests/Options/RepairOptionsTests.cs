@@ -101,7 +101,7 @@ public class RepairOptionsTests
         RepairOption leave = Open(answer, "leave");
         Assert.Equal((92, 0), (leave.TemperatureC!.Value, leave.Quote.TotalMinor));
         RepairOption cap = Open(answer, "cap-power");
-        Assert.Equal(facts.Decision.Ways.Single(way => way.Id == Decision.Cap).ClockLossPercent, cap.ClockLossPercent);
+        Assert.Equal(facts.Decision.Ways.Single(way => way.Id == DecisionRoute.Cap).ClockLossPercent, cap.ClockLossPercent);
         Assert.Equal("Cap the power at 100 W", cap.Title);
         // A tenth of the heat above the room: the room, and nine tenths of the rest.
         RepairOption less = Open(answer, "undervolt");
@@ -113,7 +113,7 @@ public class RepairOptionsTests
     public void The_owners_wish_orders_them_and_what_is_advised_stays_first()
     {
         OptionFacts facts = Facts(Found(("cooler-undersized", 0.9)), MatchingExample.Box, 80, 95);
-        foreach (string? wish in new[] { null, "quiet", "cheap", "fast", "lasting", "looks" })
+        foreach (OwnerWish? wish in Enum.GetValues<OwnerWish>().Cast<OwnerWish?>().Append(null))
         {
             OptionAnswer answer = RepairOptions.Of(facts with { Wish = wish });
             Assert.Equal((answer.Advised, "another-cooler"), (answer.Open[0].Id, answer.Advised));
@@ -123,7 +123,10 @@ public class RepairOptionsTests
 
         RepairOption[] quiet =
         [
-            .. RepairOptions.Of(facts with { Wish = "quiet" }).Open.Where(one => one.NoiseDba is not null && !(one.Works < 0.5)).Skip(1),
+            .. RepairOptions
+                .Of(facts with { Wish = OwnerWish.Quiet })
+                .Open.Where(one => one.NoiseDba is not null && !(one.Works < 0.5))
+                .Skip(1),
         ];
         Assert.Equal(quiet.OrderBy(one => one.NoiseDba).Select(one => one.Id), quiet.Select(one => one.Id));
     }
@@ -197,8 +200,8 @@ public class RepairOptionsTests
     {
         OptionChoice choice = new("clean", "Clean fins and filters", null, 2880, "EUR", [new QuoteLine("Labour, 30 min", 2400)]);
         Assert.Null(choice.Problem());
-        Assert.Equal((Decision.Repair, "clean"), (choice.Route, choice.Act));
-        Assert.Equal(Decision.Cooler, (choice with { Option = "used-part" }).Route);
+        Assert.Equal((DecisionRoute.Repair, "clean"), (choice.Route, choice.Act));
+        Assert.Equal(DecisionRoute.Cooler, (choice with { Option = "used-part" }).Route);
         Assert.Null((choice with { Option = "warranty-claim" }).Route);
         Assert.Contains("“weld” is no option", (choice with { Option = "weld" }).Problem());
         Assert.Contains("nothing or more", (choice with { TotalMinor = -1 }).Problem());

@@ -9,7 +9,10 @@ public sealed class PartTextTests
 {
     private static readonly (string Kind, PartValues Values)[] Examples =
     [
-        (PartKind.Processor, new PartValues(Processor: MatchingExample.Build.Processor with { Unlocked = true })),
+        (
+            PartKind.Processor,
+            new PartValues(Processor: MatchingExample.Build.Processor with { Unlocked = true, BoxCooler = "Sill box cooler" })
+        ),
         (PartKind.Board, new PartValues(Board: MatchingExample.Build.Board! with { HeatSinks = [new(HeatSink.Rear, 45, 38)], Name = "x" })),
         (
             PartKind.Case,

@@ -43,15 +43,15 @@ public sealed class WorkLeftTests
             Known,
             Known with
             {
-                Route = Decision.Repair,
+                Route = DecisionRoute.Repair,
             },
             Known with
             {
-                Route = Decision.Leave,
+                Route = DecisionRoute.Leave,
             },
             Known with
             {
-                Route = Decision.Cap,
+                Route = DecisionRoute.Cap,
             },
             Repaired,
         ];
@@ -67,13 +67,16 @@ public sealed class WorkLeftTests
     [Fact]
     public void A_repair_takes_its_own_steps_and_its_paste_settles_until_a_day_is_over()
     {
-        WorkLeft left = Of(Known with { Route = Decision.Repair });
+        WorkLeft left = Of(Known with { Route = DecisionRoute.Repair });
         Assert.Equal([WorkKind.Repair, WorkKind.Run, WorkKind.Settle, WorkKind.Run], left.Pieces.Select(piece => piece.Kind));
         Assert.Equal(38, left.Pieces[0].HandsMinutes);
         Assert.Equal(1440 - 30, left.Pieces[2].AloneMinutes);
         Assert.Equal([false, false, true, true], left.Pieces.Select(piece => piece.Extra));
         Assert.False(left.Asks);
-        Assert.DoesNotContain(WorkKind.Settle, Kinds(Known with { Route = Decision.Repair, Proposed = new("Blow it out", 30, false) }));
+        Assert.DoesNotContain(
+            WorkKind.Settle,
+            Kinds(Known with { Route = DecisionRoute.Repair, Proposed = new("Blow it out", 30, false) })
+        );
         // Three hours of it are over.
         Assert.Equal(21 * 60, Of(Proven).Pieces[0].AloneMinutes);
         Assert.Equal(19 * 60, Of(Proven).PiecesAt(Now.AddHours(2))[0].AloneMinutes);
@@ -85,7 +88,7 @@ public sealed class WorkLeftTests
     [Fact]
     public void Who_leaves_it_or_claims_has_nothing_to_measure()
     {
-        Assert.Equal([WorkKind.Repair], Kinds(Known with { Route = Decision.Leave }));
+        Assert.Equal([WorkKind.Repair], Kinds(Known with { Route = DecisionRoute.Leave }));
         Assert.Equal([WorkKind.Repair], Kinds(Known with { Warranty = new(null, 24, true, null, Warranty.Claim) }));
     }
 

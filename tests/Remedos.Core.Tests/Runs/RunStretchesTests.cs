@@ -43,7 +43,7 @@ public sealed class RunStretchesTests
         Log log = Simulated([new(300, 0), new(1200, 1), new(120, 0), new(1200, 1), new(600, 0)]);
         IReadOnlyList<RunAnalysis> runs = RunAnalyzer.AnalyzeEach(log, Conditions);
         Assert.Equal(2, runs.Count);
-        foreach (string band in new[] { HeatBand.Chip, HeatBand.Cooler, HeatBand.Bulk })
+        foreach (HeatStep band in HeatBand.All)
         {
             HeatBand first = runs[0].HeatPath!.Single(b => b.Band == band),
                 second = runs[1].HeatPath!.Single(b => b.Band == band);
@@ -69,8 +69,8 @@ public sealed class RunStretchesTests
             full = RunAnalyzer.Analyze(whole, Conditions);
         Assert.Equal(full.Resistance!.ValueCPerW, after.Resistance!.ValueCPerW, 0.01);
         Assert.Equal(
-            full.HeatPath!.Single(b => b.Band == HeatBand.Chip).ResistanceCPerW,
-            after.HeatPath!.Single(b => b.Band == HeatBand.Chip).ResistanceCPerW,
+            full.HeatPath!.Single(b => b.Band == HeatStep.Chip).ResistanceCPerW,
+            after.HeatPath!.Single(b => b.Band == HeatStep.Chip).ResistanceCPerW,
             0.03
         );
     }

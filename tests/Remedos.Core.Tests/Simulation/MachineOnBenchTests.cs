@@ -82,7 +82,7 @@ public sealed class MachineOnBenchTests
             run,
             dusty.Conditions
         )!;
-        Assert.Equal(HeatBand.Bulk, HeatStaircase.Of(run, dusty.Conditions, expected)!.Steps.Single(step => step.Swollen).Id);
+        Assert.Equal(HeatStep.Bulk, HeatStaircase.Of(run, dusty.Conditions, expected)!.Steps.Single(step => step.Swollen).Id);
     }
 
     [Fact]
@@ -159,13 +159,13 @@ public sealed class MachineOnBenchTests
     }
 
     [Theory]
-    [InlineData("paste-aged", "home-tower", HeatBand.Chip)]
-    [InlineData("loop-restricted", "boat-station", HeatBand.Cooler)]
-    [InlineData("dust-blocked-fins", "home-tower", HeatBand.Bulk)]
-    public void A_fault_swells_its_own_band(string fault, string machine, string band)
+    [InlineData("paste-aged", "home-tower", HeatStep.Chip)]
+    [InlineData("loop-restricted", "boat-station", HeatStep.Cooler)]
+    [InlineData("dust-blocked-fins", "home-tower", HeatStep.Bulk)]
+    public void A_fault_swells_its_own_band(string fault, string machine, HeatStep band)
     {
         SimulationStep[] steps = [new(60, 0), new(1200, 1, FanPercent: 70)];
-        IReadOnlyDictionary<string, double> healthy = Run(machine, steps).Truth!.Bands,
+        IReadOnlyDictionary<HeatStep, double> healthy = Run(machine, steps).Truth!.Bands,
             faulty = Run(machine, steps, (fault, 0.4)).Truth!.Bands;
         Assert.Equal(band, faulty.MaxBy(pair => pair.Value - healthy[pair.Key]).Key);
     }

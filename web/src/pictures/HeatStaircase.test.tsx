@@ -3,7 +3,7 @@ import { afterEach, describe, expect, it } from "vitest";
 import { HeatStaircase, type Staircase } from "./HeatStaircase";
 import { layout } from "./staircase";
 
-const step = (id: string, title: string, fromC: number, riseC: number, swollen = false) => ({
+const step = (id: Staircase["steps"][number]["id"], title: string, fromC: number, riseC: number, swollen = false) => ({
   id,
   title,
   fromC,

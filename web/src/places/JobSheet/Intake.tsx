@@ -64,6 +64,7 @@ export function Intake({
           <Symptoms observations={asked} onAnswer={answer} />
         </Fold>
         <Fold
+          id="parts"
           title="What it is made of"
           gist={parts.filter(Boolean).join(", ") || "not noted yet"}
           open={fields.temperatureLimitC === null}

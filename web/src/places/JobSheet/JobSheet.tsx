@@ -145,6 +145,8 @@ function Sheet({ job, stale }: { job: JobSheet; stale?: string }) {
         );
       case "look":
         return show("look");
+      case "parts":
+        return showGroup("parts");
       case "check":
         return show("diagnosis", undefined, "[data-next-check]");
       case "run":

@@ -66,6 +66,8 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
   }, [parts.data, job.fields, actions]);
   const missing = (kind: string, name: string | null) =>
     name !== null && parts.data !== undefined && known.every((part) => part.kind !== kind || part.name !== name);
+  const boxed = known.find((part) => part.kind === "processor" && part.name === job.fields.processor)?.values.processor
+    ?.boxCooler;
   return (
     <div className="grid gap-x-6 gap-y-3 sm:grid-cols-2">
       {slots.map(([field, kind]) => {
@@ -79,6 +81,18 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
               suggestions={ours.map((part) => part.name)}
               onText={() => typed.current.add(field)}
             />
+            {kind === "cooler" && name === null && known.some((part) => part.kind === kind && part.name === boxed) && (
+              <Button
+                kind="quiet"
+                className="-ml-2"
+                onClick={() => {
+                  typed.current.add(field);
+                  telling(actions.saveField(field, boxed!, null));
+                }}
+              >
+                It has its box cooler, {boxed}
+              </Button>
+            )}
             {missing(kind, name) && (
               <Button
                 kind="quiet"
