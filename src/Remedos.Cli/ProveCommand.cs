@@ -167,7 +167,8 @@ internal static class ProveCommand
                 );
                 Console.WriteLine(
                     "| evidence | the first repair is needed | one of the first three causes is there | both of two among the first "
-                        + "three | sound ones accused | told of a fault | faulty ones told of one of theirs |\n|---|---|---|---|---|---|---|"
+                        + "three | sound ones accused | told of a fault | faulty ones told of one of theirs |\n"
+                        + "|---|---|---|---|---|---|---|"
                 );
                 foreach (AccuracyRow row in report.Accuracy)
                 {

@@ -123,3 +123,20 @@ test("look and listen leads to the run, tubes tell the flow, and the sheet follo
   await repair.getByRole("button", { name: "Loop nearly blocked" }).click();
   await expect(repair.getByRole("button", { name: "Loop nearly blocked" })).toHaveAttribute("aria-pressed", "true");
 });
+
+test("while only the kind of its cooler is known the sheet asks for its parts, and offers the one from the box", async ({
+  page,
+}) => {
+  await newMachine(page, "Tide mill");
+  const intake = section(page, "Intake");
+  await intake.getByRole("radio", { name: "Tower", exact: true }).click();
+  await dropLog(page, "before", example("runs/02-paste-before.csv"));
+  await expect(now(page)).toContainText("Note which cooler is on it", { timeout: 30_000 });
+  await now(page).getByRole("button", { name: "Note its parts" }).click();
+  await expect(intake.getByLabel("Processor", { exact: true })).toBeInViewport();
+  await intake.getByLabel("Processor", { exact: true }).fill("Corbel C65");
+  await intake.getByRole("button", { name: "It has its box cooler, Sill box cooler" }).click();
+  await expect(intake.getByLabel("Cooler", { exact: true })).toHaveValue("Sill box cooler");
+  await expect(now(page)).not.toContainText("Note which cooler");
+  await expect(intake.getByRole("button", { name: /^It has its box cooler/ })).toHaveCount(0);
+});

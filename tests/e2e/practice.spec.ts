@@ -52,6 +52,7 @@ test("a case is worked from its file to the debrief, and the workshop knows noth
   await expect(panel(page).getByRole("button", { name: /^Reseat the cooler/ })).toContainText("done");
   await openSection(page, "Repair");
   await section(page, "Repair").getByRole("button", { name: "Repaired", exact: true }).first().click();
+  await expect(page.getByRole("region", { name: /^Setup 2/ })).toBeAttached();
   await run(page);
   await expect(page.getByRole("heading", { level: 1 })).toContainText(/Fixed|cooler/, { timeout: 30_000 });
   await panel(page).getByRole("radio", { name: "it is mended" }).click();

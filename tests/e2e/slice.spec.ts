@@ -1,4 +1,4 @@
-import { dropLog, example, expect, newMachine, now, section, test } from "./bench";
+import { dropLog, example, expect, newMachine, now, openSection, section, test } from "./bench";
 
 /** A hot machine comes in, is measured, repaired, measured again and handed over: all of it in the browser, with real files. */
 test("from intake to the owner's page", async ({ page }) => {
@@ -33,9 +33,8 @@ test("from intake to the owner's page", async ({ page }) => {
   await expect(fan).toHaveValue("cpu-fan-speed");
 
   // The repair note saves as it is typed.
-  await now(page).getByRole("button", { name: "or go to the repair" }).click();
+  await openSection(page, "Repair");
   const repair = section(page, "Repair");
-  await expect(repair.getByLabel("Found")).toBeFocused();
   await repair.getByLabel("Found").fill("Paste dried to a crust");
   await repair.getByLabel("Done and replaced").fill("Cooler cleaned and seated with new paste");
   await repair.getByLabel("Time at the bench").fill("40");

@@ -57,7 +57,7 @@ public sealed record DiagnosisAnswer(
     /// <summary>What the odds began from besides the tables.</summary>
     public IReadOnlyList<string> Notes { get; init; } = [];
 
-    /// <summary>Whether only the kind of the machine's cooler is known, and its runs were held against the usual machine of that kind.</summary>
+    /// <summary>Whether only the kind of its cooler is known: its runs were held against the usual machine of that kind.</summary>
     public bool ByKind { get; init; }
 }
 

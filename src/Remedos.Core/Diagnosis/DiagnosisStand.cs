@@ -63,7 +63,7 @@ public sealed record DiagnosisStand(
     /// <summary>A run's stairs beside it: one page tells one story, so no step is called stuck where no fault is named for it.</summary>
     public HeatStaircase Beside(HeatStaircase stairs) =>
         this is { IsSound: true, IsSure: true } ? stairs.Overruled("all else together speaks for a sound machine.")
-        : ByKind && Certainty is null ? stairs.Overruled("whether that is too much for it its own parts would tell.")
+        : ByKind && Certainty is null ? stairs.Overruled("that is of any of its kind, and its own parts would tell whether it is too much.")
         : stairs;
 
     /// <summary>How probable, in words: nothing is ever certain.</summary>

@@ -38,8 +38,8 @@ public sealed record JobFacts(
     /// <summary>The round that is on.</summary>
     public int Round { get; init; } = 1;
 
-    /// <summary>Null when it was not asked.</summary>
-    public OwnerWish? Wish { get; init; }
+    /// <summary>What the owner wants most: quiet, cheap, fast, lasting or looks; null when it was not asked.</summary>
+    public string? Wish { get; init; }
 
     /// <summary>A run after the repair, and none of the machine as it came: it cannot be held against anything.</summary>
     public bool NoBaseline => Before.Count == 0 && After.Count > 0;

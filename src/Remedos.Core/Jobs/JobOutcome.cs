@@ -11,6 +11,9 @@ public sealed record JobOutcome(bool Solved, string? Reason, string Sentence)
     /// <summary>How much quieter it is, dB, where that is what was asked for and what was reached; null otherwise.</summary>
     public double? QuieterDba { get; init; }
 
+    /// <summary>The wish for quiet.</summary>
+    public const string Quiet = "quiet";
+
     /// <summary>Quieter by so much is heard, dB.</summary>
     private const double HeardDba = 1.5;
 
@@ -30,7 +33,7 @@ public sealed record JobOutcome(bool Solved, string? Reason, string Sentence)
             return null;
         }
 
-        if (f.Wish == OwnerWish.Quiet && Quieter(verdict) is { } quieter && IsClear(verdict.After))
+        if (f.Wish == Quiet && Quieter(verdict) is { } quieter && IsClear(verdict.After))
         {
             return new(
                 true,

@@ -75,8 +75,8 @@ internal static class NowCards
             case "diagnosis" when f.WantsParts:
                 return new NowCard(
                     $"Note {string.Join(" and ", f.PartsToNote)}",
-                    "Its runs are held against the usual machine with a cooler of its kind, and sound ones differ much from that. Beside its "
-                        + "own parts they say more: then a cause is named, or that nothing is wrong.",
+                    "Its runs are held against the usual machine with a cooler of its kind, and sound ones differ much from that. "
+                        + "Beside its own parts they say more: then a cause is named, or that nothing is wrong.",
                     WorkMinutes.Note,
                     null,
                     "parts",

@@ -23,6 +23,7 @@ public sealed record SeenHere(bool Early, string Sentence)
     public static SeenHere OfTheOneBefore(string name, SeenHere seen) =>
         new(
             false,
-            $"Nothing is seen of it yet. Of {name}, whose next generation it is: {char.ToLowerInvariant(seen.Sentence[0])}{seen.Sentence[1..]}"
+            $"Nothing is seen of it yet. Of {name}, whose next generation it is: "
+                + $"{char.ToLowerInvariant(seen.Sentence[0])}{seen.Sentence[1..]}"
         );
 }

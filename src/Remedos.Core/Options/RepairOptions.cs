@@ -53,8 +53,8 @@ public sealed record OptionFacts
     /// <summary>The day at the workshop.</summary>
     public DateOnly Today { get; init; }
 
-    /// <summary>Null when it was not asked.</summary>
-    public OwnerWish? Wish { get; init; }
+    /// <summary>quiet, cheap, fast, lasting or looks.</summary>
+    public string? Wish { get; init; }
 
     /// <summary>What this workshop has found in machines with the same cooler.</summary>
     public SeriesRecord? Series { get; init; }
@@ -108,12 +108,12 @@ public static class RepairOptions
         : option.TooDear || option.Works is null or < 0.5 ? 1
         : 0;
 
-    private static double Key(RepairOption option, OwnerWish? wish) =>
+    private static double Key(RepairOption option, string? wish) =>
         wish switch
         {
-            OwnerWish.Quiet => option.NoiseDba ?? double.PositiveInfinity,
-            OwnerWish.Fast => (100 * (option.ClockLossPercent ?? 100)) + (option.TemperatureC?.Value ?? 200),
-            OwnerWish.Lasting => (10 * (option.FailurePoints ?? 9)) - (option.Works ?? 0),
+            "quiet" => option.NoiseDba ?? double.PositiveInfinity,
+            "fast" => (100 * (option.ClockLossPercent ?? 100)) + (option.TemperatureC?.Value ?? 200),
+            "lasting" => (10 * (option.FailurePoints ?? 9)) - (option.Works ?? 0),
             _ => option.Quote.TotalMinor,
         };
 }

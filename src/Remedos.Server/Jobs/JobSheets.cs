@@ -231,9 +231,6 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             round.ClosedAt
         );
 
-    /// <summary>What the owner wants most; null when it was not asked.</summary>
-    internal static OwnerWish? WishOf(Job job) => job.Wish is { } word ? Kebab.Parse<OwnerWish>(word) : null;
-
     internal JobFacts Facts(
         Job job,
         IReadOnlyList<(Run Run, ConditionedRun Seen)> runs,
@@ -277,7 +274,7 @@ public sealed class JobSheets(Caller caller, JobCases cases, IMemoryCache rememb
             Pair = pair,
             Setups = setups,
             Round = job.Round,
-            Wish = WishOf(job),
+            Wish = job.Wish,
             FoundCoolerKind = asked.Machine.CoolerKind,
             Observations = asked.Evidence,
             Diagnosis = stand,

@@ -110,7 +110,7 @@ internal static class OptionEndpoints
                 Planned = job.AirPlan,
                 Warranty = standing.Warranty,
                 Today = standing.Today,
-                Wish = JobSheets.WishOf(job),
+                Wish = job.Wish,
                 Series = standing.Series,
                 Wear = (await SeriesLives.OfAsync(context, job, cancellation))?.Wear,
                 SeenHere = memory.Of,
