@@ -90,7 +90,7 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
             (sheet.GetProperty("now").Text("action"), sheet.GetProperty("now").Text("title"))
         );
         JsonElement diagnosis = await DiagnosisAsync(job);
-        Assert.Equal("Too early to name a cause: only the kind of its cooler is known.", diagnosis.Text("conclusion"));
+        Assert.Equal("Too early to name a cause: it is held against any of its kind.", diagnosis.Text("conclusion"));
         Assert.DoesNotContain("paste", sheet.GetProperty("headline").GetRawText(), StringComparison.OrdinalIgnoreCase);
         Assert.Contains(diagnosis.GetProperty("notes").EnumerateArray(), note =>
             note.GetString()!.Contains("Note which cooler is on it and which processor it has", StringComparison.Ordinal)
@@ -119,7 +119,18 @@ public sealed class DiagnosisTests(App app) : IClassFixture<App>
         await app.SaveAsync(job, "ratedPowerW", 125);
         JsonElement noted = await App.ReadAsync(await app.SaveAsync(job, "cooler", "Known Tower"));
         Assert.NotEqual("parts", noted.GetProperty("now").Text("action"));
-        Assert.DoesNotContain("only the kind", (await DiagnosisAsync(job)).Text("conclusion"), StringComparison.Ordinal);
+        JsonElement known = await DiagnosisAsync(job);
+        Assert.DoesNotContain("any of its kind", known.Text("conclusion"), StringComparison.Ordinal);
+        Assert.DoesNotContain(known.GetProperty("notes").EnumerateArray(), note =>
+            note.GetString()!.StartsWith("Held against", StringComparison.Ordinal)
+        );
+
+        // A name of which nothing is known is asked for no second time; where its figures belong is said.
+        JsonElement named = await App.ReadAsync(await app.SaveAsync(job, "cooler", "Nobody’s Tower", "Known Tower"));
+        Assert.NotEqual("parts", named.GetProperty("now").Text("action"));
+        Assert.Contains((await DiagnosisAsync(job)).GetProperty("notes").EnumerateArray(), note =>
+            note.GetString()!.Contains("Of “Nobody’s Tower” no figures are known", StringComparison.Ordinal)
+        );
     }
 
     [Theory]

@@ -72,7 +72,7 @@ public sealed record DiagnosisStand(
     /// <summary>Where it stands, in a line.</summary>
     public string Conclusion =>
         Certainty is not null ? $"{Title}: {Percent}"
-        : ByKind && Probability >= PossibleAt ? "Too early to name a cause: only the kind of its cooler is known."
+        : ByKind && Probability >= PossibleAt ? "Too early to name a cause: it is held against any of its kind."
         : "Too early to name a cause.";
 
     /// <summary>Whether nothing wrong leads.</summary>

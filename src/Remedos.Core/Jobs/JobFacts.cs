@@ -54,7 +54,7 @@ public sealed record JobFacts(
     public DiagnosisStand? Diagnosis { get; init; }
 
     /// <summary>
-    /// Parts whose names its runs could be held against, a phrase each; none where they are, or where no name would help.
+    /// What is to be noted so that its runs are held against its own parts, a phrase each; none where they are, or no note would help.
     /// </summary>
     public IReadOnlyList<string> PartsToNote { get; init; } = [];
 

@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Caching.Memory;
 using Remedos.Core;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Parts;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Runs;
@@ -12,14 +13,26 @@ namespace Remedos.Server.Diagnosis;
 
 /// <summary>What of a job's evidence was read off, and not answered by hand.</summary>
 /// <param name="Usual">The run that it leans on, beside what was expected of it; null without runs.</param>
-/// <param name="PartsToNote">Parts whose names its runs could be held against, a phrase each; none where they are.</param>
+/// <param name="PartsToNote">What is to be noted so that its runs are held against its own parts, a phrase each.</param>
+/// <param name="Cooler">The name of the cooler that was on it in those runs; null while nobody has noted it.</param>
 public sealed record JobCase(
     DiagnosisCase Case,
     IReadOnlySet<string> ReadOff,
     TubeCheck? Tubes,
     SeenRun? Usual,
-    IReadOnlyList<string> PartsToNote
-);
+    IReadOnlyList<string> PartsToNote,
+    string? Cooler
+)
+{
+    /// <summary>What its runs are held against while they are not held against its own parts, and what would change that.</summary>
+    public string? HeldAgainst =>
+        Case.Machine.ByKind != true ? null
+        : PartsToNote.Count > 0
+            ? "Held against the usual machine with a cooler of its kind. "
+                + $"Note {string.Join(" and ", PartsToNote)}: then it is held against its own."
+        : "Held against the usual machine with a cooler of its kind. "
+            + $"Of “{Cooler}” no figures are known: they belong among the workshop’s parts.";
+}
 
 /// <summary>Puts together what is known of a job's machine, and remembers answers: the same case has the same one.</summary>
 public sealed class JobCases(IMemoryCache answers)
@@ -71,6 +84,7 @@ public sealed class JobCases(IMemoryCache answers)
                 .Distinct(StringComparer.Ordinal),
         ];
         IReadOnlyList<EvidenceItem> observed = changed ? [] : job.Observations;
+        string? cooler = JobSetups.Effective(job, diagnosed).Cooler;
         CaseMachine machine = new(
             JobSetups.Effective(job, diagnosed).CoolerKind ?? reading.Usual?.Conditions.CoolerKind,
             age,
@@ -121,10 +135,15 @@ public sealed class JobCases(IMemoryCache answers)
                 [
                     .. new[]
                     {
-                        JobSetups.Effective(job, diagnosed).Cooler is null ? "which cooler is on it" : null,
-                        job.Parts.Processor is null && job.RatedPowerW is null ? "which processor it has" : null,
+                        cooler is null ? "which cooler is on it" : null,
+                        job.RatedPowerW is not null
+                        || Machine.Find(references.Parts, PartKind.Processor, job.Parts.Processor) is { Values.Processor: not null }
+                            ? null
+                        : job.Parts.Processor is null ? "which processor it has"
+                        : "what its processor draws for long",
                     }.OfType<string>(),
-                ]
+                ],
+            cooler
         );
     }
 

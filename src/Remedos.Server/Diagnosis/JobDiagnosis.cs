@@ -32,14 +32,11 @@ public sealed record JobDiagnosis(
             [.. answer.Causes.Select(cause => JobCause.Of(cause, warranty.AskFirst(DiagnosisTables.CauseOf(cause.Id), today)))],
             [.. answer.NextChecks.Where(check => check.ExpectedInformationBits >= DiagnosisStand.WorthBits).Select(JobCheck.Of)],
             [.. answer.Warnings.Select(warning => warning.Message)],
-            [.. answer.Notes, .. asked.PartsToNote.Count == 0 ? [] : new[] { ByKindNote(asked.PartsToNote) }],
+            [.. answer.Notes, .. asked.HeldAgainst is { } note ? [note] : Array.Empty<string>()],
             asked.Tubes?.Sentence,
             ObservedOf(asked)
         );
     }
-
-    private static string ByKindNote(IReadOnlyList<string> parts) =>
-        $"Held against the usual machine with a cooler of its kind. Note {string.Join(" and ", parts)}: then it is held against its own.";
 
     /// <summary>What was observed, without a word on what it means; why it is silent stands among the notes.</summary>
     public static JobDiagnosis Silent(JobCase asked, string why) => new(why, false, 0, [], [], [], [why], null, ObservedOf(asked));

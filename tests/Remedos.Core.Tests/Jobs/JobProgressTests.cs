@@ -131,7 +131,7 @@ public sealed class JobProgressTests
         Assert.Equal(("diagnosis", "parts", "check"), (progress.CurrentStep, progress.Now.Action, progress.Now.OtherAction));
         Assert.Equal("Note which cooler is on it and which processor it has", progress.Now.Title);
         Assert.DoesNotContain(Dust.Title, $"{progress.Headline} {progress.Now} {progress.Steps[3]}", StringComparison.OrdinalIgnoreCase);
-        Assert.Equal("Too early to name a cause: only the kind of its cooler is known.", progress.Steps[3].Conclusion);
+        Assert.Equal("Too early to name a cause: it is held against any of its kind.", progress.Steps[3].Conclusion);
 
         // No check is left: a note is what is; then a name without figures, which nobody is asked for twice.
         Assert.Equal("parts", ActionOf(unknown with { Diagnosis = Stand(Dust, 0.75, null, 0) with { ByKind = true } }));

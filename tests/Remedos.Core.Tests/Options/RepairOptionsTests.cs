@@ -123,10 +123,7 @@ public class RepairOptionsTests
 
         RepairOption[] quiet =
         [
-            .. RepairOptions
-                .Of(facts with { Wish = "quiet" })
-                .Open.Where(one => one.NoiseDba is not null && !(one.Works < 0.5))
-                .Skip(1),
+            .. RepairOptions.Of(facts with { Wish = "quiet" }).Open.Where(one => one.NoiseDba is not null && !(one.Works < 0.5)).Skip(1),
         ];
         Assert.Equal(quiet.OrderBy(one => one.NoiseDba).Select(one => one.Id), quiet.Select(one => one.Id));
     }
