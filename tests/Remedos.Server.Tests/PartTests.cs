@@ -124,7 +124,8 @@ public sealed class PartTests(App app) : IClassFixture<App>
             (4, "sizeMm: “wide” is no number."),
             (broken.GetProperty("line").GetInt32(), broken.GetProperty("sentences")[0].GetString())
         );
-        Assert.Equal("name: “Gust Fresh” stands in the file twice.", half.GetProperty("lines")[3].GetProperty("sentences")[0].GetString());
+        JsonElement twice = half.GetProperty("lines")[3].GetProperty("sentences")[0];
+        Assert.Equal("name: “Gust Fresh” stands in the file twice.", twice.GetString());
         Assert.Null(await FindAsync("Gust Fresh"));
         Assert.Equal("1500", (await FindAsync("Gust Known"))!.Value.GetProperty("cells").Text("maxRpm"));
 

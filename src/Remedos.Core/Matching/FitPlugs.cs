@@ -9,6 +9,8 @@ namespace Remedos.Core.Matching;
 /// <summary>What a cooler is plugged into, and whether the board's headers carry it beside the case's fans.</summary>
 internal static class FitPlugs
 {
+    private const string OnlyTheSupplys = "The supply’s own fan is on the board’s only header; the pump has none.";
+
     /// <summary>Fans on steered headers, one after the other until each is full; the pump alone on one that gives all.</summary>
     public static void Check(Build build, CoolerPart cooler, string? place, List<FitReason> reasons, List<string> plugs)
     {
@@ -53,8 +55,7 @@ internal static class FitPlugs
             {
                 reasons.Add(
                     free.Count == 0 ? new FitReason(FitCode.NoHeader, null, "The board has no header for the pump.")
-                    : free.TrueForAll(header => header.SupplyFanA is not null)
-                        ? new FitReason(FitCode.NoHeader, null, "The supply’s own fan is on the board’s only header; the pump has none.")
+                    : free.TrueForAll(header => header.SupplyFanA is not null) ? new FitReason(FitCode.NoHeader, null, OnlyTheSupplys)
                     : new FitReason(
                         FitCode.HeaderCurrent,
                         null,

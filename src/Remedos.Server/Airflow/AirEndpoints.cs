@@ -39,9 +39,7 @@ public sealed record AirAsked(Build Build, CoolerPart? Cooler, AirPlan Plan, str
             : Build.Problem()
                 ?? (Cooler is { } cooler ? (cooler with { Id = "asked" }).Problem() : null)
                 ?? Plan.Problem()
-                ?? (
-                    Load is not null && !AirLoad.All.Contains(Load) ? $"load: “{Load}” is none of {string.Join(", ", AirLoad.All)}." : null
-                );
+                ?? (Load is null || AirLoad.All.Contains(Load) ? null : $"load: “{Load}” is none of {string.Join(", ", AirLoad.All)}.");
 }
 
 /// <summary>What a plan does.</summary>

@@ -42,7 +42,8 @@ internal static class KeepMeasure
 
                 if (MeasureRow.All.FirstOrDefault(row => row.Field == field) is not { } measure)
                 {
-                    return Refusal.Of($"“{field}” is no measure; known are {string.Join(", ", MeasureRow.All.Select(row => row.Field))}.");
+                    string known = string.Join(", ", MeasureRow.All.Select(row => row.Field));
+                    return Refusal.Of($"“{field}” is no measure; known are {known}.");
                 }
 
                 if (JobFields.Find(field)!.Get(job) is not double mm)

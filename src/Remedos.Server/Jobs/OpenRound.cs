@@ -29,7 +29,8 @@ internal static class OpenRound
             {
                 if (!RoundReason.All.Contains(next.Reason))
                 {
-                    return Refusal.Of($"“{next.Reason}” is no reason for another round; known are {string.Join(", ", RoundReason.All)}.");
+                    string known = string.Join(", ", RoundReason.All);
+                    return Refusal.Of($"“{next.Reason}” is no reason for another round; known are {known}.");
                 }
 
                 if (job.HandedOverAt is not null)

@@ -451,16 +451,15 @@ public sealed class DiagnoserTests
     public static TheoryData<CaseFile, string> Wrong =>
         new()
         {
-            {
-                new(null, new Dictionary<string, string?> { ["teapot"] = "yes" }),
-                "evidence.teapot: there is no such evidence; known are onset"
-            },
-            { new(null, new Dictionary<string, string?> { ["dust"] = "deep" }), "evidence.dust: “deep” is none of none, light, heavy." },
+            { Told("teapot", "yes"), "evidence.teapot: there is no such evidence; known are onset" },
+            { Told("dust", "deep"), "evidence.dust: “deep” is none of none, light, heavy." },
             { new(new CaseMachine("kettle"), null), "machine.coolerKind: “kettle” is none of down-draught" },
             { new(new CaseMachine(Setting: "moon"), null), "machine.setting: “moon” is none of office" },
             { new(new CaseMachine(AgeMonths: -3), null), "machine.ageMonths: -3 is not between 0 and 600." },
             { new(null, new Dictionary<string, string?>(), ["dust"]), "doubtful: “dust” is not among the evidence." },
         };
+
+    private static CaseFile Told(string evidence, string state) => new(null, new Dictionary<string, string?> { [evidence] = state });
 
     [Theory]
     [MemberData(nameof(Wrong))]

@@ -181,7 +181,8 @@ public sealed class NumbersAndMomentsTests
                             .ToString(last.Length > 8 ? "yyyy-MM-dd HH:mm:ss" : "HH:mm:ss")
                 ),
         ];
-        string text = "Time,CPU temperature [°C]\n" + string.Concat(before.Concat([next, after]).Select((t, i) => $"{t},{50 + (i % 3)}\n"));
+        IEnumerable<string> rows = before.Concat([next, after]).Select((t, i) => $"{t},{50 + (i % 3)}\n");
+        string text = "Time,CPU temperature [°C]\n" + string.Concat(rows);
         Log log = Example.ReadText(text).Log!;
         Assert.Equal(21, log.DurationSeconds, 0.1);
         Assert.Contains(log.Warnings, warning => warning.Code == "clock-repaired");
