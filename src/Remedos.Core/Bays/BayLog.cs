@@ -7,7 +7,10 @@ namespace Remedos.Core.Bays;
 /// Readings of a bay since a moment, kept column by column as they come, so that a run that goes on is never read again from its start.
 /// </summary>
 /// <param name="everySeconds">Readings closer than this are kept as their mean, one row for all; 0 keeps a row of each.</param>
-public sealed class BayLog(double everySeconds = 0)
+/// <param name="only">
+/// Roles of which rows are kept, besides the chip's temperature, which stands for all of the processor's; null keeps every channel.
+/// </param>
+public sealed class BayLog(double everySeconds = 0, IReadOnlySet<ChannelRole>? only = null)
 {
     private readonly List<double> _seconds = [];
     private readonly Column _chip = new();
@@ -15,9 +18,9 @@ public sealed class BayLog(double everySeconds = 0)
     private double _start;
 
     /// <summary>Of readings that follow one another.</summary>
-    public static BayLog Of(IEnumerable<BayReading> readings, double everySeconds = 0)
+    public static BayLog Of(IEnumerable<BayReading> readings, double everySeconds = 0, IReadOnlySet<ChannelRole>? only = null)
     {
-        BayLog log = new(everySeconds);
+        BayLog log = new(everySeconds, only);
         foreach (BayReading reading in readings)
         {
             log.Add(reading);
@@ -48,6 +51,11 @@ public sealed class BayLog(double everySeconds = 0)
 
         foreach ((BayChannel channel, double value) in reading.Values)
         {
+            if (only?.Contains(channel.Role) == false)
+            {
+                continue;
+            }
+
             Column column = CollectionsMarshal.GetValueRefOrAddDefault(_values, channel, out _) ??= new Column();
             column.Put(Count - 1, value, DurationSeconds);
         }
@@ -104,9 +112,15 @@ public sealed class BayLog(double everySeconds = 0)
     /// <param name="more">What hands have read meanwhile.</param>
     public Log ToLog(IReadOnlyList<HandReading>? more = null)
     {
+        Dictionary<BayChannel, Column> kept = _values;
+        if (only is not null && _chip.Last is not null)
+        {
+            kept = new(_values) { [new(ChannelRole.CpuTemperature)] = _chip };
+        }
+
         BayChannel[] channels =
         [
-            .. _values
+            .. kept
                 .Keys.Concat((more ?? []).SelectMany(hand => hand.Values.Keys).Select(role => new BayChannel(role)))
                 .Distinct()
                 .OrderBy(channel => channel.Role)
@@ -120,7 +134,7 @@ public sealed class BayLog(double everySeconds = 0)
                 .. channels.Select(
                     (channel, column) =>
                     {
-                        float[] values = (_values.GetValueOrDefault(channel) ?? new Column()).Rows(time.Length);
+                        float[] values = (kept.GetValueOrDefault(channel) ?? new Column()).Rows(time.Length);
                         foreach (HandReading hand in channel.Index > 0 ? [] : more ?? [])
                         {
                             int at =

@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using Remedos.Core.Logs;
 using Remedos.Core.Runs;
 
@@ -12,7 +13,17 @@ namespace Remedos.Core.Bays;
 public static class GuidedRun
 {
     /// <summary>Readings that come faster tell it no more, s: it may be asked with a log of their means.</summary>
-    public const double EverySeconds = 1;
+    private const double EverySeconds = 1;
+
+    /// <summary>What the forecast of a load is fitted to, besides the chip: nothing else of a run need be kept while it goes on.</summary>
+    private static readonly FrozenSet<ChannelRole> FittedTo =
+    [
+        ChannelRole.AmbientTemperature,
+        ChannelRole.CaseAirTemperature,
+        ChannelRole.CpuFanSpeed,
+        ChannelRole.CpuPower,
+        ChannelRole.GpuPower,
+    ];
 
     private const double ShortestIdle = 60,
         LongestIdle = 600,
@@ -38,6 +49,9 @@ public static class GuidedRun
     /// <summary>The owner's program has begun when the power stands this far above idle for some seconds.</summary>
     private const double BegunW = 15,
         BegunForSeconds = 5;
+
+    /// <summary>A log of what it decides by and no more: its answers are those that all readings would give.</summary>
+    public static BayLog LogOf(IEnumerable<BayReading> readings) => BayLog.Of(readings, EverySeconds, FittedTo);
 
     /// <summary>Begins a run.</summary>
     /// <param name="sender">What the machine can do by itself; null when it has not said, and then hands do everything.</param>

@@ -6,8 +6,8 @@ using Remedos.Data.Bays;
 namespace Remedos.Server.Bays;
 
 /// <summary>
-/// The readings of runs that go on, by seconds, so that each batch adds to them and none is read again. Only a shortcut: whatever is not
-/// here is read from the database, and what another server was sent meanwhile is too.
+/// What a guided run decides by, of the runs that go on, so that each batch adds to it and none is read again. Only a shortcut: whatever
+/// is not here is read from the database, and what another server was sent meanwhile is too.
 /// </summary>
 internal sealed class BayLogs
 {
@@ -46,7 +46,7 @@ internal sealed class BayLogs
         }
         else
         {
-            log = BayLog.Of(await ReadAsync(run.FromSequence, null), GuidedRun.EverySeconds);
+            log = GuidedRun.LogOf(await ReadAsync(run.FromSequence, null));
         }
 
         foreach (BayReading reading in fresh)

@@ -99,7 +99,7 @@ public sealed class GuidedRunTests
         Session session = new("home-tower", plan);
         Random noise = new(5);
         BayLog all = new(),
-            seconds = new(GuidedRun.EverySeconds);
+            seconds = GuidedRun.LogOf([]);
         (GuidedState ofAll, GuidedState ofSeconds) = (session.Last.State, session.Last.State);
         (List<(GuidedStage Stage, double At)> fast, List<(GuidedStage Stage, double At)> slow) = ([], []);
         while (!(ofAll.IsOver && ofSeconds.IsOver) && session.Machine.Seconds < 5400)
@@ -135,6 +135,48 @@ public sealed class GuidedRunTests
                 changes.Add((state.Stage, session.Machine.Seconds));
             }
         }
+    }
+
+    /// <summary>Of thirty channels six are kept while a run goes on; its answers are those that all would give, word for word.</summary>
+    [Theory]
+    [InlineData("home-tower", false)]
+    [InlineData("survey-workstation", false)]
+    [InlineData("survey-workstation", true)]
+    [InlineData("small-radiator", false)]
+    public void What_is_kept_of_a_run_leads_it_as_all_of_it_would(string machine, bool coresAlone)
+    {
+        GuidedPlan plan = Plan(machine);
+        BayLog all = new(),
+            kept = GuidedRun.LogOf([]);
+        Session session = new(machine, plan);
+        (GuidedAnswer byAll, GuidedAnswer byKept) = (session.Last, session.Last);
+        while (!byAll.State.IsOver && session.Machine.Seconds < 5400)
+        {
+            session.Machine.Obey(byAll.Order, null);
+            BayReading reading = session.Machine.Second();
+            double chip = reading.ChipC!.Value;
+            Dictionary<BayChannel, double> values = new(reading.Values)
+            {
+                [new(ChannelRole.CoreTemperature)] = chip,
+                [new(ChannelRole.CoreTemperature, 1)] = chip - 3,
+                [new(ChannelRole.GpuPower)] = 15 + (40 * byAll.Order.Load),
+                [new(ChannelRole.SoundLevel)] = 34,
+            };
+            if (coresAlone)
+            {
+                values.Remove(new(ChannelRole.CpuTemperature));
+            }
+
+            reading = reading with { Values = values };
+            all.Add(reading);
+            kept.Add(reading);
+            (byAll, byKept) = (GuidedRun.Next(plan, byAll.State, all), GuidedRun.Next(plan, byKept.State, kept));
+            Assert.Equal(byAll, byKept);
+        }
+
+        Assert.Equal(GuidedStage.Done, byAll.State.Stage);
+        Assert.InRange(kept.ToLog().Channels.Count, 3, 7);
+        Assert.DoesNotContain(kept.ToLog().Channels, channel => channel.Role is ChannelRole.CoreTemperature or ChannelRole.SoundLevel);
     }
 
     [Fact]
