@@ -10,7 +10,7 @@ internal static class AirBench
     public static void Run()
     {
         double sum = 0;
-        CoolerFan fan = new(120, 500, 1800, 0.25, 37);
+        Fan fan = new(120, 1800, 500, 0.25, 37);
         CoolerPart loop = new(
             "c",
             "Rill 240",
@@ -30,7 +30,7 @@ internal static class AirBench
                 164,
                 360,
                 [new RadiatorPlace("front", [240], 60), new RadiatorPlace("top", [240], 60), new RadiatorPlace("rear", [120], 60)],
-                [new BuildFan("front", "in", 120, 900), new BuildFan("rear", "out", 120, 900)]
+                [new FanNote("front", "in", 120, 900), new FanNote("rear", "out", 120, 900)]
             ),
             new GraphicsPart(220, 305),
             22

@@ -23,7 +23,7 @@ internal static class MatchingBench
                     new RadiatorPlace("top", [120, 240], 55),
                     new RadiatorPlace("rear", [120], 60),
                 ],
-                [new BuildFan("front", "in", 120, 900), new BuildFan("rear", "out", 120, 1000)]
+                [new FanNote("front", "in", 120, 900), new FanNote("rear", "out", 120, 1000)]
             ),
             new GraphicsPart(220, 305),
             24,
@@ -40,7 +40,7 @@ internal static class MatchingBench
     {
         double r = 0.14 + (0.3 * random.NextDouble());
         PerformancePoint[] points = [new(800, r * 1.35), new(1200, r * 1.12), new(1700, r)];
-        CoolerFan fan = new(120, 400, 1700, 0.25, 28 + (12 * random.NextDouble()));
+        Fan fan = new(120, 1700, 400, 0.25, 28 + (12 * random.NextDouble()));
         return i % 3 == 0
             ? new CoolerPart(
                 $"c{i}",

@@ -249,6 +249,36 @@ public sealed class RecordsTests(HostingTests.Demo app) : IClassFixture<HostingT
             (part.GetProperty("fitted").GetInt32(), part.GetProperty("takenOff").GetInt32(), part.GetProperty("cameBack").GetInt32());
     }
 
+    /// <summary>How long a series lasts is told a machine without what the machine itself gave, this time and the time before.</summary>
+    [Fact]
+    public async Task No_machine_is_evidence_about_itself_when_it_comes_again()
+    {
+        string series = $"Tarn {Guid.NewGuid():N}"[..20];
+        JsonElement first = default;
+        for (int i = 0; i < 6; i++)
+        {
+            first = await app.NewJobAsync();
+            await SetAsync(first.Text("id"), "cooler", series);
+            await SetAsync(first.Text("id"), "builtOn", $"2023-0{i + 1}-11");
+            await SetAsync(first.Text("id"), "repairCauses", new[] { "pump-failed" });
+        }
+
+        string again = (await app.NewJobAsync()).Text("id");
+        await SetAsync(again, "cooler", series);
+        Assert.Contains("6 of 6 had failed", await NotesAsync(again), StringComparison.Ordinal);
+        await SetAsync(again, "serial", first.Text("tag"));
+        Assert.Contains("5 of 5 had failed", await NotesAsync(again), StringComparison.Ordinal);
+        await SetAsync(again, "builtOn", "2023-06-11");
+        await SetAsync(again, "repairCauses", new[] { "pump-failed" });
+        Assert.Contains("5 of 5 had failed", await NotesAsync(again), StringComparison.Ordinal);
+        Assert.Contains("5 of 5 had failed", await NotesAsync(first.Text("id")), StringComparison.Ordinal);
+        JsonElement behind = await app.GetAsync($"/api/records/behind?series={Uri.EscapeDataString(series)}");
+        Assert.Equal((6, 6), (behind.GetProperty("machines").GetArrayLength(), behind.GetProperty("curve").EnumerateArray().Count()));
+
+        async Task<string> NotesAsync(string job) =>
+            string.Join(' ', (await app.GetAsync($"/api/jobs/{job}/diagnosis")).GetProperty("notes").EnumerateArray());
+    }
+
     /// <summary>What was only tried has not been fitted, and what went back on has.</summary>
     [Fact]
     public async Task A_machine_leaves_with_what_was_on_it_in_the_end()

@@ -183,7 +183,7 @@ public static class AirComparison
             {
                 fans.Add(fan);
             }
-            else if (room-- > 0 && freed!.SizesMm.Contains(fan.SizeMm))
+            else if (room-- > 0 && freed!.SizesMm.Contains(fan.ReckonedMm))
             {
                 fans.Add(fan with { Place = from, Inward = AirPlans.Inward.Contains(from) });
             }

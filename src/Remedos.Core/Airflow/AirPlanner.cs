@@ -50,16 +50,17 @@ public static class AirPlanner
             }
 
             found.AddRange(
-                at.Where(fan => !place.SizesMm.Contains(fan.SizeMm))
+                at.Where(fan => !place.SizesMm.Contains(fan.ReckonedMm))
                     .Select(fan => new AirFinding(
                         "fan-size",
                         fan.Id,
                         null,
-                        $"At the {at.Key} the case takes fans of {string.Join(", ", place.SizesMm.Select(Mm))}, not of {Mm(fan.SizeMm)}."
+                        $"At the {at.Key} the case takes fans of {string.Join(", ", place.SizesMm.Select(Mm))}, "
+                            + $"not of {Mm(fan.ReckonedMm)}."
                     ))
             );
             double taken =
-                    at.Where(fan => place.SizesMm.Contains(fan.SizeMm)).Sum(fan => fan.SizeMm)
+                    at.Where(fan => place.SizesMm.Contains(fan.ReckonedMm)).Sum(fan => fan.ReckonedMm)
                     + (hung == at.Key ? cooler!.RadiatorSizeMm!.Value : 0),
                 room = place.Count * place.SizesMm.Max();
             if (at.Count() > place.Count || taken > room)

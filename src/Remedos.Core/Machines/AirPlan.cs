@@ -38,16 +38,7 @@ public sealed record AirPlan(
             : Fans.Select(fan => fan.Id).Distinct().Count() < Fans.Count ? "fans: an id stands twice."
             : Headers.Select(header => header.Name).Distinct().Count() < Headers.Count ? "headers: a name stands twice."
             : !FilterState.All.Contains(Filter) ? $"filter: “{Filter}” is none of {string.Join(", ", FilterState.All)}."
-            : Fans.Select(
-                    (fan, i) =>
-                        !Places.Contains(fan.Place)
-                            ? $"fans[{i}].place: “{fan.Place}” is none of {string.Join(", ", Places)}."
-                            : Between($"fans[{i}].sizeMm", fan.SizeMm, 30, 250, "mm")
-                                ?? Between($"fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm")
-                                ?? Between($"fans[{i}].noiseAtMaxDba", fan.NoiseAtMaxDba, 0, 100, "dB(A)")
-                                ?? Between($"fans[{i}].currentA", fan.CurrentA, 0, 5, "A")
-                                ?? Header($"fans[{i}].header", fan.Header)
-                )
+            : Fans.Select((fan, i) => fan.ProblemInPlace($"fans[{i}].") ?? Header($"fans[{i}].header", fan.Header))
                 .FirstOrDefault(one => one is not null)
                 ?? (
                     Cooler?.Place is { } place && !Places.Contains(place)
@@ -80,23 +71,6 @@ public sealed record AirPlan(
             ? $"headers[{i}].steering.points: each is hotter than the one before, and no slower."
         : null;
 }
-
-/// <summary>A case fan.</summary>
-/// <param name="Id">Its own within the plan.</param>
-/// <param name="Inward">Whether it draws room air in.</param>
-/// <param name="NoiseAtMaxDba">dB(A) at 1 m; null for what the fan laws say.</param>
-/// <param name="CurrentA">Null when nobody has read its label.</param>
-/// <param name="Header">The one it hangs on; null on the supply: always full.</param>
-public sealed record PlannedFan(
-    string Id,
-    string Place,
-    bool Inward,
-    double SizeMm,
-    double MaxRpm,
-    double? NoiseAtMaxDba = null,
-    double? CurrentA = null,
-    string? Header = null
-);
 
 /// <summary>How the cooler stands: its radiator's place and direction, and what it is plugged into.</summary>
 /// <param name="Place">Null for an air cooler.</param>

@@ -86,19 +86,6 @@ public sealed record RadiatorPlace(
     double? MaxLengthMm = null
 );
 
-/// <summary>A fan of the case as it runs.</summary>
-/// <param name="Direction">in or out.</param>
-/// <param name="MaxRpm">Full speed; null when unknown.</param>
-public sealed record BuildFan(
-    string Place,
-    string Direction,
-    double SizeMm,
-    double Rpm,
-    double? MaxRpm = null,
-    double? NoiseAtMaxDba = null,
-    double? CurrentA = null
-);
-
 /// <summary>Where a case takes fans.</summary>
 /// <param name="Count">How many side by side.</param>
 public sealed record FanPlace(string Place, IReadOnlyList<double> SizesMm, int Count);
@@ -116,7 +103,7 @@ public sealed record CasePart(
     double? MaxCoolerHeightMm = null,
     double? MaxCardLengthMm = null,
     IReadOnlyList<RadiatorPlace>? Radiators = null,
-    IReadOnlyList<BuildFan>? Fans = null,
+    IReadOnlyList<FanNote>? Fans = null,
     string? Name = null,
     IReadOnlyList<FanPlace>? FanPlaces = null,
     double? HeightMm = null,
@@ -160,27 +147,6 @@ public sealed record GraphicsPart(
     double? InsideResistanceCPerW = null,
     double? ThicknessMm = null
 );
-
-/// <summary>A fan on its own, as a shop has it.</summary>
-/// <param name="NoiseAtMaxDba">dB(A) at 1 m.</param>
-public sealed record FanPart(
-    double SizeMm,
-    double MaxRpm,
-    double? MinRpm = null,
-    double? NoiseAtMaxDba = null,
-    double? CurrentA = null,
-    long? PriceMinor = null
-)
-{
-    /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
-    public string? Problem() =>
-        SizeMm is not (>= 30 and <= 250) ? $"sizeMm: {SizeMm:0.##} is outside 30 to 250 mm."
-        : MaxRpm is not (>= 100 and <= 10000) ? $"maxRpm: {MaxRpm:0.##} is outside 100 to 10000 rpm."
-        : MinRpm > MaxRpm ? $"minRpm: {MinRpm:0.##} is above its full speed of {MaxRpm:0.##} rpm."
-        : NoiseAtMaxDba is not (null or (>= 0 and <= 100)) ? $"noiseAtMaxDba: {NoiseAtMaxDba:0.##} is outside 0 to 100 dB(A)."
-        : CurrentA is not (null or (>= 0 and <= 5)) ? $"currentA: {CurrentA:0.##} is outside 0 to 5 A."
-        : null;
-}
 
 /// <summary>What the owner wants.</summary>
 /// <param name="School">air-first, liquid-first, quiet-first or least-spend.</param>
@@ -238,18 +204,7 @@ public sealed record Build(
                             ?? Between($"board.headers[{i}].supplyFanA", header.SupplyFanA, 0, 5, "A")
                     )
                     .FirstOrDefault(one => one is not null)
-                ?? (Case?.Fans ?? [])
-                    .Select(
-                        (fan, i) =>
-                            fan.Direction is not ("in" or "out")
-                                ? $"case.fans[{i}].direction: “{fan.Direction}” is neither in nor out."
-                                : Between($"case.fans[{i}].sizeMm", fan.SizeMm, 30, 250, "mm")
-                                    ?? Between($"case.fans[{i}].rpm", fan.Rpm, 0, 6000, "rpm")
-                                    ?? Between($"case.fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm")
-                                    ?? Between($"case.fans[{i}].noiseAtMaxDba", fan.NoiseAtMaxDba, 0, 100, "dB(A)")
-                                    ?? Between($"case.fans[{i}].currentA", fan.CurrentA, 0, 5, "A")
-                    )
-                    .FirstOrDefault(one => one is not null)
+                ?? (Case?.Fans ?? []).Select((fan, i) => fan.Problem($"case.fans[{i}].")).FirstOrDefault(one => one is not null)
                 ?? Between("graphics.resistanceCPerW", Graphics?.ResistanceCPerW, 0.01, 2, "°C/W")
                 ?? Between("graphics.temperatureLimitC", Graphics?.TemperatureLimitC, 40, 130, "°C")
                 ?? Between("graphics.backPlateMm", Graphics?.BackPlateMm, 0, 40, "mm")

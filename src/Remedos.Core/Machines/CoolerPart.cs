@@ -1,18 +1,6 @@
 using System.Text.Json.Serialization;
-using Remedos.Core.Physics;
 
 namespace Remedos.Core.Machines;
-
-/// <summary>A fan of a cooler or its radiator.</summary>
-/// <param name="SizeMm">And what follows but its full speed: null when nobody has read it.</param>
-public sealed record CoolerFan(double? SizeMm, double? MinRpm, double MaxRpm, double? CurrentA, double? NoiseAtMaxDba)
-{
-    /// <summary>At full speed, dB(A) at 1 m: as it says, else what the fan laws say of its size.</summary>
-    [JsonIgnore]
-    public double DbaAtMax => NoiseAtMaxDba ?? FanLaw.Dba(SizeMm ?? UsualMm, MaxRpm);
-
-    private const double UsualMm = 120;
-}
 
 /// <summary>Resistance from the base to the air it breathes, paste included, with all its fans at a speed, °C/W.</summary>
 public sealed record PerformancePoint(double Rpm, double ResistanceCPerW);
@@ -46,7 +34,7 @@ public sealed record CoolerPart(
     double? ReachTowardSlotMm = null,
     double? RadiatorSizeMm = null,
     double? RadiatorThicknessMm = null,
-    IReadOnlyList<CoolerFan>? Fans = null,
+    IReadOnlyList<Fan>? Fans = null,
     double? PumpCurrentA = null,
     IReadOnlyList<PerformancePoint>? Performance = null,
     double? ClaimedW = null,
@@ -77,13 +65,7 @@ public sealed record CoolerPart(
             RadiatorSizeMm: kind == "liquid" ? 240 : null,
             Fans: kind == "passive"
                 ? []
-                :
-                [
-                    .. Enumerable.Repeat(
-                        new CoolerFan(null, null, Defaults.MaxRpmOf(kind), null, null),
-                        kind is "liquid" or "dual-tower" ? 2 : 1
-                    ),
-                ]
+                : [.. Enumerable.Repeat(new Fan(null, Defaults.MaxRpmOf(kind)), kind is "liquid" or "dual-tower" ? 2 : 1)]
         );
 
     /// <summary>The kinds of cooler.</summary>
@@ -169,15 +151,6 @@ public sealed record CoolerPart(
                             ?? Between($"performance[{i}].rpm", point.Rpm, 0, 10000, "rpm")
                     )
                     .FirstOrDefault(one => one is not null)
-                ?? (Fans ?? [])
-                    .Select(
-                        (fan, i) =>
-                            Between($"fans[{i}].maxRpm", fan.MaxRpm, 100, 10000, "rpm")
-                            ?? Between($"fans[{i}].noiseAtMaxDba", fan.NoiseAtMaxDba, 0, 100, "dB(A)")
-                            ?? Between($"fans[{i}].sizeMm", fan.SizeMm, 20, 250, "mm")
-                            ?? Between($"fans[{i}].minRpm", fan.MinRpm, 0, fan.MaxRpm, "rpm")
-                            ?? Between($"fans[{i}].currentA", fan.CurrentA, 0, 5, "A")
-                    )
-                    .FirstOrDefault(one => one is not null);
+                ?? (Fans ?? []).Select((fan, i) => fan.Problem($"fans[{i}].")).FirstOrDefault(one => one is not null);
     }
 }

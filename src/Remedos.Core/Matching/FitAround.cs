@@ -11,9 +11,6 @@ internal static class FitAround
     /// <summary>A case fan that hangs inside, mm.</summary>
     private const double FanThicknessMm = 25;
 
-    /// <summary>A radiator's fan, mm.</summary>
-    private const double RadiatorFanMm = 120;
-
     public static void Check(Build build, CoolerPart cooler, List<FitReason> reasons)
     {
         if (cooler.BackPlateMm is { } plate && build.Case?.BehindBoardMm is { } behind && plate > behind)
@@ -45,8 +42,8 @@ internal static class FitAround
     {
         if (
             cooler is { IsLiquid: true, RadiatorSizeMm: { } size, Fans: { Count: > 0 } fans }
-            && fans.Count * (fans[0].SizeMm ?? RadiatorFanMm) is var blown
-            && size - blown > RadiatorFanMm / 2
+            && fans.Count * (fans[0].ReckonedMm) is var blown
+            && size - blown > Fan.UsualMm / 2
         )
         {
             yield return $"Its radiator is {Mm(size)} long and has fans for {Mm(blown)}: the rest of it is hardly blown through.";
@@ -137,7 +134,7 @@ internal static class FitAround
         return true;
     }
 
-    private static bool HasRearFan(IReadOnlyList<BuildFan> fans)
+    private static bool HasRearFan(IReadOnlyList<FanNote> fans)
     {
         for (int i = 0; i < fans.Count; i++)
         {

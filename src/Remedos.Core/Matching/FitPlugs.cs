@@ -14,7 +14,7 @@ internal static class FitPlugs
     /// <summary>Fans on steered headers, one after the other until each is full; the pump alone on one that gives all.</summary>
     public static void Check(Build build, CoolerPart cooler, string? place, List<FitReason> reasons, List<string> plugs)
     {
-        IReadOnlyList<CoolerFan> fans = cooler.Fans ?? [];
+        IReadOnlyList<Fan> fans = cooler.Fans ?? [];
         bool pump = cooler.IsLiquid;
         if (fans.Count == 0 && !pump)
         {
@@ -102,7 +102,7 @@ internal static class FitPlugs
 
         double[] left = [.. usable.Select(Left)];
         List<int> on = [];
-        foreach (CoolerFan fan in fans)
+        foreach (Fan fan in fans)
         {
             if (fan.CurrentA is not { } draws)
             {

@@ -29,32 +29,16 @@ public static class AirPlans
         List<PlannedFan> fans = [];
         // A radiator hangs where fans hung: they are gone, but for those that have room beside it.
         int beside = place is null ? 0 : RoomBeside(build.Case, place, cooler!);
-        IReadOnlyList<BuildFan> all = build.Case?.Fans ?? [];
+        IReadOnlyList<FanNote> all = build.Case?.Fans ?? [];
         for (int i = 0; i < all.Count; i++)
         {
-            BuildFan fan = all[i];
+            FanNote fan = all[i];
             if (fan.Place == place && beside-- <= 0)
             {
                 continue;
             }
 
-            // A fan of which the full speed is not known runs as it was noted.
-            string? header =
-                fan.MaxRpm is null ? null
-                : rest.Count > 0 ? rest[i % rest.Count]
-                : own;
-            fans.Add(
-                new PlannedFan(
-                    $"fan-{i + 1}",
-                    fan.Place,
-                    fan.Direction == "in",
-                    fan.SizeMm,
-                    fan.MaxRpm ?? Math.Max(AirPlan.LeastRpm, fan.Rpm),
-                    fan.NoiseAtMaxDba,
-                    fan.CurrentA,
-                    header
-                )
-            );
+            fans.Add(fan.Planned($"fan-{i + 1}", rest.Count > 0 ? rest[i % rest.Count] : own));
         }
 
         if (build.FansFollow is { } source && Steering.Sources.Contains(source))
@@ -134,7 +118,7 @@ public static class AirPlans
         [
             .. names.Select(name =>
             {
-                BuildFan[] fans = [.. housing!.Fans?.Where(fan => fan.Place == name) ?? []];
+                FanNote[] fans = [.. housing!.Fans?.Where(fan => fan.Place == name) ?? []];
                 double[] radiators =
                 [
                     .. housing.Radiators?.Where(radiator => radiator.Place == name).SelectMany(radiator => radiator.SizesMm) ?? [],
@@ -184,7 +168,7 @@ public static class AirPlans
         for (int i = 0; i < plan.Fans.Count; i++)
         {
             PlannedFan fan = plan.Fans[i];
-            energy += Energy(CaseAir.FanDba(fan.NoiseAtMaxDba ?? FanLaw.Dba(fan.SizeMm, fan.MaxRpm), ShareOf(plan, fan.Header, at)));
+            energy += Energy(CaseAir.FanDba(fan.DbaAtMax, ShareOf(plan, fan.Header, at)));
         }
 
         return energy;

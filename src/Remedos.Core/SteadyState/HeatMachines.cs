@@ -6,8 +6,6 @@ namespace Remedos.Core.SteadyState;
 /// <summary>Makes the heat's machine from a workshop's parts, from the simulator's, or from a kind of cooler alone.</summary>
 public static class HeatMachines
 {
-    private const double RadiatorFanMm = 120;
-
     /// <summary>Case fans of a case of which none are known: two in, one out, of 120 mm at 1000 rpm.</summary>
     private static readonly IReadOnlyList<PlannedFan> TypicalFans =
     [
@@ -35,7 +33,7 @@ public static class HeatMachines
         int from = fans.Count;
         for (int i = 0; i < cooler.RadiatorFans; i++)
         {
-            fans.Add(FanLaw.Of(place!, air == RadiatorAir.In, RadiatorFanMm, cooler.MaxRpm, throughFins: true));
+            fans.Add(FanLaw.Of(place!, air == RadiatorAir.In, Fan.UsualMm, cooler.MaxRpm, throughFins: true));
             headers.Add(CoolerHeader);
         }
 
@@ -103,6 +101,8 @@ public static class HeatMachines
     public static HeatMachine Of(Build build, CoolerPart? cooler, AirPlan plan)
     {
         int HeaderOf(string? name) => name is null ? HeatMachine.Full : IndexOf(plan.Headers, name);
+        CaseFan Blowing(Fan fan, string place, bool inward, bool throughFins = false) =>
+            FanLaw.Of(place, inward, fan.ReckonedMm, fan.MaxRpm, fan.DbaAtMax, plan.Filter, throughFins, build.Case?.Front);
         bool caseKnown = build.Case?.Fans is not null || plan.Fans.Count > 0;
         IReadOnlyList<PlannedFan> own =
             caseKnown ? plan.Fans
@@ -115,24 +115,14 @@ public static class HeatMachines
         for (int i = 0; i < own.Count; i++)
         {
             PlannedFan fan = own[i];
-            fans[i] = FanLaw.Of(fan.Place, fan.Inward, fan.SizeMm, fan.MaxRpm, fan.NoiseAtMaxDba, plan.Filter, front: build.Case?.Front);
+            fans[i] = Blowing(fan, fan.Place, fan.Inward);
             headers[i] = HeaderOf(fan.Header);
         }
 
         int coolerHeader = HeaderOf(plan.Cooler?.FanHeader);
         for (int i = 0; i < radiatorFans; i++)
         {
-            CoolerFan fan = cooler!.Fans![i];
-            fans[own.Count + i] = FanLaw.Of(
-                plan.Cooler!.Place!,
-                plan.Cooler.Inward,
-                fan.SizeMm ?? RadiatorFanMm,
-                fan.MaxRpm,
-                fan.NoiseAtMaxDba,
-                plan.Filter,
-                throughFins: true,
-                front: build.Case?.Front
-            );
+            fans[own.Count + i] = Blowing(cooler!.Fans![i], plan.Cooler!.Place!, plan.Cooler.Inward, throughFins: true);
             headers[own.Count + i] = coolerHeader;
         }
 

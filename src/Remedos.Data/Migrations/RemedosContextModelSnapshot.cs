@@ -2206,11 +2206,11 @@ namespace Remedos.Data.Migrations
                     b.HasIndex("WorkshopId", "Serial")
                         .HasDatabaseName("ix_series_shares_workshop_id_serial");
 
-                    b.HasIndex("WorkshopId", "Series")
-                        .HasDatabaseName("ix_series_shares_workshop_id_series");
-
                     b.HasIndex("WorkshopId", "Tagged")
                         .HasDatabaseName("ix_series_shares_workshop_id_tagged");
+
+                    b.HasIndex("WorkshopId", "Series", "Number")
+                        .HasDatabaseName("ix_series_shares_workshop_id_series_number");
 
                     b.ToTable("series_shares", (string)null);
                 });
@@ -2224,6 +2224,11 @@ namespace Remedos.Data.Migrations
                     b.Property<string>("Series")
                         .HasColumnType("text")
                         .HasColumnName("series");
+
+                    b.Property<string>("Ages")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("ages");
 
                     b.Property<string>("Causes")
                         .IsRequired()

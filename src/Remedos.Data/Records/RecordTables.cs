@@ -13,7 +13,12 @@ internal static class RecordTables
             share.HasKey(s => new { s.WorkshopId, s.JobId });
             share.HasOne<Job>().WithMany().HasForeignKey(s => new { s.WorkshopId, s.JobId });
             Tables.AsJson(share.Property(s => s.Causes));
-            share.HasIndex(s => new { s.WorkshopId, s.Series });
+            share.HasIndex(s => new
+            {
+                s.WorkshopId,
+                s.Series,
+                s.Number,
+            });
             share.HasIndex(s => new { s.WorkshopId, s.Serial });
             share.HasIndex(s => new { s.WorkshopId, s.Tagged });
         });
@@ -23,6 +28,7 @@ internal static class RecordTables
             total.HasOne<Workshop>().WithMany().HasForeignKey(t => t.WorkshopId);
             Tables.AsJson(total.Property(t => t.Causes));
             Tables.AsJson(total.Property(t => t.Wear));
+            Tables.AsJson(total.Property(t => t.Ages));
         });
         model.Entity<LeagueShare>(share =>
         {

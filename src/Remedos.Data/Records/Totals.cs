@@ -20,6 +20,9 @@ public sealed class SeriesTotal : IOfWorkshop
 
     /// <summary>How long it lasts; null while of no machine the age is known.</summary>
     public SeriesSummary? Wear { get; set; }
+
+    /// <summary>What its curve is made of, the youngest first: machines whose cooler's age is known.</summary>
+    public IReadOnlyList<SeenAge> Ages { get; set; } = [];
 }
 
 /// <summary>What this bench has learnt of a cooler.</summary>

@@ -28,35 +28,72 @@ internal static class SeriesLives
         );
     }
 
-    /// <summary>The record of a series without a job's own share; null where no other tells anything.</summary>
+    /// <summary>
+    /// The kept record of a series without what a job's own machine gave to it, at this visit and at others; null where no other machine
+    /// tells anything.
+    /// </summary>
     public static async Task<SeriesWear?> WithoutAsync(RemedosContext context, Job job, string cooler, CancellationToken cancellation)
     {
-        List<SeenCooler> shares = await ReadAsync(context, job.WorkshopId, RecordKey.Of(cooler), cancellation);
-        shares.RemoveAll(one => one.Share.JobId == job.Id);
-        return Of(shares)?.Wear;
+        string key = RecordKey.Of(cooler);
+        SeriesTotal? total = await context
+            .SeriesTotals.AsNoTracking()
+            .SingleOrDefaultAsync(one => one.WorkshopId == job.WorkshopId && one.Series == key, cancellation);
+        if (total?.Wear is not { } wear)
+        {
+            return null;
+        }
+
+        IReadOnlyList<SeenMachine> own = Of(
+            await ReadAsync(context, job.WorkshopId, await OwnAsync(context, job, key, cancellation), cancellation)
+        )?.Machines
+            ?? [];
+        IReadOnlyList<SeenAge> ages = SeenAge.Without(total.Ages, own.Select(machine => machine.Unit));
+        return ages.Count == 0
+            ? null
+            : new SeriesWear(
+                wear.Name,
+                Survival.OfAges(ages),
+                [
+                    .. wear
+                        .Causes.Select(cause =>
+                            KeyValuePair.Create(cause.Key, cause.Value - own.Count(one => one.Causes.Contains(cause.Key)))
+                        )
+                        .Where(cause => cause.Value > 0),
+                ]
+            );
+    }
+
+    /// <summary>What the visits of a job's machine gave to a series, by serial number and old tag.</summary>
+    private static async Task<IQueryable<SeriesShare>> OwnAsync(RemedosContext context, Job job, string key, CancellationToken cancellation)
+    {
+        Workshop workshop = await context.Workshops.AsNoTracking().SingleAsync(one => one.Id == job.WorkshopId, cancellation);
+        string? serial = RecordKey.OfSerial(job);
+        int first = JobSheets.NumberOf(workshop, job.Serial) ?? job.Number;
+        IQueryable<SeriesShare> all = context.SeriesShares.Where(share => share.WorkshopId == job.WorkshopId && share.Series == key);
+        IQueryable<Guid> then = context.Jobs.Where(one => one.WorkshopId == job.WorkshopId && one.Number == first).Select(one => one.Id);
+        // Each by an index of its own.
+        List<Guid> ids = await all.Where(share => share.JobId == job.Id || then.Contains(share.JobId))
+            .Select(share => share.JobId)
+            .Union(all.Where(share => share.Tagged == first).Select(share => share.JobId))
+            .Union(all.Where(share => share.Serial != null && share.Serial == serial).Select(share => share.JobId))
+            .ToListAsync(cancellation);
+        return all.Where(share => ids.Contains(share.JobId));
     }
 
     /// <summary>
     /// What the machines of a series give, by their numbers; a cooler that was fitted here is as old as its fitting, not its machine.
     /// </summary>
-    /// <param name="series">By its key; null for all.</param>
+    /// <param name="asked">Which.</param>
     public static async Task<List<SeenCooler>> ReadAsync(
         RemedosContext context,
         Guid workshop,
-        string? series,
+        IQueryable<SeriesShare> asked,
         CancellationToken cancellation
     )
     {
-        List<SeriesShare> shares = await context
-            .SeriesShares.AsNoTracking()
-            .Where(share => share.WorkshopId == workshop && (series == null || share.Series == series))
-            .OrderBy(share => share.Number)
-            .ToListAsync(cancellation);
+        List<SeriesShare> shares = await asked.AsNoTracking().OrderBy(share => share.Number).ToListAsync(cancellation);
         IQueryable<FittedShare> fitted = context.FittedShares.Where(share =>
             share.WorkshopId == workshop && share.Kind == FittedKind.Cooler && !share.TakenOff
-        );
-        IQueryable<SeriesShare> asked = context.SeriesShares.Where(share =>
-            share.WorkshopId == workshop && (series == null || share.Series == series)
         );
         // Each by its own index; together they would be looked for through all that was fitted.
         var put = (
@@ -133,24 +170,21 @@ internal static class SeriesLives
                         0,
                         (DateOnly.FromDateTime(one.Share.CameAt.UtcDateTime).DayNumber - one.Since!.Value.DayNumber) / JobCases.DaysAMonth
                     ),
-                    one.Share.Causes.Any(FittedParts.WornOut.Contains)
+                    [.. one.Share.Causes.Where(FittedParts.WornOut.Contains)]
                 ))
                 .OrderBy(machine => machine.Months),
         ];
         KeyValuePair<string, int>[] causes =
         [
-            .. last.SelectMany(one => one.Share.Causes.Where(FittedParts.WornOut.Contains))
+            .. machines
+                .SelectMany(machine => machine.Causes)
                 .GroupBy(cause => cause, StringComparer.Ordinal)
                 .Select(cause => KeyValuePair.Create(cause.Key, cause.Count()))
                 .OrderByDescending(cause => cause.Value)
                 .ThenBy(cause => cause.Key, StringComparer.Ordinal),
         ];
         return new SeriesSeen(
-            new SeriesWear(
-                last.MaxBy(one => one.Share.Number)!.Share.Name,
-                Survival.Of([.. machines.Select(machine => new SeenUnit(machine.Months, machine.Failed))]),
-                causes
-            ),
+            new SeriesWear(last.MaxBy(one => one.Share.Number)!.Share.Name, Survival.Of(machines.Select(machine => machine.Unit)), causes),
             machines
         );
     }
@@ -175,5 +209,11 @@ internal sealed record SeriesSeen(SeriesWear Wear, IReadOnlyList<SeenMachine> Ma
 
 /// <summary>One machine of a record.</summary>
 /// <param name="Months">Its cooler's age when it came in.</param>
-/// <param name="Failed">Whether the cooler had worn out.</param>
-internal sealed record SeenMachine(Guid Job, int Number, double Months, bool Failed);
+/// <param name="Causes">Of what the cooler had worn out; none while it had not.</param>
+internal sealed record SeenMachine(Guid Job, int Number, double Months, IReadOnlyList<string> Causes)
+{
+    public bool Failed => Causes.Count > 0;
+
+    /// <summary>As a curve counts it.</summary>
+    public SeenUnit Unit => new(Months, Failed);
+}

@@ -48,7 +48,14 @@ internal static class RecordsCsv
                 new("worn out", "yes or no", row => row.Machine.Failed),
             ],
             async (context, workshop) =>
-                (await SeriesLives.ReadAsync(context, workshop.Id, null, cancellation))
+                (
+                    await SeriesLives.ReadAsync(
+                        context,
+                        workshop.Id,
+                        context.SeriesShares.Where(share => share.WorkshopId == workshop.Id),
+                        cancellation
+                    )
+                )
                     .GroupBy(one => one.Share.Series, StringComparer.Ordinal)
                     .Select(series => SeriesLives.Of([.. series]))
                     .OfType<SeriesSeen>()

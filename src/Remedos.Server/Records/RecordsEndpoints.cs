@@ -5,6 +5,7 @@ using Remedos.Core.Comparison;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Learning;
 using Remedos.Data;
+using Remedos.Data.Records;
 using Remedos.Server.Hosting;
 using Remedos.Server.Jobs;
 using Remedos.Server.Rechecks;
@@ -94,11 +95,25 @@ internal static class RecordsEndpoints
         Workshop workshop = (await caller.WhoAsync(cancellation)).Workshop;
         await using RemedosContext context = await caller.OpenToReadAsync(replica, cancellation);
         string key = RecordKey.Of(series);
-        SeriesSeen? seen = SeriesLives.Of(await SeriesLives.ReadAsync(context, workshop.Id, key, cancellation));
+        SeriesTotal? total = await context
+            .SeriesTotals.AsNoTracking()
+            .SingleOrDefaultAsync(one => one.WorkshopId == workshop.Id && one.Series == key, cancellation);
+        // The newest, and what came before of the same machines.
+        SeriesSeen? seen = SeriesLives.Of(
+            await SeriesLives.ReadAsync(
+                context,
+                workshop.Id,
+                context
+                    .SeriesShares.Where(share => share.WorkshopId == workshop.Id && share.Series == key)
+                    .OrderByDescending(share => share.Number)
+                    .Take(2 * MostBehind),
+                cancellation
+            )
+        );
         return TypedResults.Ok(
             new SeriesBehind(
-                seen?.Wear is { IsEnough: true } wear
-                    ? [.. wear.Life.Steps.Select(step => new CurvePoint(step.Months, step.Share, step.Low, step.High))]
+                total?.Wear is { IsEnough: true }
+                    ? [.. Survival.OfAges(total.Ages).Steps.Select(step => new CurvePoint(step.Months, step.Share, step.Low, step.High))]
                     : [],
                 [
                     .. (seen?.Machines ?? [])

@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Diagnosis;
+using Remedos.Core.Learning;
 using Remedos.Data;
 using Remedos.Data.Jobs;
 using Remedos.Data.Records;
@@ -96,7 +97,12 @@ internal static class SeriesRecords
     /// <summary>Reckons a series' total from its shares; the caller has the stand's lock.</summary>
     internal static async Task TotalAsync(RemedosContext context, Guid workshop, string series, CancellationToken cancellation)
     {
-        List<SeenCooler> coolers = await SeriesLives.ReadAsync(context, workshop, series, cancellation);
+        List<SeenCooler> coolers = await SeriesLives.ReadAsync(
+            context,
+            workshop,
+            context.SeriesShares.Where(share => share.WorkshopId == workshop && share.Series == series),
+            cancellation
+        );
         SeriesShare[] shares = [.. coolers.Select(one => one.Share)];
         SeriesTotal? kept = await context.SeriesTotals.FindAsync([workshop, series], cancellation);
         if (shares.Length == 0)
@@ -114,6 +120,7 @@ internal static class SeriesRecords
             .GroupBy(cause => cause, StringComparer.Ordinal)
             .ToDictionary(cause => cause.Key, cause => cause.Count(), StringComparer.Ordinal);
         SeriesSeen? seen = SeriesLives.Of(coolers);
+        IReadOnlyList<SeenAge> ages = SeenAge.Of(seen?.Machines.Select(machine => machine.Unit) ?? []);
         if (kept is null)
         {
             context.Add(
@@ -125,13 +132,15 @@ internal static class SeriesRecords
                     Machines = shares.Length,
                     Causes = causes,
                     Wear = seen?.Wear.Summary,
+                    Ages = ages,
                 }
             );
             return;
         }
 
         await context.Entry(kept).ReloadAsync(cancellation);
-        (kept.Name, kept.Machines, kept.Causes, kept.Wear) = (shares[^1].Name, shares.Length, causes, seen?.Wear.Summary);
+        (kept.Name, kept.Machines, kept.Causes) = (shares[^1].Name, shares.Length, causes);
+        (kept.Wear, kept.Ages) = (seen?.Wear.Summary, ages);
     }
 
     private static bool IsSame(SeriesShare one, SeriesShare other) =>

@@ -317,7 +317,7 @@ public sealed class AirPlanTests
     [Fact]
     public void A_machine_as_it_is_has_its_plan()
     {
-        BuildFan fan = new("front", "in", 120, 900);
+        FanNote fan = new("front", "in", 120, 900);
         Build wide = Build with
         {
             Case = Build.Case! with

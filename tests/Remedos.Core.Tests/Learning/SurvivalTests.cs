@@ -73,6 +73,24 @@ public sealed class SurvivalTests
         Assert.Equal("2 of 2 had failed, too few to tell how long they last.", few.Sentence);
     }
 
+    /// <summary>Kept by ages, and less what some of them gave, a curve is that of the others.</summary>
+    [Fact]
+    public void A_curve_is_kept_by_ages_and_any_of_its_parts_can_be_left_out() =>
+        Gen.Select(Gen.Int[0, 12], Gen.Bool)
+            .Select((age, failed) => new SeenUnit(age / 30.44, failed))
+            .Array[0, 40]
+            .SelectMany(units => Gen.Int[0, units.Length].Select(gone => (units, gone)))
+            .Sample(
+                (units, gone) =>
+                {
+                    Survival rest = Survival.OfAges(SeenAge.Without(SeenAge.Of(units), units[..gone]));
+                    Survival alone = Survival.Of(units[gone..]);
+                    Assert.Equal((alone.Units, alone.Failures), (rest.Units, rest.Failures));
+                    Assert.Equal(alone.Steps, rest.Steps);
+                },
+                iter: 500
+            );
+
     /// <summary>Early is what the interval carries: ten of twenty within two years are, three of twenty are not.</summary>
     [Theory]
     [InlineData(10, true)]

@@ -282,7 +282,7 @@ public sealed class FitTests
         CoolerPart deep = Tower with { ReachTowardRearMm = 60 };
         Build Rear(double mm) => Cased(one => one with { RearFromSocketMm = mm });
         Gives(Rear(80), deep, FitCode.CaseFan, 5, 85, Rear);
-        Assert.True(Fit.Of(Cased(one => one with { RearFromSocketMm = 80, Fans = [new BuildFan("front", "in", 120, 900)] }), deep).Fits);
+        Assert.True(Fit.Of(Cased(one => one with { RearFromSocketMm = 80, Fans = [new FanNote("front", "in", 120, 900)] }), deep).Fits);
 
         CoolerPart tanked = Liquid with { RadiatorLengthMm = 277 };
         Build Ends(double mm) => Cased(one => one with { Radiators = [new RadiatorPlace("front", [120, 240, 280], 55, MaxLengthMm: mm)] });

@@ -14,7 +14,7 @@ internal static class MatchingExample
             158,
             360,
             [new RadiatorPlace("front", [120, 240, 280], 55), new RadiatorPlace("rear", [120], 60)],
-            [new BuildFan("front", "in", 120, 900), new BuildFan("rear", "out", 120, 1000)]
+            [new FanNote("front", "in", 120, 900), new FanNote("rear", "out", 120, 1000)]
         ),
         new GraphicsPart(220, 305),
         RoomC: 24,
@@ -31,7 +31,7 @@ internal static class MatchingExample
         40,
         10,
         50,
-        Fans: [new CoolerFan(120, 400, 1600, 0.2, 34)],
+        Fans: [new Fan(120, 1600, 400, 0.2, 34)],
         Performance: [new(800, 0.26), new(1600, 0.2)],
         PriceMinor: 4500
     );
@@ -46,7 +46,7 @@ internal static class MatchingExample
         20,
         0,
         45,
-        Fans: [new CoolerFan(92, 800, 2900, 0.3, 44)],
+        Fans: [new Fan(92, 2900, 800, 0.3, 44)],
         Performance: [new(2900, 0.46)],
         PriceMinor: 1500
     );
@@ -58,7 +58,7 @@ internal static class MatchingExample
         ["Q4"],
         RadiatorSizeMm: 240,
         RadiatorThicknessMm: 52,
-        Fans: [new CoolerFan(120, 500, 1800, 0.3, 37), new CoolerFan(120, 500, 1800, 0.3, 37)],
+        Fans: [new Fan(120, 1800, 500, 0.3, 37), new Fan(120, 1800, 500, 0.3, 37)],
         PumpCurrentA: 0.4,
         Performance: [new(900, 0.21), new(1800, 0.16)],
         PriceMinor: 9900

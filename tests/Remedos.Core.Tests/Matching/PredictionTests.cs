@@ -46,7 +46,7 @@ public sealed class PredictionTests
                     HottestRoomC = null,
                     Processor = MatchingExample.Build.Processor with { SustainedPowerW = any.watts },
                     Graphics = new GraphicsPart(any.card, 300),
-                    Case = MatchingExample.Build.Case! with { Fans = [new BuildFan("rear", "in", 120, any.fan)] },
+                    Case = MatchingExample.Build.Case! with { Fans = [new FanNote("rear", "in", 120, any.fan)] },
                 };
                 double At(Build one, CoolerPart with) => Matcher.Match(one, [with]).Candidates[0].TemperatureC.Value;
                 double now = At(build, cooler) - 0.05; // speeds settle to a turn
@@ -58,7 +58,7 @@ public sealed class PredictionTests
                     At(
                         build with
                         {
-                            Case = build.Case! with { Fans = [new BuildFan("rear", "in", 120, any.fan + (50 * any.more))] },
+                            Case = build.Case! with { Fans = [new FanNote("rear", "in", 120, any.fan + (50 * any.more))] },
                         },
                         cooler
                     )

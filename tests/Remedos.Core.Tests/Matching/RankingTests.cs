@@ -221,7 +221,7 @@ public sealed class RankingTests
         Build bad = sentence[0] switch
         {
             'p' => good with { Processor = good.Processor with { SustainedPowerW = 5000 } },
-            'c' => good with { Case = good.Case! with { Fans = [new BuildFan("front", "sideways", 120, 900)] } },
+            'c' => good with { Case = good.Case! with { Fans = [new FanNote("front", "sideways", 120, 900)] } },
             'w' => good with { Wants = new Wants("none") },
             _ => good with { RoomC = 200 },
         };

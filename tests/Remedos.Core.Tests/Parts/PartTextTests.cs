@@ -26,7 +26,7 @@ public sealed class PartTextTests
             )
         ),
         (PartKind.Cooler, new PartValues(Cooler: MatchingExample.Tower with { Id = "", HoseMm = 320.5 })),
-        (PartKind.Fan, new PartValues(Fan: new FanPart(120, 1500, 400, 31.5, 0.2, 1900))),
+        (PartKind.Fan, new PartValues(Fan: new FanPart(120, 1500, 400, 0.2, 31.5, 1900))),
     ];
 
     [Fact]

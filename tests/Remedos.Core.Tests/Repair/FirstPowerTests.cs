@@ -12,7 +12,7 @@ public class FirstPowerTests
         new(
             new ProcessorPart("Corbel C125", "Q4", watts, 95, InsideResistanceCPerW: 0.1),
             new BoardPart("Q4", Headers: [new Header("CPU", 1, "cpu")]),
-            Case: new CasePart(Fans: [new BuildFan("front", "in", 120, 900), new BuildFan("rear", "out", 120, 1000)]),
+            Case: new CasePart(Fans: [new FanNote("front", "in", 120, 900), new FanNote("rear", "out", 120, 1000)]),
             RoomC: roomC
         );
 
@@ -21,7 +21,7 @@ public class FirstPowerTests
             "t",
             "Mullion 120",
             "tower",
-            Fans: [new CoolerFan(120, 500, 1600, 0.2, 30)],
+            Fans: [new Fan(120, 1600, 500, 0.2, 30)],
             Performance: [new PerformancePoint(800, full * 1.3), new PerformancePoint(1600, full)]
         );
 

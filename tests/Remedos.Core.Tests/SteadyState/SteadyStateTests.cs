@@ -56,7 +56,7 @@ public sealed class SteadyStateTests
                     : 240
                 : null,
             RadiatorThicknessMm: liquid ? 52 : null,
-            Fans: passive ? [] : [.. Enumerable.Repeat(new CoolerFan(120, 0, max, 0.2, 34), liquid && place != "rear" ? 2 : 1)],
+            Fans: passive ? [] : [.. Enumerable.Repeat(new Fan(120, max, 0, 0.2, 34), liquid && place != "rear" ? 2 : 1)],
             Performance: passive ? [new(0, least)] : [new(slow * max, least * 1.25), new(max, least)]
         );
         Build build = new(

@@ -46,6 +46,8 @@ export interface Dimension {
 }
 
 const fanThick = 25;
+/** While nobody has read a fan's size. */
+const usualFan = 120;
 const boardWide = 244;
 
 /** Outward from each wall. */
@@ -136,7 +138,7 @@ export function cutaway(sheet: AirSheet, plan: AirPlan, look: AirLook | undefine
     );
   }
   plan.fans.forEach((fan) =>
-    hung.push(hang(fan.id, `${capital(fan.place)} fan`, fan.place, fan.inward, fan.sizeMm, fanThick)),
+    hung.push(hang(fan.id, `${capital(fan.place)} fan`, fan.place, fan.inward, fan.sizeMm ?? usualFan, fanThick)),
   );
 
   const draughts: Draught[] = [];

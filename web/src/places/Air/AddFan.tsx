@@ -33,6 +33,7 @@ export function AddFan({
       inward: drawsIn(free.place),
       sizeMm: free.sizesMm[0]!,
       maxRpm: like?.maxRpm ?? 1300,
+      minRpm: null,
       noiseAtMaxDba: null,
       currentA: null,
       header: like?.header ?? null,

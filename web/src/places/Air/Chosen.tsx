@@ -112,10 +112,10 @@ function FanSize({
   onSet: (change: Partial<PlannedFan>) => void;
 }) {
   const parts = useParts();
-  const sizes = sheet.places.find(({ place }) => place === fan.place)?.sizesMm ?? [fan.sizeMm];
+  const sizes = sheet.places.find(({ place }) => place === fan.place)?.sizesMm ?? [];
   const known = (parts.data ?? []).filter(
-    (part) =>
-      part.kind === "fan" && part.retiredAt === null && part.values.fan && sizes.includes(part.values.fan.sizeMm),
+    ({ kind, retiredAt, values: { fan: one } }) =>
+      kind === "fan" && retiredAt === null && one?.sizeMm && sizes.includes(one.sizeMm),
   );
   const now = known.find(
     ({ values: { fan: one } }) =>
@@ -129,8 +129,8 @@ function FanSize({
         onChange={(event) => {
           const chosen = known.find((part) => part.id === event.target.value)?.values.fan;
           if (chosen) {
-            const { sizeMm, maxRpm, noiseAtMaxDba = null, currentA = null } = chosen;
-            onSet({ sizeMm, maxRpm, noiseAtMaxDba, currentA });
+            const { sizeMm, maxRpm, minRpm = null, noiseAtMaxDba = null, currentA = null } = chosen;
+            onSet({ sizeMm, maxRpm, minRpm, noiseAtMaxDba, currentA });
           } else {
             const size = Number(event.target.value.replace("size-", ""));
             onSet({ sizeMm: size, noiseAtMaxDba: null, currentA: null });
