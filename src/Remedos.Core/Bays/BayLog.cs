@@ -18,9 +18,9 @@ public sealed class BayLog(double everySeconds = 0, IReadOnlySet<ChannelRole>? o
     private double _start;
 
     /// <summary>Of readings that follow one another.</summary>
-    public static BayLog Of(IEnumerable<BayReading> readings, double everySeconds = 0, IReadOnlySet<ChannelRole>? only = null)
+    public static BayLog Of(IEnumerable<BayReading> readings, double everySeconds = 0)
     {
-        BayLog log = new(everySeconds, only);
+        BayLog log = new(everySeconds);
         foreach (BayReading reading in readings)
         {
             log.Add(reading);

@@ -51,7 +51,7 @@ public static class GuidedRun
         BegunForSeconds = 5;
 
     /// <summary>A log of what it decides by and no more: its answers are those that all readings would give.</summary>
-    public static BayLog LogOf(IEnumerable<BayReading> readings) => BayLog.Of(readings, EverySeconds, FittedTo);
+    public static BayLog NewLog() => new(EverySeconds, FittedTo);
 
     /// <summary>Begins a run.</summary>
     /// <param name="sender">What the machine can do by itself; null when it has not said, and then hands do everything.</param>

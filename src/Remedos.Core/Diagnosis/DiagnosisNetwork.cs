@@ -20,6 +20,9 @@ internal static class DiagnosisNetwork
     /// <summary>Nothing is quite impossible to be seen by a person who errs.</summary>
     private const double Slip = 0.004;
 
+    /// <summary>Likewise in what runs show: shares that were counted on some hundred machines are known no better.</summary>
+    private const double CountedSlip = 0.0005;
+
     /// <summary>The sets as bits of the causes' order; the empty one first.</summary>
     public static uint[] Sets { get; } =
     [
@@ -40,7 +43,7 @@ internal static class DiagnosisNetwork
     /// <summary>How many such groups there are.</summary>
     public static int RepairGroupCount { get; }
 
-    private static readonly Shares OfParts = new(0.65, 0.85, 0.85),
+    private static readonly Shares OfParts = new(0.75, 1, 0.8),
         OfKind = new(0.48, 0.9, 0.9),
         Whole = new(1, 1, 1);
 
@@ -199,11 +202,14 @@ internal static class DiagnosisNetwork
 
         Effect?[] effects = [.. DiagnosisTables.Causes.Select(cause => EffectOf(row, cause.Id, byParts, leak))];
         double[] p = new double[states];
+        bool judged = shares == Whole,
+            counted = row.Leak is null && !judged;
         double shared =
-            row.Kind == "symptom" ? shares.Owner
-            : row.Leak is not null ? 1
-            : IsHeldAgainst(row) ? shares.HeldAgainst
-            : shares.Measured;
+            judged ? 1
+            : row.Kind == "symptom" ? shares.Owner
+            : !counted ? 1
+            : row.Share ?? (IsHeldAgainst(row) ? shares.HeldAgainst : shares.Measured);
+        double slip = counted ? CountedSlip : Slip;
         for (int i = 0; i < Sets.Length; i++)
         {
             Effect[] present = [.. CausesIn(Sets[i]).Select(cause => effects[cause]).OfType<Effect>()];
@@ -219,7 +225,7 @@ internal static class DiagnosisNetwork
             double sum = 0;
             for (int state = 0; state < states; state++)
             {
-                sum += table[state][i] = Math.Pow(((1 - Slip) * p[state]) + (Slip / states), shared);
+                sum += table[state][i] = Math.Pow(((1 - slip) * p[state]) + (slip / states), shared);
             }
 
             for (int state = 0; state < states; state++)

@@ -51,6 +51,10 @@ public sealed record PriorFactor(string When, double Times, string Reason);
 /// <param name="Order">A trial as one is told to make it; null for what is asked, looked at or measured.</param>
 /// <param name="Leak">How often each state is seen when none of the causes is there; null where the simulator tells (<see
 /// cref="RunLikelihoods"/>).</param>
+/// <param name="Share">
+/// Of an observation that it weighs, where it says more of the machine than of its faults; null for what others of its kind weigh.
+/// </param>
+/// <param name="ShareReason">Why.</param>
 public sealed record EvidenceRow(
     string Id,
     string Title,
@@ -71,7 +75,9 @@ public sealed record EvidenceRow(
     string? Variant = null,
     bool Asked = true,
     double RiskMinutes = 0,
-    string? Order = null
+    string? Order = null,
+    double? Share = null,
+    string? ShareReason = null
 )
 {
     /// <summary>Whether it can be asked of a machine by itself; what is only ever read off beside something else cannot.</summary>

@@ -41,11 +41,15 @@ public static class BestWay
                     ? stand.Handled(practice, Hands(stand.Cooler), Hands(Larger(practice))).Kept(practice)
                 // A cooler that is off already is seated anew by putting it back.
                 : stand.IsOff && lead.Repair == RepairRow.Remount ? Home(practice, stand)
-                : Home(practice, stand).Repaired(practice, lead.Repair).After ?? stand;
+                : Mended(practice, Home(practice, stand), lead.Repair);
         }
 
         return stand.Ran("usual");
     }
+
+    /// <summary>Repaired, where that can be done; left together where it cannot.</summary>
+    private static PracticeStand Mended(PracticeCase practice, PracticeStand home, string repair) =>
+        home.Repaired(practice, repair).After ?? home;
 
     private static BenchHands Hands(string? cooler) => new(Cooler: cooler);
 

@@ -165,7 +165,12 @@ internal static class BayEndpoints
 
         long from = Math.Max((after ?? 0) + 1, bay.Acknowledged - Math.Clamp(most ?? 3600, 1, 100_000) + 1);
         return TypedResults.Ok(
-            BayTrace.Of(await BayReadings.ReadAsync(context, bay.WorkshopId, bay.Id, bay.Recording, from, null, cancellation), from)
+            BayTrace.Of(
+                await BayReadings
+                    .ReadAsync(context, bay.WorkshopId, bay.Id, bay.Recording, from, null, cancellation)
+                    .ToListAsync(cancellation),
+                from
+            )
         );
     }
 

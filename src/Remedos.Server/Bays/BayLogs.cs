@@ -25,8 +25,16 @@ internal sealed class BayLogs
         CancellationToken cancellation
     )
     {
-        Task<IReadOnlyList<BayReading>> ReadAsync(long from, long? to) =>
-            BayReadings.ReadAsync(context, bay.WorkshopId, bay.Id, run.Recording, from, to, cancellation);
+        async Task AddAsync(BayLog log, long from, long? to)
+        {
+            await foreach (
+                BayReading reading in BayReadings.ReadAsync(context, bay.WorkshopId, bay.Id, run.Recording, from, to, cancellation)
+            )
+            {
+                log.Add(reading);
+            }
+        }
+
         BayLog log;
         if (
             _logs.TryGetValue(bay.Id, out var known)
@@ -38,15 +46,13 @@ internal sealed class BayLogs
             log = known.Log;
             if (log.LastSequence + 1 < fresh[0].Sequence)
             {
-                foreach (BayReading missed in await ReadAsync(log.LastSequence + 1, fresh[0].Sequence - 1))
-                {
-                    log.Add(missed);
-                }
+                await AddAsync(log, log.LastSequence + 1, fresh[0].Sequence - 1);
             }
         }
         else
         {
-            log = GuidedRun.LogOf(await ReadAsync(run.FromSequence, null));
+            log = GuidedRun.NewLog();
+            await AddAsync(log, run.FromSequence, null);
         }
 
         foreach (BayReading reading in fresh)

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Core.Bays;
 using Remedos.Data;
@@ -7,20 +8,20 @@ namespace Remedos.Server.Bays;
 /// <summary>Reads back what a bay was sent.</summary>
 internal static class BayReadings
 {
-    /// <summary>The readings of a recording of the bay from one number on, in order.</summary>
+    /// <summary>The readings of a recording of the bay from one number on, in order; an hour of them is never in memory together.</summary>
     /// <param name="toSequence">The last one; null for all.</param>
-    public static async Task<IReadOnlyList<BayReading>> ReadAsync(
+    public static async IAsyncEnumerable<BayReading> ReadAsync(
         RemedosContext context,
         Guid workshopId,
         Guid bayId,
         long recording,
         long fromSequence,
         long? toSequence,
-        CancellationToken cancellation
+        [EnumeratorCancellation] CancellationToken cancellation
     )
     {
         long to = toSequence ?? long.MaxValue;
-        List<string> batches = await context
+        IAsyncEnumerable<string> batches = context
             .BayBatches.AsNoTracking()
             .Where(b =>
                 b.WorkshopId == workshopId
@@ -31,13 +32,16 @@ internal static class BayReadings
             )
             .OrderBy(b => b.FirstSequence)
             .Select(b => b.Lines)
-            .ToListAsync(cancellation);
-        return
-        [
-            .. batches
-                .SelectMany(lines => lines.Split('\n'))
-                .Select(line => BayLine.Parse(line).Reading!)
-                .Where(reading => reading.Sequence >= fromSequence && reading.Sequence <= to),
-        ];
+            .AsAsyncEnumerable();
+        await foreach (string lines in batches.WithCancellation(cancellation))
+        {
+            foreach (string line in lines.Split('\n'))
+            {
+                if (BayLine.Parse(line).Reading is { } reading && reading.Sequence >= fromSequence && reading.Sequence <= to)
+                {
+                    yield return reading;
+                }
+            }
+        }
     }
 }

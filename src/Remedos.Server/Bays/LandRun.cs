@@ -86,13 +86,13 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
     {
         LandingRun landing = JsonSerializer.Deserialize<LandingRun>(lease.Item.Payload!, RemedosContext.Json)!;
         BayRun run = landing.Run;
-        BayLog log;
+        BayLog log = new();
         Workshop workshop;
         await using (RemedosContext context = await contexts.CreateDbContextAsync(cancellation))
         {
             workshop = await context.Workshops.AsNoTracking().SingleAsync(w => w.Id == lease.Item.WorkshopId, cancellation);
-            log = BayLog.Of(
-                await BayReadings.ReadAsync(
+            await foreach (
+                BayReading reading in BayReadings.ReadAsync(
                     context,
                     workshop.Id,
                     landing.BayId,
@@ -101,7 +101,10 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
                     landing.ToSequence,
                     cancellation
                 )
-            );
+            )
+            {
+                log.Add(reading);
+            }
         }
 
         (string Sha256, long Bytes)? kept = null;

@@ -61,15 +61,17 @@ internal sealed class LookAtBays(IDbContextFactory<RemedosContext> contexts, Liv
                 && told.Stream == bay.Stream
                 && told.Acknowledged < bay.Acknowledged
                 && followed[bay.WorkshopId].Contains(bay.Id)
-                    ? await BayReadings.ReadAsync(
-                        context,
-                        bay.WorkshopId,
-                        bay.Id,
-                        bay.Recording,
-                        Math.Max(told.Acknowledged + 1, bay.Acknowledged - MostReadings),
-                        bay.Acknowledged,
-                        cancellation
-                    )
+                    ? await BayReadings
+                        .ReadAsync(
+                            context,
+                            bay.WorkshopId,
+                            bay.Id,
+                            bay.Recording,
+                            Math.Max(told.Acknowledged + 1, bay.Acknowledged - MostReadings),
+                            bay.Acknowledged,
+                            cancellation
+                        )
+                        .ToListAsync(cancellation)
                     : [];
             live.TellHere(bay, fresh);
         }

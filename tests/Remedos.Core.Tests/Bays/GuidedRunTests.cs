@@ -99,7 +99,7 @@ public sealed class GuidedRunTests
         Session session = new("home-tower", plan);
         Random noise = new(5);
         BayLog all = new(),
-            seconds = GuidedRun.LogOf([]);
+            seconds = GuidedRun.NewLog();
         (GuidedState ofAll, GuidedState ofSeconds) = (session.Last.State, session.Last.State);
         (List<(GuidedStage Stage, double At)> fast, List<(GuidedStage Stage, double At)> slow) = ([], []);
         while (!(ofAll.IsOver && ofSeconds.IsOver) && session.Machine.Seconds < 5400)
@@ -147,7 +147,7 @@ public sealed class GuidedRunTests
     {
         GuidedPlan plan = Plan(machine);
         BayLog all = new(),
-            kept = GuidedRun.LogOf([]);
+            kept = GuidedRun.NewLog();
         Session session = new(machine, plan);
         (GuidedAnswer byAll, GuidedAnswer byKept) = (session.Last, session.Last);
         while (!byAll.State.IsOver && session.Machine.Seconds < 5400)

@@ -18,6 +18,10 @@ public sealed class PracticeScoreTests
 
     private static ScoreLine Line(PracticeScore score, string id) => score.Lines.Single(line => line.Id == id);
 
+    /// <summary>In this case a look lifts the cooler, and the repair that leads then cannot be done.</summary>
+    [Fact]
+    public void The_best_way_leaves_no_machine_in_pieces() => Assert.False(BestWay.Of(PracticeCase.Draw(PracticeLevel.All[2], 509)).IsOff);
+
     /// <summary>
     /// The product's own rules, given the same machines and nothing that a trainee could not know, mend what is wrong: of severe
     /// faults with
@@ -28,7 +32,7 @@ public sealed class PracticeScoreTests
     {
         PracticeCase[] cases = [.. Enumerable.Range(500, 40).Select(seed => PracticeCase.Draw(PracticeLevel.All[0], seed))];
         PracticeStand[] ways = [.. cases.Select(BestWay.Of)];
-        Assert.True(cases.Zip(ways).Count(pair => pair.Second.Left(pair.First).Count == 0) >= 34);
+        Assert.True(cases.Zip(ways).Count(pair => pair.Second.Left(pair.First).Count == 0) >= 32);
         Assert.All(ways, way => Assert.Equal("usual", way.Acts[0].Id));
         Assert.All(ways, way => Assert.True(way.Minutes < 300));
         Assert.All(cases.Zip(ways), pair => Assert.Equal(10, Line(Scored(pair.First, pair.Second, Told.Mended, true), "baseline").Points));
