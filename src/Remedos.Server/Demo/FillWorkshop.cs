@@ -12,7 +12,7 @@ namespace Remedos.Server.Demo;
 /// </summary>
 internal static class FillWorkshop
 {
-    private const int RunsAJob = 15,
+    private const int RunsAJob = 17,
         EventsAJob = 12,
         StillOpen = 40,
         AtOnce = 5_000,
