@@ -266,7 +266,7 @@ public sealed class AirTests(App app) : IClassFixture<App>
         JsonElement sheet = await app.GetAsync($"/api/jobs/{job}/air");
         JsonNode plan = Node(sheet.GetProperty("start"))!;
         plan["fans"]![0]!["sizeMm"] = 900;
-        Assert.Equal("fans[0].sizeMm: 900 is outside 20 to 250 mm.", (await PostAsync("look", Asked(sheet, plan))).Text("detail"));
+        Assert.Equal("fans[0].sizeMm: 900 is outside 30 to 250 mm.", (await PostAsync("look", Asked(sheet, plan))).Text("detail"));
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await app.SaveAsync(job, "airPlan", plan)).StatusCode);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await app.SaveAsync(job, "airPlan", "a gale")).StatusCode);
         JsonObject nowhere = Asked(sheet, Node(sheet.GetProperty("start"))!);

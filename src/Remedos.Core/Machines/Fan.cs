@@ -23,8 +23,13 @@ public record Fan(double? SizeMm, double MaxRpm, double? MinRpm = null, double? 
     /// <param name="at">What stands before its fields: “fans[0].”.</param>
     public string? Problem(string at) => Problem(at, SizeMm, MaxRpm, MinRpm, CurrentA, NoiseAtMaxDba);
 
-    /// <summary>Likewise of one that must say its size, because something has to take it.</summary>
-    protected string? ProblemWithSize(string at) => SizeMm is null ? $"{at}sizeMm: it is missing." : Problem(at);
+    /// <summary>Likewise of one that a case has to take: it says its size.</summary>
+    protected string? ProblemInCase(string at) =>
+        SizeMm is null ? $"{at}sizeMm: it is missing." : Problem(at, SizeMm, MaxRpm, MinRpm, CurrentA, NoiseAtMaxDba, LeastOfCaseMm);
+
+    /// <summary>The smallest that coolers have, and that hang in cases, mm.</summary>
+    internal const double LeastMm = 20,
+        LeastOfCaseMm = 30;
 
     internal static string? Problem(
         string at,
@@ -32,14 +37,15 @@ public record Fan(double? SizeMm, double MaxRpm, double? MinRpm = null, double? 
         double? maxRpm,
         double? minRpm = null,
         double? currentA = null,
-        double? noiseAtMaxDba = null
+        double? noiseAtMaxDba = null,
+        double leastMm = LeastMm
     )
     {
         string? Between(string field, double? value, double low, double high, string unit) =>
             value is { } number && !(number >= low && number <= high)
                 ? $"{at}{field}: {number:0.###} is outside {low:0.##} to {high:0.##} {unit}."
                 : null;
-        return Between("sizeMm", sizeMm, 20, 250, "mm")
+        return Between("sizeMm", sizeMm, leastMm, 250, "mm")
             ?? Between("maxRpm", maxRpm, 100, 10000, "rpm")
             ?? Between("minRpm", minRpm, 0, maxRpm ?? 10000, "rpm")
             ?? Between("noiseAtMaxDba", noiseAtMaxDba, 0, 100, "dB(A)")
@@ -58,7 +64,7 @@ public sealed record FanPart(
 ) : Fan(SizeMm, MaxRpm, MinRpm, CurrentA, NoiseAtMaxDba)
 {
     /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
-    public string? Problem() => ProblemWithSize("");
+    public string? Problem() => ProblemInCase("");
 }
 
 /// <summary>A fan in its place in a case.</summary>
@@ -80,7 +86,7 @@ public sealed record PlannedFan(
     /// <summary>The first thing that cannot be, as a sentence; null when all is well.</summary>
     /// <param name="at">What stands before its fields.</param>
     internal string? ProblemInPlace(string at) =>
-        AirPlan.Places.Contains(Place) ? ProblemWithSize(at) : $"{at}place: “{Place}” is none of {string.Join(", ", AirPlan.Places)}.";
+        AirPlan.Places.Contains(Place) ? ProblemInCase(at) : $"{at}place: “{Place}” is none of {string.Join(", ", AirPlan.Places)}.";
 }
 
 /// <summary>A fan of a case as it was found: where it hangs and how fast it runs.</summary>
@@ -113,5 +119,5 @@ public sealed record FanNote(
     internal string? Problem(string at) =>
         Direction is not ("in" or "out") ? $"{at}direction: “{Direction}” is neither in nor out."
         : Rpm is not (>= 0 and <= 6000) ? $"{at}rpm: {Rpm:0.###} is outside 0 to 6000 rpm."
-        : Fan.Problem(at, SizeMm, MaxRpm, currentA: CurrentA, noiseAtMaxDba: NoiseAtMaxDba);
+        : Fan.Problem(at, SizeMm, MaxRpm, currentA: CurrentA, noiseAtMaxDba: NoiseAtMaxDba, leastMm: Fan.LeastOfCaseMm);
 }
