@@ -1,6 +1,7 @@
 using Remedos.Core.Machines;
 using Remedos.Core.Physics;
 using Remedos.Core.Simulation;
+using Remedos.Core.SteadyState;
 
 namespace Remedos.Benchmarks;
 
@@ -11,17 +12,18 @@ internal static class SimulationBench
 
     public static void Run()
     {
-        MachineSpec machine = MachineLibrary.Machines.Single(one => one.Id == "survey-workstation");
+        BenchMachine machine = MachineLibrary.Machines.Single(one => one.Id == "survey-workstation");
         (double fixedMs, double autoMs) = Table.Medians(() => Hour(machine, 60), () => Hour(machine, null));
         Table.Row("an hour at 10 Hz simulated, fans fixed (aim: 5 ms)", $"{fixedMs:0.0} ms", "", "");
         Table.Row("an hour at 10 Hz simulated, fans steered", $"{autoMs:0.0} ms", "", "");
-        double[] speeds = [.. machine.Case.Fans.Select((_, i) => 0.5 + (0.1 * i))];
+        HeatMachine heat = HeatMachines.Of(machine);
+        double[] speeds = [.. heat.Fans.Select((_, i) => 0.5 + (0.1 * i))];
         (double airMs, _) = Table.Medians(
             () =>
             {
                 for (int i = 0; i < AirSolves; i++)
                 {
-                    CaseAir.Solve(machine.Case.Fans, speeds, machine.Case.Openings);
+                    CaseAir.Solve(heat.Fans, speeds, heat.Openings);
                 }
 
                 return 0;
@@ -31,7 +33,7 @@ internal static class SimulationBench
         Table.Row("air of a case balanced (aim: 50 µs)", $"{1000 * airMs / AirSolves:0.0} µs", "", "");
     }
 
-    private static double Hour(MachineSpec machine, double? fanPercent)
+    private static double Hour(BenchMachine machine, double? fanPercent)
     {
         MachineOnBench bench = new(machine, [], machine.RoomC, seed: 1);
         for (int tick = 0; tick < 36_000; tick++)

@@ -15,7 +15,7 @@ internal static class SteadyStateBench
             .. MachineLibrary.Machines.Select(machine =>
                 (
                     new SteadySolver(HeatMachines.Of(machine)),
-                    new SteadyLoad(machine.Processor.SustainedW, machine.Graphics?.FullW ?? 0, machine.RoomC)
+                    new SteadyLoad(machine.Processor.SustainedPowerW, machine.Graphics?.PowerW ?? 0, machine.RoomC)
                 )
             ),
         ];

@@ -34,7 +34,7 @@ internal static class SimulateCommand
                 CliJson.Contract.SimulationRequest,
                 "a machine with steps, such as { \"machine\": \"home-tower\", \"steps\": [ { \"seconds\": 300, \"load\": 1 } ] }"
             );
-            MachineSpec spec = request.Resolve(out string? problem) ?? throw new InputException($"{file}: {problem}");
+            BenchMachine spec = request.Resolve(out string? problem) ?? throw new InputException($"{file}: {problem}");
             SimulatedRun run = SimulatedRun.Of(spec, request, parsed.GetValue(seed));
             File.WriteAllText(to.FullName, run.LogCsv());
             File.WriteAllText(

@@ -307,7 +307,7 @@ public static class DiagnosisValidation
     /// A case's own seed, by the finalizer of SplitMix64 (Steele, Lea and Flood 2014): neighbouring seeds of <see cref="Random"/> begin
     /// alike, so that a block of them draws machines that are alike too.
     /// </summary>
-    private static int SeedOf(int seed, int number)
+    internal static int SeedOf(int seed, int number)
     {
         ulong z = unchecked((((ulong)(uint)seed << 32) | (uint)number) + 0x9E3779B97F4A7C15);
         z = unchecked((z ^ (z >> 30)) * 0xBF58476D1CE4E5B9);

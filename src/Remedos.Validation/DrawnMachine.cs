@@ -28,8 +28,8 @@ public enum MachinePool
 /// <param name="Case">What its owner tells of it.</param>
 /// <param name="Faults">Severities by cause.</param>
 public sealed record DrawnMachine(
-    MachineSpec Known,
-    MachineSpec True,
+    BenchMachine Known,
+    BenchMachine True,
     HeatMachine Heat,
     CaseMachine Case,
     IReadOnlyDictionary<string, double> Faults
@@ -41,6 +41,9 @@ public sealed record DrawnMachine(
     private const double ClearC = 4,
         BeyondLeastC = 2,
         BeyondMostC = 14;
+
+    /// <summary>By how much two cases of one model differ in their air: cables, filters, gaps.</summary>
+    private const double CablesShare = 0.25;
 
     private const double MostRoomC = 27,
         MountC = 1,
@@ -66,7 +69,7 @@ public sealed record DrawnMachine(
     {
         while (true)
         {
-            MachineSpec? spec =
+            BenchMachine? spec =
                 pool == MachinePool.HeldOut ? Combined(random) : MachineLibrary.Machines[random.Next(MachineLibrary.Machines.Count)];
             if (spec is null)
             {
@@ -90,70 +93,83 @@ public sealed record DrawnMachine(
                 continue;
             }
 
-            MachineSpec? known = drawn.ContainsKey(TooSmall) ? TooSmallFor(spec, random) : Enough(spec);
+            BenchMachine? known = drawn.ContainsKey(TooSmall) ? TooSmallFor(spec, random) : Enough(spec);
             if (known is not null && FeltFaults.Of(known, drawn) is { } felt)
             {
-                (MachineSpec truth, HeatMachine heat) = Scattered(known, random);
-                return new DrawnMachine(known, truth, heat, told, felt);
+                (BenchMachine truth, HeatMachine heat) = Scattered(known, random);
+                return new DrawnMachine(known with { Cooler = Catalogued(known) }, truth, heat, told, felt);
             }
         }
     }
 
     /// <summary>Another chip and another cooler where these stand.</summary>
-    private static MachineSpec OtherOfKind(MachineSpec spec, Random random)
+    private static BenchMachine OtherOfKind(BenchMachine spec, Random random)
     {
-        double watts = Math.Exp(OfKindShare * Normal(random)),
-            size = Math.Exp(OfKindShare * Normal(random));
+        double Other() => Math.Exp(OfKindShare * Normal(random));
+        double watts = Other(),
+            size = Other();
+        TrueProcessor chip = Sized(new TrueProcessor("other", spec.Processor, spec.Truth.Processor, ""), watts, Other());
         return spec with
         {
-            Processor = spec.Processor with
-            {
-                SustainedW = spec.Processor.SustainedW * watts,
-                BoostW = spec.Processor.BoostW * watts,
-                IdleW = spec.Processor.IdleW * watts,
-                InsideCPerW = spec.Processor.InsideCPerW * Math.Exp(OfKindShare * Normal(random)),
-            },
-            Cooler = spec.Cooler with
-            {
-                FinsCPerW = spec.Cooler.FinsCPerW * size,
-                ToFinsCPerW = spec.Cooler.ToFinsCPerW * Math.Exp(OfKindShare * Normal(random)),
-                FinsJPerK = spec.Cooler.FinsJPerK / size,
-            },
+            Processor = chip.Part,
+            Truth = spec.Truth with { Processor = chip.Truth, Cooler = Sized(spec.Truth.Cooler, size, Other()) },
         };
     }
+
+    private static TrueProcessor Sized(TrueProcessor chip, double watts, double inside) =>
+        chip with
+        {
+            Part = chip.Part with
+            {
+                SustainedPowerW = chip.Part.SustainedPowerW * watts,
+                BoostPowerW = chip.Part.BoostPowerW * watts,
+                InsideResistanceCPerW = chip.Part.InsideResistanceCPerW * inside,
+            },
+            Truth = chip.Truth with { IdleW = chip.Truth.IdleW * watts },
+        };
+
+    /// <summary>Its cooler as its maker's catalogue has it: measured at three speeds, to a thousandth.</summary>
+    private static CoolerPart Catalogued(BenchMachine machine)
+    {
+        CoolerHeat cooler = HeatMachines.Of(machine).Cooler!;
+        double[] speeds = cooler.MaxRpm > 0 ? [.. CatalogueSpeeds.Select(share => Math.Round(share * cooler.MaxRpm))] : [0];
+        return machine.Cooler with
+        {
+            Performance = [.. speeds.Select(rpm => new PerformancePoint(rpm, Math.Round(cooler.BaseToAirCPerW(rpm), 3)))],
+        };
+    }
+
+    private static readonly double[] CatalogueSpeeds = [0.45, 0.7, 1];
+
+    private static CoolerPart Faster(CoolerPart cooler, double by) =>
+        cooler with
+        {
+            Fans = [.. cooler.Fans!.Select(fan => fan with { MaxRpm = fan.MaxRpm * by })],
+        };
+
+    private static CoolerTruth Sized(CoolerTruth cooler, double fins, double toFins) =>
+        cooler with
+        {
+            FinsCPerW = cooler.FinsCPerW * fins,
+            ToFinsCPerW = cooler.ToFinsCPerW * toFins,
+            FinsJPerK = cooler.FinsJPerK / fins,
+        };
 
     /// <summary>By how much parts of one kind differ, as a standard deviation of their logarithm.</summary>
     private const double OfKindShare = 0.2;
 
     /// <summary>Parts put together at random, the cooler of a size that goes with the chip.</summary>
-    private static MachineSpec? Combined(Random random)
+    private static BenchMachine? Combined(Random random)
     {
         T One<T>(IReadOnlyList<T> list) => list[random.Next(list.Count)];
         double Other() => random.Next(2) == 0 ? Between(random, 0.72, 0.92) : Between(random, 1.08, 1.35);
-        ProcessorSpec chip = One(MachineLibrary.Processors);
-        double watts = Other();
-        chip = chip with
-        {
-            Id = "other",
-            SustainedW = chip.SustainedW * watts,
-            BoostW = chip.BoostW * watts,
-            IdleW = chip.IdleW * watts,
-            InsideCPerW = chip.InsideCPerW * Other(),
-            Cores = 4 * random.Next(1, 5),
-        };
-        CoolerSpec cooler = One(MachineLibrary.Coolers);
-        double size = Other();
-        cooler = cooler with
-        {
-            Id = "other",
-            FinsCPerW = cooler.FinsCPerW * size,
-            ToFinsCPerW = cooler.ToFinsCPerW * Other(),
-            FinsJPerK = cooler.FinsJPerK / size,
-            MaxRpm = cooler.MaxRpm * Between(random, 0.85, 1.2),
-        };
-        CaseSpec box = One(MachineLibrary.Cases);
-        GraphicsSpec? card = random.NextDouble() < 0.55 ? One(MachineLibrary.Graphics) : null;
-        if (box.Fans.Count(fan => fan.Place != "supply") < 2 && (card is { FullW: > 100 } || cooler.IsLiquid))
+        TrueProcessor chip = Sized(One(MachineLibrary.Processors), Other(), Other());
+        chip = chip with { Truth = chip.Truth with { Cores = 4 * random.Next(1, 5) } };
+        TrueCooler cooler = One(MachineLibrary.Coolers);
+        cooler = cooler with { Truth = Sized(cooler.Truth, Other(), Other()), Part = Faster(cooler.Part, Between(random, 0.85, 1.2)) };
+        TrueCase box = One(MachineLibrary.Cases);
+        TrueCard? card = random.NextDouble() < 0.55 ? One(MachineLibrary.Graphics) : null;
+        if (box.Part.Fans!.Count < 2 && (card?.Part.PowerW > 100 || cooler.Part.IsLiquid))
         {
             return null;
         }
@@ -161,8 +177,8 @@ public sealed record DrawnMachine(
         // Nobody builds a tower cooler into a till, nor cools 100 W without a fan.
         bool small = box.Id is "till" or "compact";
         if (
-            (small && (cooler.Kind is not ("down-draught" or "passive") || chip.SustainedW > MostInSmallW))
-            || (cooler.Kind == "passive" && chip.SustainedW > MostPassiveW)
+            (small && (cooler.Part.Kind is not ("down-draught" or "passive") || chip.Part.SustainedPowerW > MostInSmallW))
+            || (cooler.Part.Kind == "passive" && chip.Part.SustainedPowerW > MostPassiveW)
         )
         {
             return null;
@@ -170,54 +186,56 @@ public sealed record DrawnMachine(
 
         string[] shows = Sensors[random.Next(Sensors.Length)];
         Steering caseFans = One(MachineLibrary.Steerings).Curve;
-        if (card is null && caseFans.Source is "gpu" || !cooler.IsLiquid && caseFans.Source == "coolant")
+        if (card is null && caseFans.Source is "gpu" || !cooler.Part.IsLiquid && caseFans.Source == "coolant")
         {
             return null;
         }
 
         string curve =
-            cooler.IsLiquid && random.Next(2) == 0 ? "coolant"
+            cooler.Part.IsLiquid && random.Next(2) == 0 ? "coolant"
             : random.Next(3) == 0 ? "quiet"
             : "cpu";
-        return new MachineSpec(
+        return BenchMachine.Of(
             "combined",
             "Put together",
             chip,
             cooler,
             box,
             card,
-            cooler.IsLiquid ? One(MachineLibrary.Radiators) : null,
+            cooler.Part.IsLiquid ? One(MachineLibrary.Radiators) : null,
             MachineLibrary.Steerings.Single(row => row.Id == curve).Curve,
             caseFans,
             Between(random, 12, 45),
-            cooler.IsLiquid ? [.. shows, .. random.Next(2) == 0 ? new[] { "coolant", "tubes", "pump" } : ["pump"]] : shows,
-            Math.Round(Between(random, 18, MostRoomC)),
-            "For validation."
+            cooler.Part.IsLiquid ? [.. shows, .. random.Next(2) == 0 ? new[] { "coolant", "tubes", "pump" } : ["pump"]] : shows,
+            Math.Round(Between(random, 18, MostRoomC))
         );
     }
 
-    private static double CaseAirC(MachineSpec spec) =>
-        ExpectedState.CaseAirAt(HeatMachines.Of(spec), spec.Processor.SustainedW, spec.Graphics?.IdleW ?? 0, spec.RoomC).Value;
+    private static double CaseAirC(BenchMachine spec) =>
+        ExpectedState.CaseAirAt(HeatMachines.Of(spec), spec.Processor.SustainedPowerW, spec.Truth.Graphics?.IdleW ?? 0, spec.RoomC).Value;
 
-    private static double AtRatedC(MachineSpec spec) => FeltFaults.AtRatedC(spec, Math.Min(spec.RoomC, MostRoomC));
+    private static double AtRatedC(BenchMachine spec) => FeltFaults.AtRatedC(spec, Math.Min(spec.RoomC, MostRoomC));
 
-    private static MachineSpec Cooled(MachineSpec spec, double factor) =>
+    private static BenchMachine Cooled(BenchMachine spec, double factor) =>
         spec with
         {
-            Cooler = spec.Cooler with
+            Truth = spec.Truth with
             {
-                FinsCPerW = spec.Cooler.FinsCPerW * factor,
-                ToFinsCPerW = spec.Cooler.ToFinsCPerW * Math.Sqrt(factor),
-                FinsJPerK = spec.Cooler.FinsJPerK / Math.Sqrt(factor),
+                Cooler = spec.Truth.Cooler with
+                {
+                    FinsCPerW = spec.Truth.Cooler.FinsCPerW * factor,
+                    ToFinsCPerW = spec.Truth.Cooler.ToFinsCPerW * Math.Sqrt(factor),
+                    FinsJPerK = spec.Truth.Cooler.FinsJPerK / Math.Sqrt(factor),
+                },
             },
         };
 
     /// <summary>A machine whose cooler holds it; null where no cooler does.</summary>
-    private static MachineSpec? Enough(MachineSpec spec)
+    private static BenchMachine? Enough(BenchMachine spec)
     {
         for (int i = 0; i < 12; i++)
         {
-            if (AtRatedC(spec) < spec.Processor.LimitC - ClearC)
+            if (AtRatedC(spec) < spec.Processor.TemperatureLimitC - ClearC)
             {
                 return CaseAirC(spec) < MostCaseAirC ? spec : null;
             }
@@ -229,9 +247,9 @@ public sealed record DrawnMachine(
     }
 
     /// <summary>A machine whose cooler does not hold it although nothing is wrong.</summary>
-    private static MachineSpec? TooSmallFor(MachineSpec spec, Random random)
+    private static BenchMachine? TooSmallFor(BenchMachine spec, Random random)
     {
-        double wanted = spec.Processor.LimitC + Between(random, BeyondLeastC, BeyondMostC);
+        double wanted = spec.Processor.TemperatureLimitC + Between(random, BeyondLeastC, BeyondMostC);
         for (int i = 0; i < 30; i++)
         {
             if (AtRatedC(spec) > wanted)
@@ -246,31 +264,40 @@ public sealed record DrawnMachine(
     }
 
     /// <summary>As the parts that truly stand there: each within what two of one model differ by.</summary>
-    private static (MachineSpec, HeatMachine) Scattered(MachineSpec known, Random random)
+    private static (BenchMachine, HeatMachine) Scattered(BenchMachine known, Random random)
     {
         double Factor(double share) => Math.Exp(share / 1.96 * Normal(random));
         double cooler = Factor(Defaults.CatalogueShare);
-        MachineSpec truth = known with
+        CoolerTruth nominal = known.Truth.Cooler;
+        BenchMachine truth = known with
         {
-            Processor = known.Processor with { InsideCPerW = known.Processor.InsideCPerW * Factor(Defaults.InsideKnownShare) },
-            Cooler = known.Cooler with
+            Processor = known.Processor with
             {
-                PasteCPerW = Math.Max(0.01, (known.Cooler.PasteCPerW * cooler) + (MountC * Normal(random) / known.Processor.SustainedW)),
-                ToFinsCPerW = known.Cooler.ToFinsCPerW * cooler,
-                FinsCPerW = known.Cooler.FinsCPerW * cooler,
-                BaseJPerK = known.Cooler.BaseJPerK * Factor(0.2),
-                FinsJPerK = known.Cooler.FinsJPerK * Factor(0.2),
+                InsideResistanceCPerW = known.Processor.InsideResistanceCPerW * Factor(Defaults.InsideKnownShare),
             },
-            BoardW = Math.Max(6, known.BoardW + (5 * Normal(random))),
-            Graphics = known.Graphics is { } card
-                ? card with
+            Truth = known.Truth with
+            {
+                Cooler = nominal with
                 {
-                    InsideCPerW = card.InsideCPerW * Factor(Defaults.CardKnownShare),
-                    FinsCPerW = card.FinsCPerW * Factor(Defaults.CardKnownShare),
-                }
+                    PasteCPerW = Math.Max(
+                        0.01,
+                        (nominal.PasteCPerW * cooler) + (MountC * Normal(random) / known.Processor.SustainedPowerW)
+                    ),
+                    ToFinsCPerW = nominal.ToFinsCPerW * cooler,
+                    FinsCPerW = nominal.FinsCPerW * cooler,
+                    BaseJPerK = nominal.BaseJPerK * Factor(0.2),
+                    FinsJPerK = nominal.FinsJPerK * Factor(0.2),
+                },
+                BoardW = Math.Max(6, known.Truth.BoardW + (5 * Normal(random))),
+            },
+            Graphics = known.Graphics is { } card
+                ? card.With(
+                    card.InsideResistanceCPerW!.Value * Factor(Defaults.CardKnownShare),
+                    card.FinsResistanceCPerW!.Value * Factor(Defaults.CardKnownShare)
+                )
                 : null,
         };
-        return (truth, HeatMachines.Of(truth) with { CaseFactor = Factor(Defaults.CaseAirShare) });
+        return (truth, HeatMachines.Of(truth) with { CaseFactor = Factor(CablesShare) });
     }
 
     internal static double Between(Random random, double low, double high) => low + ((high - low) * random.NextDouble());

@@ -88,8 +88,8 @@ public static class HeatPathProof
                 FanPolicy: percent is null ? "auto" : "fixed",
                 FanPercent: percent,
                 AmbientC: bench.Truth.RoomC,
-                TemperatureLimitC: drawn.True.Processor.LimitC,
-                RatedPowerW: drawn.True.Processor.SustainedW,
+                TemperatureLimitC: drawn.True.Processor.TemperatureLimitC,
+                RatedPowerW: drawn.True.Processor.SustainedPowerW,
                 CoolerKind: drawn.True.Cooler.Kind
             )
         );

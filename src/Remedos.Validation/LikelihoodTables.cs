@@ -32,22 +32,17 @@ public static class LikelihoodTables
     /// <param name="machines">For each cause; three times as many sound ones.</param>
     public static string Make(int machines, int seed)
     {
-        (string? Cause, int Number)[] cases =
+        string?[] cases =
         [
             .. DiagnosisTables
                 .Causes.Where(cause => cause.Id != "noisy-part")
-                .SelectMany(cause => Enumerable.Range(0, machines).Select(i => ((string?)cause.Id, i))),
-            .. Enumerable.Range(0, SoundTimes * machines).Select(i => ((string?)null, i)),
+                .SelectMany(cause => Enumerable.Repeat((string?)cause.Id, machines)),
+            .. Enumerable.Repeat((string?)null, SoundTimes * machines),
         ];
         Dictionary<(string Evidence, bool ByParts, string Cause), double[]> counts = [];
-        Parallel.ForEach(cases, one =>
+        Parallel.For(0, cases.Length, i =>
         {
-            foreach (
-                (bool byParts, EvidenceItem item) in Try(
-                    one.Cause,
-                    seed + (1000 * one.Number) + DiagnosisTables.Causes.ToList().FindIndex(cause => cause.Id == one.Cause)
-                )
-            )
+            foreach ((bool byParts, EvidenceItem item) in Try(cases[i], DiagnosisValidation.SeedOf(seed, i)))
             {
                 EvidenceRow row = DiagnosisTables.EvidenceOf(item.Id)!;
                 int state = row.Telling.ToList().IndexOf(item.State);
@@ -55,9 +50,9 @@ public static class LikelihoodTables
                 {
                     lock (counts)
                     {
-                        if (!counts.TryGetValue((item.Id, byParts, one.Cause ?? ""), out double[]? states))
+                        if (!counts.TryGetValue((item.Id, byParts, cases[i] ?? ""), out double[]? states))
                         {
-                            counts[(item.Id, byParts, one.Cause ?? "")] = states = new double[row.Telling.Count];
+                            counts[(item.Id, byParts, cases[i] ?? "")] = states = new double[row.Telling.Count];
                         }
 
                         states[state]++;

@@ -1,6 +1,6 @@
+using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Practice;
-using Remedos.Core.SteadyState;
 
 namespace Remedos.Validation;
 
@@ -25,7 +25,7 @@ public sealed class SimulatedCase
             machine.True,
             machine.Heat,
             machine.Faults,
-            byParts ? new ReferenceMachine(HeatMachines.Of(machine.Known), true, [], []) : null,
+            byParts ? AirPlanner.ReferenceOf(machine.Known.Build, machine.Known.Cooler) : null,
             seed
         );
         (double tubes, bool coldLiquid) = _bench.Tubes();

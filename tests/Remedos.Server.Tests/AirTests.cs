@@ -215,6 +215,31 @@ public sealed class AirTests(App app) : IClassFixture<App>
     private async Task<JsonElement> PostAsync(string path, JsonNode body) =>
         await App.ReadAsync(await app.Client.PostAsJsonAsync($"/api/air/{path}", body));
 
+    /// <summary>What was noted of its radiator counts for the cooler that came with it, on every page.</summary>
+    [Fact]
+    public async Task Where_its_radiator_hangs_can_be_noted()
+    {
+        string job = await MachineAsync();
+        async Task<(string?, bool?)> HangsAsync()
+        {
+            JsonNode cooler = Node((await app.GetAsync($"/api/jobs/{job}/air")).GetProperty("start"))!["cooler"]!;
+            return ((string?)cooler["place"], (bool?)cooler["inward"]);
+        }
+
+        Assert.Equal(("front", true), await HangsAsync());
+        Assert.True((await app.SaveAsync(job, "radiatorAt", "front-out")).IsSuccessStatusCode);
+        Assert.Equal(("front", false), await HangsAsync());
+        Assert.True((await app.SaveAsync(job, "radiatorAt", "top-out")).IsSuccessStatusCode);
+        Assert.Equal(("top", false), await HangsAsync());
+        JsonElement coolers = await app.GetAsync($"/api/jobs/{job}/coolers");
+        JsonElement own = coolers
+            .GetProperty("match")
+            .GetProperty("candidates")
+            .EnumerateArray()
+            .Single(one => one.Text("name") == "Rill Air");
+        Assert.Equal("top", own.Text("place"));
+    }
+
     [Fact]
     public async Task A_machine_as_it_is_can_be_looked_at_changed_compared_and_kept()
     {

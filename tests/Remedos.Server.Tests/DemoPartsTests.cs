@@ -1,39 +1,15 @@
-using System.Text.Json;
 using Remedos.Core.Airflow;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Parts;
-using Remedos.Data;
+using Remedos.Server.Demo;
 
 namespace Remedos.Server.Tests;
 
 /// <summary>The demo's library: enough of everything, and nothing in it that contradicts itself or the rest.</summary>
 public sealed class DemoPartsTests
 {
-    private sealed record Row(
-        string Kind,
-        string Name,
-        ProcessorPart? Processor,
-        BoardPart? Board,
-        MemoryPart? Memory,
-        GraphicsPart? Graphics,
-        CasePart? Case,
-        CoolerPart? Cooler,
-        FanPart? Fan
-    )
-    {
-        public PartValues Values => new(Processor, Board, Memory, Graphics, Case, Cooler, Fan);
-    }
-
-    private static readonly Row[] Rows = Load();
-
-    private static Row[] Load()
-    {
-        using Stream stream = typeof(Program).Assembly.GetManifestResourceStream("Remedos.Server.Demo.parts.json")!;
-        return JsonSerializer.Deserialize<Row[]>(stream, RemedosContext.Json)!;
-    }
-
-    private static Row[] Of(string kind) => [.. Rows.Where(row => row.Kind == kind)];
+    private static DemoParts.Row[] Of(string kind) => [.. DemoParts.Shelf.Where(row => row.Kind == kind)];
 
     private static CoolerPart[] Coolers => [.. Of(PartKind.Cooler).Select(row => row.Cooler! with { Id = row.Name, Name = row.Name })];
 

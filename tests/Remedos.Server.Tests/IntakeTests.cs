@@ -75,6 +75,7 @@ public sealed class IntakeTests(App app) : IClassFixture<App>
     [Theory]
     [InlineData("memoryHeightMm", 400.0, "10 to 100 mm")]
     [InlineData("fansSteeredBy", "the moon", "Expected one of cpu")]
+    [InlineData("radiatorAt", "the floor", "Expected one of front-in")]
     [InlineData("warrantyMonths", 0.0, "1 to 240 months")]
     [InlineData("warrantyEndedBy", "rain", "Expected one of case, cooler, nothing")]
     [InlineData("lastDone", "prayed", "Expected one of nothing, cleaned")]

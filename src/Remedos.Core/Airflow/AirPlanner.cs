@@ -23,6 +23,10 @@ public static class AirPlanner
     /// <summary>The machine as it is.</summary>
     public static AirPlan Start(Build build, CoolerPart? cooler) => AirPlans.Of(build, cooler, Predictor.PlaceOf(build, cooler));
 
+    /// <summary>The sound machine that its runs are held against; null while not even the kind of its cooler is known.</summary>
+    public static ReferenceMachine? ReferenceOf(Build build, CoolerPart? cooler) =>
+        ReferenceMachine.Of(build, cooler, Start(build, cooler));
+
     internal static int RoomBeside(CasePart? housing, string place, CoolerPart cooler) => AirPlans.RoomBeside(housing, place, cooler);
 
     /// <summary>The usual curve of a source; null for full.</summary>

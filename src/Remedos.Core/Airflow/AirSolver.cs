@@ -146,10 +146,14 @@ public sealed class AirSolver
             );
         }
 
-        double supply = air.FanInflowsM3PerH[^1];
-        states.Add(
-            new FanState("supply", Defaults.SupplyFanShare * FanLaw.Supply.MaxRpm, 100 * Defaults.SupplyFanShare, supply, supply > 0)
-        );
+        if (_machine.FanHeaders.Count > 0 && _machine.FanHeaders[^1] == HeatMachine.Supply)
+        {
+            double supply = air.FanInflowsM3PerH[^1];
+            states.Add(
+                new FanState("supply", Defaults.SupplyFanShare * FanLaw.Supply.MaxRpm, 100 * Defaults.SupplyFanShare, supply, supply > 0)
+            );
+        }
+
         return states;
     }
 }

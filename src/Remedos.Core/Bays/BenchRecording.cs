@@ -7,7 +7,7 @@ namespace Remedos.Core.Bays;
 public static class BenchRecording
 {
     /// <summary>Goes on for a while with some settings; what this machine does not show is not recorded.</summary>
-    public static void Record(this MachineOnBench bench, BayLog readings, MachineSpec spec, BenchSettings settings, double seconds)
+    public static void Record(this MachineOnBench bench, BayLog readings, BenchMachine spec, BenchSettings settings, double seconds)
     {
         bench.Settings = settings;
         for (int second = 0; second < seconds; second++)

@@ -27,7 +27,7 @@ public sealed class SimulatedBay
     private readonly Queue<string> _notes = new();
     private readonly int _seed;
     private Dictionary<string, double> _faults;
-    private MachineSpec _machine;
+    private BenchMachine _machine;
     private MachineOnBench _bench;
     private BenchOrder _order = new(0);
     private BenchHands _hands = BenchHands.AtFirst;
@@ -101,7 +101,9 @@ public sealed class SimulatedBay
         _bench.Settings = new BenchSettings(
             load,
             _hands.Program && !IsOff ? ProgramGraphicsLoad : 0,
-            _order.FanRpm is { } rpm && _machine.Cooler.MaxRpm > 0 ? Math.Min(100, 100 * rpm / _machine.Cooler.MaxRpm) : _order.FanPercent,
+            _order.FanRpm is { } rpm && _machine.Cooler.FullRpm > 0
+                ? Math.Min(100, 100 * rpm / _machine.Cooler.FullRpm)
+                : _order.FanPercent,
             _order.PowerCapW,
             _order.PanelOff || _hands.PanelOff,
             _order.PumpFull
@@ -172,7 +174,7 @@ public sealed class SimulatedBay
             return;
         }
 
-        CoolerSpec? cooler = after is null ? null : MachineLibrary.Coolers.FirstOrDefault(one => one.Id == after);
+        TrueCooler? cooler = after is null ? null : MachineLibrary.Coolers.FirstOrDefault(one => one.Id == after);
         if (after is not null && cooler is null)
         {
             _notes.Enqueue($"There is no cooler “{after}” on this bench.");
@@ -181,7 +183,7 @@ public sealed class SimulatedBay
 
         string? radiator =
             cooler is null ? _row.Radiator
-            : cooler.IsLiquid ? _row.Radiator ?? "top-out"
+            : cooler.Part.IsLiquid ? _row.Radiator ?? "top-out"
             : null;
         if (
             MachineLibrary.Resolve(_row with { Cooler = cooler?.Id ?? _row.Cooler, Radiator = radiator }, out string? problem)
@@ -195,7 +197,7 @@ public sealed class SimulatedBay
         _faults = _faults.Where(fault => !FaultEffects.OfTheMount.Contains(fault.Key)).ToDictionary();
         _machine = machine;
         Restart();
-        _notes.Enqueue(cooler is not null ? $"{cooler.Name} mounted with new paste." : "Its own cooler mounted again with new paste.");
+        _notes.Enqueue(cooler is not null ? $"{cooler.Part.Name} mounted with new paste." : "Its own cooler mounted again with new paste.");
     }
 
     /// <summary>What the paste looks like when the cooler comes off.</summary>

@@ -11,7 +11,7 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="Probability">That this repair is needed, or that nothing is wrong.</param>
 /// <param name="Check">Null when none that is left is worth its minutes.</param>
 /// <param name="CheckBits">What the check, and all that comes with it, is expected to tell; 0 without one.</param>
-/// <param name="ByKind">Whether only the kind of its cooler is known: then no fault is named that is not sure enough to act on.</param>
+/// <param name="ByKind">Whether only the kind of its cooler is known: then no fault is named that is not almost certain.</param>
 public sealed record DiagnosisStand(
     CauseRow? Lead,
     string Title,
@@ -79,11 +79,17 @@ public sealed record DiagnosisStand(
     public bool IsSound => Lead is null;
 
     /// <summary>Probable enough to act on it, and no check is left that would tell much.</summary>
-    public bool IsSure => Probability >= CertainAt || (Probability >= SureAt && CheckBits < TellsMuchBits);
+    public bool IsSure => Probability >= CertainAt || (Probability >= SureAt && CheckBits < TellsMuchBits && !IsUnnamed);
+
+    /// <summary>
+    /// A fault that is held against any of its kind: of those that are four in five, a large cooler with dust and a small clean one are too
+    /// many to tell an owner.
+    /// </summary>
+    private bool IsUnnamed => ByKind && !IsSound && Probability < CertainAt;
 
     /// <summary>How sure, in a word that begins a sentence; null when it is too early to name a cause.</summary>
     public string? Certainty =>
-        ByKind && !IsSound && Probability < SureAt ? null
+        IsUnnamed ? null
         : Probability >= CertainAt ? "Almost certainly"
         : Probability >= LikelyAt ? "Likely"
         : Probability >= PossibleAt ? "Perhaps"

@@ -98,6 +98,7 @@ public sealed record FanPlace(string Place, IReadOnlyList<double> SizesMm, int C
 /// <param name="BehindBoardMm">Room behind the board tray for a back plate.</param>
 /// <param name="RearFromSocketMm">From the socket's centre to the rear wall.</param>
 /// <param name="SlotToBottomMm">From the card's slot to the floor of the case.</param>
+/// <param name="SupplyApart">Whether the power supply breathes none of its air: a brick, or a chamber of its own.</param>
 /// <param name="Obstacles">What a complete machine's maker did; of <see cref="CaseObstacle.All"/>.</param>
 public sealed record CasePart(
     double? MaxCoolerHeightMm = null,
@@ -115,8 +116,14 @@ public sealed record CasePart(
     bool? OpenFrame = null,
     double? BehindBoardMm = null,
     double? RearFromSocketMm = null,
-    double? SlotToBottomMm = null
-);
+    double? SlotToBottomMm = null,
+    bool? SupplyApart = null
+)
+{
+    /// <summary>Its sheets, m²; null while its measures are not known.</summary>
+    [JsonIgnore]
+    public double? SheetM2 => 2e-6 * ((HeightMm * DepthMm) + (HeightMm * WidthMm) + (DepthMm * WidthMm));
+}
 
 /// <summary>What stands in the way of an ordinary cooler in a machine that was bought complete.</summary>
 public static class CaseObstacle
@@ -146,7 +153,20 @@ public sealed record GraphicsPart(
     long? PriceMinor = null,
     double? InsideResistanceCPerW = null,
     double? ThicknessMm = null
-);
+)
+{
+    /// <summary>Of its resistance, from the fins to the air, °C/W; null while one of the two is unknown.</summary>
+    [JsonIgnore]
+    public double? FinsResistanceCPerW => ResistanceCPerW - InsideResistanceCPerW;
+
+    /// <summary>The same with other resistances, °C/W.</summary>
+    public GraphicsPart With(double insideCPerW, double finsCPerW) =>
+        this with
+        {
+            ResistanceCPerW = insideCPerW + finsCPerW,
+            InsideResistanceCPerW = insideCPerW,
+        };
+}
 
 /// <summary>What the owner wants.</summary>
 /// <param name="School">air-first, liquid-first, quiet-first or least-spend.</param>
@@ -159,6 +179,8 @@ public sealed record Wants(string? School = null, long? MaxPriceMinor = null, do
 /// <summary>A machine that a cooler is sought for (docs/formats.md).</summary>
 /// <param name="HottestRoomC">Of the year; null for the room as it is.</param>
 /// <param name="FansFollow">What its case fans follow, of <see cref="Steering.Sources"/>; null for what its board says.</param>
+/// <param name="RadiatorAt">Where the radiator of the cooler that is on it hangs, of <see cref="RadiatorWays"/>; null while nobody has
+/// said.</param>
 /// <param name="CurrentCooler">Id of the one that is on it; it is always a candidate.</param>
 public sealed record Build(
     ProcessorPart Processor,
@@ -170,9 +192,20 @@ public sealed record Build(
     double? HottestRoomC = null,
     string? CurrentCooler = null,
     Wants? Wants = null,
-    string? FansFollow = null
+    string? FansFollow = null,
+    string? RadiatorAt = null
 )
 {
+    /// <summary>Where a radiator can hang and which way it blows: front-in, front-out, top-in …</summary>
+    public static readonly string[] RadiatorWays = [.. AirPlan.Places.SelectMany(place => new[] { $"{place}-in", $"{place}-out" })];
+
+    /// <summary>Whether a cooler is the one that is on it; of that one the id is not known where only its kind is.</summary>
+    public bool IsOn(CoolerPart cooler) => cooler.Id == (CurrentCooler ?? "");
+
+    /// <summary>Where a cooler's radiator hangs, and whether it blows in; null while nobody has said, and for one that is not on it.</summary>
+    public (string Place, bool Inward)? RadiatorOf(CoolerPart cooler) =>
+        RadiatorAt?.Split('-') is [var place, var way] && cooler.IsLiquid && IsOn(cooler) ? (place, way == "in") : null;
+
     /// <summary>The first thing that cannot be, as a sentence with its place; null when all is well.</summary>
     public string? Problem()
     {
@@ -195,6 +228,11 @@ public sealed record Build(
                 ?? Between("case.maxCardLengthMm", Case?.MaxCardLengthMm, 100, 700, "mm")
                 ?? Between("graphics.powerW", Graphics?.PowerW, 0, 1500, "W")
                 ?? Between("graphics.lengthMm", Graphics?.LengthMm, 60, 500, "mm")
+                ?? (
+                    RadiatorAt is { } at && !RadiatorWays.Contains(at)
+                        ? $"radiatorAt: “{at}” is none of {string.Join(", ", RadiatorWays)}."
+                        : null
+                )
                 ?? Between("roomC", RoomC, -20, 60, "°C")
                 ?? Between("hottestRoomC", HottestRoomC, -20, 60, "°C")
                 ?? (Board?.Headers ?? [])

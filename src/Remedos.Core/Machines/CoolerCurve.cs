@@ -38,7 +38,8 @@ public sealed class CoolerCurve
     /// <summary>The curve of one part.</summary>
     public CoolerCurve(CoolerPart cooler)
     {
-        double full = cooler.FullRpm;
+        double full = cooler.FullRpm,
+            solidShare = Defaults.SolidShareOf(cooler.Kind);
         _stillRpm = Defaults.StillFanShare * full;
         PerformancePoint[] points = [.. cooler.Performance ?? []];
         Array.Sort(points, (a, b) => a.Rpm.CompareTo(b.Rpm));
@@ -54,7 +55,7 @@ public sealed class CoolerCurve
         else if (points.Length < 2)
         {
             double at = Thin(points.Length > 0 ? points[0].Rpm : full);
-            (_x, _r, _slope) = ([at], [known], [known * (1 - Defaults.CoolerSolidShare) / at]);
+            (_x, _r, _slope) = ([at], [known], [known * (1 - solidShare) / at]);
         }
         else
         {
@@ -69,7 +70,7 @@ public sealed class CoolerCurve
 
         SolidCPerW =
             _x.Length == 0
-                ? Defaults.CoolerSolidShare * _constant
+                ? solidShare * _constant
                 : Math.Clamp(_r[^1] - ((_slope.Length > 0 ? _slope[^1] : 0) * _x[^1]), LeastShare * _r[^1], _r[^1]);
     }
 

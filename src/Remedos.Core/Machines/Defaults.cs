@@ -39,7 +39,8 @@ public static class Defaults
         BoardHalfW = ById["boardW"].HalfWidth;
 
     /// <summary>From the case's air into its metal, W/K; half of it from there to the room.</summary>
-    public static readonly double CaseMetalWPerK = Of("caseMetalWPerK");
+    public static readonly double CaseMetalWPerK = Of("caseMetalWPerK"),
+        CaseM2 = Of("caseM2");
 
     /// <summary>How air mixes in a case and passes it without fans; see defaults.json.</summary>
     public static readonly double Mixing = Of("mixing"),
@@ -54,7 +55,6 @@ public static class Defaults
     /// <summary>What a cooler is taken for where its part does not say; see defaults.json.</summary>
     public static readonly double LoopFlowLpm = Of("loopFlowLpm"),
         PasteCPerW = Of("pasteCPerW"),
-        CoolerSolidShare = Of("coolerSolidShare"),
         ClaimedRiseC = Of("claimedRiseC"),
         CoolerMaxRpm = Of("coolerMaxRpm");
 
@@ -106,6 +106,9 @@ public static class Defaults
     /// <param name="radiatorMm">Of a loop; null for one of 240.</param>
     public static double FinsJPerK(string kind, double? radiatorMm) =>
         kind == "liquid" ? LoopJPerKMm * (radiatorMm ?? 240) : Of($"{kind}FinsJPerK");
+
+    /// <summary>Of a cooler known at one speed, what lies in paste, base and pipes, a share.</summary>
+    public static double SolidShareOf(string kind) => Of(kind == "passive" ? "passiveSolidShare" : "coolerSolidShare");
 
     private static double Of(string id) => ById[id].Value;
 

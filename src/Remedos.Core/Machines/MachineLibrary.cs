@@ -28,59 +28,74 @@ public sealed record SteeringRow(string Id, string Source, IReadOnlyList<Steerin
     public Steering Curve => new(Source, Points, RampSeconds);
 }
 
-/// <summary>The invented parts and machines that the bench is tried on; data files, checked when they are read.</summary>
+/// <summary>
+/// The invented parts, with what is true of them, and the machines of them that the bench is tried on; data files, checked when they are
+/// read.
+/// </summary>
 public static class MachineLibrary
 {
     /// <summary>Where a library machine's radiator can hang.</summary>
     public static readonly string[] Radiators = ["front-in", "top-out", "rear-out"];
 
     /// <summary>Every processor of the library.</summary>
-    public static IReadOnlyList<ProcessorSpec> Processors { get; } =
+    public static IReadOnlyList<TrueProcessor> Processors { get; } =
         Load(
-            TableJson.Default.ProcessorSpecArray,
+            TableJson.Default.TrueProcessorArray,
             "processors",
-            part => part.Id,
-            part => part.Reason,
-            part =>
-                part is { InsideCPerW: > 0, DieJPerK: > 0, IdleW: > 0, FullClockMHz: > 0, Cores: > 0 }
-                && part.SustainedW > part.IdleW
-                && part.BoostW >= part.SustainedW
-                && part.LimitC is > 60 and < 130
+            row => row.Id,
+            row => row.Reason,
+            row =>
+                row.Part is { InsideResistanceCPerW: > 0, BoostSeconds: >= 0, TemperatureLimitC: > 60 and < 130 }
+                && row.Part.BoostPowerW >= row.Part.SustainedPowerW
+                && row.Truth is { DieJPerK: > 0, IdleW: > 0, FullClockMHz: > 0, Cores: > 0 }
+                && row.Part.SustainedPowerW > row.Truth.IdleW
         );
 
     /// <summary>Every cooler of the library.</summary>
-    public static IReadOnlyList<CoolerSpec> Coolers { get; } =
-        Load(
-            TableJson.Default.CoolerSpecArray,
-            "coolers",
-            part => part.Id,
-            part => part.Reason,
-            part =>
-                part is { PasteCPerW: > 0, ToFinsCPerW: > 0, FinsCPerW: > 0, BaseJPerK: > 0, FinsJPerK: > 0 }
-                && CoolerPart.Kinds.Contains(part.Kind)
-                && part.IsLiquid == part is { FlowLpm: > 0, PumpRpm: > 0, RadiatorFans: > 0 }
-        );
+    public static IReadOnlyList<TrueCooler> Coolers { get; } =
+    [
+        .. Load(
+                TableJson.Default.TrueCoolerArray,
+                "coolers",
+                row => row.Id,
+                row => row.Reason,
+                row =>
+                    (row.Part with { Id = row.Id }).Problem() is null
+                    && row.Part is { Fans: not null, Performance.Count: > 0 }
+                    && row.Part.Contradiction() is null
+                    && row.Truth is { PasteCPerW: > 0, ToFinsCPerW: > 0, FinsCPerW: > 0, BaseJPerK: > 0, FinsJPerK: > 0 }
+                    && row.Part.IsLiquid == row.Truth is { FlowLpm: > 0, PumpRpm: > 0 }
+            )
+            .Select(row => row with { Part = row.Part with { Id = row.Id } }),
+    ];
 
     /// <summary>Every case of the library.</summary>
-    public static IReadOnlyList<CaseSpec> Cases { get; } =
+    public static IReadOnlyList<TrueCase> Cases { get; } =
         Load(
-            TableJson.Default.CaseSpecArray,
+            TableJson.Default.TrueCaseArray,
             "cases",
-            part => part.Id,
-            part => part.Reason,
-            part =>
-                part is { Openings.Count: > 0, PanelK: > 0, AirJPerK: > 0, ChassisJPerK: > 0, ChassisWPerK: > 0 }
-                && part.Fans.All(fan => fan is { StallPa: > 0, FreeM3PerH: > 0, MaxRpm: > 0, PathK: > 0 })
+            row => row.Id,
+            row => row.Reason,
+            row =>
+                row.Part.Fans is { } fans
+                && fans.All(fan => fan.MaxRpm > 0 && fan.Problem("") is null)
+                && row.Truth is { Openings.Count: > 0, PanelK: > 0, AirJPerK: > 0, ChassisJPerK: > 0, ChassisWPerK: > 0 }
+                && row.Truth.Fans.Count == fans.Count
+                && row.Truth.Fans.All(fan => fan is { StallPa: > 0, FreeM3PerH: > 0, PathK: > 0 })
         );
 
     /// <summary>Every graphics card of the library.</summary>
-    public static IReadOnlyList<GraphicsSpec> Graphics { get; } =
+    public static IReadOnlyList<TrueCard> Graphics { get; } =
         Load(
-            TableJson.Default.GraphicsSpecArray,
+            TableJson.Default.TrueCardArray,
             "graphics",
-            part => part.Id,
-            part => part.Reason,
-            part => part is { InsideCPerW: > 0, FinsCPerW: > 0, DieJPerK: > 0, FinsJPerK: > 0 } && part.FullW > part.IdleW
+            row => row.Id,
+            row => row.Reason,
+            row =>
+                row.Part.ResistanceCPerW > row.Part.InsideResistanceCPerW
+                && row.Part.InsideResistanceCPerW > 0
+                && row.Truth is { DieJPerK: > 0, FinsJPerK: > 0 }
+                && row.Part.PowerW > row.Truth.IdleW
         );
 
     /// <summary>Every fan curve of the library.</summary>
@@ -101,23 +116,23 @@ public static class MachineLibrary
         Load(TableJson.Default.MachineRowArray, "machines", row => row.Id, row => row.Reason, row => Resolve(row, out _) is not null);
 
     /// <summary>Every machine, its parts in it.</summary>
-    public static IReadOnlyList<MachineSpec> Machines { get; } = [.. Rows.Select(row => Resolve(row, out _)!)];
+    public static IReadOnlyList<BenchMachine> Machines { get; } = [.. Rows.Select(row => Resolve(row, out _)!)];
 
     /// <summary>A machine of its parts; null, with a sentence, when one is unknown or they do not go together.</summary>
-    public static MachineSpec? Resolve(MachineRow row, out string? problem)
+    public static BenchMachine? Resolve(MachineRow row, out string? problem)
     {
         problem = null;
-        ProcessorSpec? processor = Find(Processors, part => part.Id, row.Processor, "processor", ref problem);
-        CoolerSpec? cooler = Find(Coolers, part => part.Id, row.Cooler, "cooler", ref problem);
-        CaseSpec? box = Find(Cases, part => part.Id, row.Case, "case", ref problem);
-        GraphicsSpec? card = row.Graphics is null ? null : Find(Graphics, part => part.Id, row.Graphics, "graphics card", ref problem);
+        TrueProcessor? processor = Find(Processors, part => part.Id, row.Processor, "processor", ref problem);
+        TrueCooler? cooler = Find(Coolers, part => part.Id, row.Cooler, "cooler", ref problem);
+        TrueCase? box = Find(Cases, part => part.Id, row.Case, "case", ref problem);
+        TrueCard? card = row.Graphics is null ? null : Find(Graphics, part => part.Id, row.Graphics, "graphics card", ref problem);
         SteeringRow? coolerFan = Find(Steerings, part => part.Id, row.CoolerFan, "fan steering", ref problem),
             caseFans = Find(Steerings, part => part.Id, row.CaseFans, "fan steering", ref problem);
-        if (problem is null && cooler!.IsLiquid != row.Radiator is not null)
+        if (problem is null && cooler!.Part.IsLiquid != row.Radiator is not null)
         {
-            problem = cooler.IsLiquid
-                ? $"“{cooler.Name}” is a liquid cooler: say where its radiator stands ({string.Join(", ", Radiators)})."
-                : $"“{cooler.Name}” has no radiator.";
+            problem = cooler.Part.IsLiquid
+                ? $"“{cooler.Part.Name}” is a liquid cooler: say where its radiator stands ({string.Join(", ", Radiators)})."
+                : $"“{cooler.Part.Name}” has no radiator.";
         }
         else if (problem is null && row.Radiator is not null && !Radiators.Contains(row.Radiator))
         {
@@ -126,7 +141,7 @@ public static class MachineLibrary
 
         return problem is not null
             ? null
-            : new MachineSpec(
+            : BenchMachine.Of(
                 row.Id,
                 row.Name,
                 processor!,
@@ -138,8 +153,7 @@ public static class MachineLibrary
                 caseFans!.Curve,
                 row.BoardW,
                 row.Shows,
-                row.RoomC,
-                row.Reason
+                row.RoomC
             );
     }
 

@@ -42,15 +42,16 @@ internal sealed class Predictor(Build build)
     private readonly double _hottest = Math.Max(build.HottestRoomC ?? build.RoomC, build.RoomC);
 
     /// <summary>Plans of the build: the same for all coolers that hang alike.</summary>
-    private readonly ConcurrentDictionary<(string? Place, double? RadiatorMm, bool Liquid, bool Fans), AirPlan> _plans = [];
+    private readonly ConcurrentDictionary<(string? Place, double? RadiatorMm, bool Liquid, bool Fans, bool IsOn), AirPlan> _plans = [];
 
     private AirPlan PlanOf(CoolerPart cooler, string? place)
     {
-        (string?, double?, bool, bool) key = (
+        (string?, double?, bool, bool, bool) key = (
             place,
             place is null ? null : cooler.RadiatorSizeMm,
             cooler.IsLiquid,
-            cooler.Fans is { Count: > 0 }
+            cooler.Fans is { Count: > 0 },
+            build.IsOn(cooler)
         );
         if (!_plans.TryGetValue(key, out AirPlan? plan))
         {
@@ -60,13 +61,15 @@ internal sealed class Predictor(Build build)
         return plan;
     }
 
-    /// <summary>Where a radiator hangs while nobody has said it: the coolest of the places where it fits; null for an air cooler.</summary>
+    /// <summary>Where a radiator hangs: as is said of it, else the coolest of the places where it fits; null for an air cooler.</summary>
     public static string? PlaceOf(Build build, CoolerPart? cooler) =>
-        cooler is { IsLiquid: true } ? new Predictor(build).Best(cooler, Fit.Of(build, cooler)).Place : null;
+        cooler is not { IsLiquid: true } ? null
+        : build.RadiatorOf(cooler)?.Place is { } said ? said
+        : new Predictor(build).Best(cooler, Fit.Of(build, cooler)).Place;
 
     /// <summary>
-    /// At the coolest of the places where it fits; for one that does not, of all that take a radiator, so that it can be seen what it would
-    /// do.
+    /// Where it hangs, if that is said of it; else at the coolest of the places where it fits; for one that does not, of all that take a
+    /// radiator, so that it can be seen what it would do.
     /// </summary>
     public Prediction Best(CoolerPart cooler, FitResult fit)
     {
@@ -74,6 +77,11 @@ internal sealed class Predictor(Build build)
         if (!cooler.IsLiquid)
         {
             return Of(cooler, null, most);
+        }
+
+        if (build.RadiatorOf(cooler) is { } said)
+        {
+            return Of(cooler, said.Place, most);
         }
 
         IReadOnlyList<string> places = fit.Places.Count > 0 ? fit.Places : [.. (build.Case?.Radiators ?? []).Select(place => place.Place)];

@@ -1,3 +1,4 @@
+using Remedos.Core.Airflow;
 using Remedos.Core.Bays;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
@@ -63,12 +64,12 @@ public static class BestWay
         // What was asked and seen before a repair is not what stands there now, but for what the owner told.
         int from = stand.Acts.Count - 1;
         string? on = stand.Cooler;
-        MachineSpec machine = practice.With(on, out _)!;
+        BenchMachine machine = practice.With(on, out _)!;
         CaseOnBench bench = new(
             machine,
             SteadyState.HeatMachines.Of(machine),
             stand.Left(practice).ToDictionary(cause => cause, cause => practice.Faults[cause]),
-            new SteadyState.ReferenceMachine(SteadyState.HeatMachines.Of(machine), true, [], []),
+            AirPlanner.ReferenceOf(machine.Build, machine.Cooler),
             practice.Seed + stand.Acts.Count
         );
         CaseMachine known = practice.Known with
@@ -135,11 +136,11 @@ public static class BestWay
     /// <summary>The smallest of the library's coolers that holds it; the largest where none does.</summary>
     private static string Larger(PracticeCase practice)
     {
-        CoolerSpec[] others =
+        TrueCooler[] others =
         [
             .. MachineLibrary
                 .Coolers.Where(one => one.Id != practice.Row.Cooler && practice.With(one.Id, out _) is not null)
-                .OrderByDescending(one => one.FinsCPerW),
+                .OrderByDescending(one => one.Truth.FinsCPerW),
         ];
         return (others.FirstOrDefault(one => practice.Holds(one.Id)) ?? others[^1]).Id;
     }

@@ -28,7 +28,7 @@ public sealed class CaseOnBench
     /// <summary>A loop whose liquid stands less than this above the room after ten minutes of load hardly warms, °C.</summary>
     private const double ColdLiquidC = 6;
 
-    private readonly MachineSpec _machine;
+    private readonly BenchMachine _machine;
     private readonly HeatMachine _heat;
     private readonly Dictionary<string, double> _faults;
     private readonly ReferenceMachine? _reference;
@@ -43,7 +43,7 @@ public sealed class CaseOnBench
     /// <param name="reference">What its runs are held against; null for nothing.</param>
     /// <param name="seed">Of all noise.</param>
     public CaseOnBench(
-        MachineSpec machine,
+        BenchMachine machine,
         HeatMachine heat,
         IEnumerable<KeyValuePair<string, double>> faults,
         ReferenceMachine? reference,
@@ -92,7 +92,7 @@ public sealed class CaseOnBench
         BenchSettings load = new(
             1,
             FanPercent: evidence is "fans-full-drop" or "fan-at-full" ? 100 : null,
-            PowerCapW: evidence == "capped-power" ? _machine.Processor.SustainedW * 2 / 3 : null,
+            PowerCapW: evidence == "capped-power" ? _machine.Processor.SustainedPowerW * 2 / 3 : null,
             PanelOff: evidence == "panel-off-drop",
             PumpFull: evidence == "pump-full-speed"
         );
@@ -100,7 +100,7 @@ public sealed class CaseOnBench
             other ? FaultEffects.OfTheCooler
             : evidence == "cooler-room" ? ["room-hot"]
             : [];
-        MachineSpec spec = other ? WithKnownGood() : _machine;
+        BenchMachine spec = other ? WithKnownGood() : _machine;
         HeatMachine heat = other ? HeatMachines.Of(spec) with { CaseFactor = _heat.CaseFactor } : _heat;
         string? trial = evidence switch
         {
@@ -129,17 +129,16 @@ public sealed class CaseOnBench
         return (2 * bench.HalfTubeDifferenceC, bench.FinsC + bench.HalfTubeDifferenceC - bench.Truth.RoomC < ColdLiquidC);
     }
 
-    private MachineSpec WithKnownGood() =>
-        _machine with
-        {
-            Cooler = MachineLibrary.Coolers.Single(cooler => cooler.Id == KnownGood),
-            Radiator = null,
-            CoolerFan = MachineLibrary.Steerings.First(row => row.Id == "cpu").Curve,
-        };
+    private BenchMachine WithKnownGood() =>
+        _machine.With(
+            MachineLibrary.Coolers.Single(cooler => cooler.Id == KnownGood),
+            null,
+            MachineLibrary.Steerings.First(row => row.Id == "cpu").Curve
+        );
 
     /// <summary>Idle, load, cool-down, a reading a second, read like any log.</summary>
     private SeenRun Run(
-        MachineSpec spec,
+        BenchMachine spec,
         HeatMachine heat,
         IEnumerable<KeyValuePair<string, double>> faults,
         double roomC,
@@ -161,8 +160,8 @@ public sealed class CaseOnBench
             load.PowerCapW,
             null,
             Math.Round(bench.Truth.RoomC, 1),
-            spec.Processor.LimitC,
-            spec.Processor.SustainedW,
+            spec.Processor.TemperatureLimitC,
+            spec.Processor.SustainedPowerW,
             CoolerKind: spec.Cooler.Kind,
             Trial: trial
         );

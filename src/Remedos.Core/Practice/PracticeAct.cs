@@ -166,7 +166,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
             BenchHands.Lifted => ("Cooler lifted", LiftMinutes, 0L),
             null => ("Own cooler seated, with new paste", PutBackMinutes, RepairRow.Of(RepairRow.Remount).PartsMinor),
             _ => (
-                $"{MachineLibrary.Coolers.First(one => one.Id == cooler).Name} mounted, with new paste",
+                $"{MachineLibrary.Coolers.First(one => one.Id == cooler).Part.Name} mounted, with new paste",
                 OtherCoolerMinutes,
                 RepairRow.Of(RepairRow.Remount).PartsMinor
             ),
@@ -251,7 +251,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
                 new PracticeAct(
                     PracticeDeed.Repair,
                     RepairRow.Upgrade,
-                    $"{MachineLibrary.Coolers.First(one => one.Id == cooler).Name} stays on it",
+                    $"{MachineLibrary.Coolers.First(one => one.Id == cooler).Part.Name} stays on it",
                     null,
                     0,
                     RepairRow.Of(RepairRow.Upgrade).PartsMinor,

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Security.Cryptography;
 using System.Text;
+using Remedos.Core.Airflow;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
 using Remedos.Core.Simulation;
@@ -48,7 +49,7 @@ public sealed class PracticeCase
         PracticeLevel level,
         int seed,
         MachineRow row,
-        MachineSpec machine,
+        BenchMachine machine,
         CaseMachine known,
         Dictionary<string, double> faults,
         string? theory,
@@ -68,7 +69,7 @@ public sealed class PracticeCase
     public MachineRow Row { get; }
 
     /// <summary>The same, its parts in it.</summary>
-    public MachineSpec Machine { get; }
+    public BenchMachine Machine { get; }
 
     /// <summary>What can be known of it without looking.</summary>
     public CaseMachine Known { get; }
@@ -86,7 +87,7 @@ public sealed class PracticeCase
     public string Story => OwnerWords.Of(new Witness(this), Theory);
 
     /// <summary>What its runs are held against: its parts are known.</summary>
-    public ReferenceMachine Reference => new(HeatMachines.Of(Machine), true, [], []);
+    public ReferenceMachine Reference => AirPlanner.ReferenceOf(Machine.Build, Machine.Cooler)!;
 
     /// <summary>Four letters that two drawings of the same case have in common; another version may draw another.</summary>
     public string Check
@@ -112,7 +113,7 @@ public sealed class PracticeCase
         for (int draw = 0; draw < Draws; draw++)
         {
             MachineRow row = MachineLibrary.Rows[random.Next(MachineLibrary.Rows.Count)];
-            MachineSpec spec = MachineLibrary.Resolve(row, out _)!;
+            BenchMachine spec = MachineLibrary.Resolve(row, out _)!;
             CaseMachine known = new(
                 spec.Cooler.Kind,
                 Math.Round(2 + (58 * random.NextDouble())),
@@ -170,15 +171,15 @@ public sealed class PracticeCase
 
     /// <summary>The machine with another of the library's coolers on it; null, with a sentence, where it cannot be mounted.</summary>
     /// <param name="cooler">By id; null for its own.</param>
-    public MachineSpec? With(string? cooler, out string? problem) => With(Row, cooler, out problem);
+    public BenchMachine? With(string? cooler, out string? problem) => With(Row, cooler, out problem);
 
     /// <summary>Whether it would hold at its rated watts with a cooler, all else sound.</summary>
     public bool Holds(string? cooler) =>
-        With(cooler, out _) is { } machine && FeltFaults.AtRatedC(machine, machine.RoomC) < machine.Processor.LimitC;
+        With(cooler, out _) is { } machine && FeltFaults.AtRatedC(machine, machine.RoomC) < machine.Processor.TemperatureLimitC;
 
-    private static MachineSpec? With(MachineRow row, string? cooler, out string? problem)
+    private static BenchMachine? With(MachineRow row, string? cooler, out string? problem)
     {
-        CoolerSpec? other = cooler is null ? null : MachineLibrary.Coolers.FirstOrDefault(one => one.Id == cooler);
+        TrueCooler? other = cooler is null ? null : MachineLibrary.Coolers.FirstOrDefault(one => one.Id == cooler);
         if (cooler is not null && other is null)
         {
             problem = $"There is no cooler “{cooler}” on this bench.";
@@ -188,24 +189,25 @@ public sealed class PracticeCase
         return MachineLibrary.Resolve(OnRow(row, other), out problem);
     }
 
-    private static MachineRow OnRow(MachineRow row, CoolerSpec? other) =>
-        other is null ? row : row with { Cooler = other.Id, Radiator = other.IsLiquid ? row.Radiator ?? "top-out" : null };
+    private static MachineRow OnRow(MachineRow row, TrueCooler? other) =>
+        other is null ? row : row with { Cooler = other.Id, Radiator = other.Part.IsLiquid ? row.Radiator ?? "top-out" : null };
 
     /// <summary>Its own cooler where that is as it should be for the case, else one of the library's of its kind.</summary>
-    private static (MachineRow Row, MachineSpec Machine)? WithCooler(MachineRow row, bool tooSmall, Random random)
+    private static (MachineRow Row, BenchMachine Machine)? WithCooler(MachineRow row, bool tooSmall, Random random)
     {
-        bool Goes(MachineSpec spec) =>
-            FeltFaults.AtRatedC(spec, spec.RoomC) - spec.Processor.LimitC is var over && (tooSmall ? over > BeyondC : over < -ClearC);
-        MachineSpec own = MachineLibrary.Resolve(row, out _)!;
+        bool Goes(BenchMachine spec) =>
+            FeltFaults.AtRatedC(spec, spec.RoomC) - spec.Processor.TemperatureLimitC is var over
+            && (tooSmall ? over > BeyondC : over < -ClearC);
+        BenchMachine own = MachineLibrary.Resolve(row, out _)!;
         if (Goes(own))
         {
             return (row, own);
         }
 
-        (MachineRow Row, MachineSpec Machine)[] others =
+        (MachineRow Row, BenchMachine Machine)[] others =
         [
             .. MachineLibrary
-                .Coolers.Where(cooler => cooler.IsLiquid == own.Cooler.IsLiquid && cooler.MaxRpm > 0)
+                .Coolers.Where(cooler => cooler.Part.IsLiquid == own.Cooler.IsLiquid && cooler.Part.FullRpm > 0)
                 .Select(cooler => (Row: OnRow(row, cooler), Machine: With(row, cooler.Id, out _)))
                 .Where(one => one.Machine is not null && Goes(one.Machine))
                 .Select(one => (one.Row, one.Machine!)),

@@ -34,13 +34,13 @@ public static class FeltFaults
     private const string Room = "room-hot";
 
     /// <summary>Where the chip would come to rest at its rated watts in a room, without a fault, °C.</summary>
-    public static double AtRatedC(MachineSpec spec, double roomC) =>
+    public static double AtRatedC(BenchMachine spec, double roomC) =>
         new SteadySolver(HeatMachines.Of(spec)).Solve(LoadOf(spec) with { RoomC = roomC }).ChipC!.Value;
 
     /// <summary>The faults, each as severe as it takes to be felt in this machine; null where one never is.</summary>
     /// <param name="faults">Severities 0 … 1 by cause.</param>
     /// <param name="feltC">By how much a fault of the heat has to raise the chip at its rated watts, °C.</param>
-    public static Dictionary<string, double>? Of(MachineSpec spec, IReadOnlyDictionary<string, double> faults, double feltC = FeltC)
+    public static Dictionary<string, double>? Of(BenchMachine spec, IReadOnlyDictionary<string, double> faults, double feltC = FeltC)
     {
         HeatMachine heat = HeatMachines.Of(spec);
         SteadyLoad load = LoadOf(spec);
@@ -50,7 +50,7 @@ public static class FeltFaults
         {
             // A hot room is the fault only where it brings the chip to its limit.
             Func<double, bool> isFelt =
-                fault == Room ? severity => sound + Effect(severity).RoomAddC >= spec.Processor.LimitC + 1
+                fault == Room ? severity => sound + Effect(severity).RoomAddC >= spec.Processor.TemperatureLimitC + 1
                 : OfTheHeat.Contains(fault) ? severity => new SteadySolver(heat, Effect(severity)).Solve(load).ChipC >= sound + feltC
                 : _ => true;
             while (!isFelt(felt[fault]))
@@ -68,5 +68,5 @@ public static class FeltFaults
         return felt;
     }
 
-    private static SteadyLoad LoadOf(MachineSpec spec) => new(spec.Processor.SustainedW, spec.Graphics?.IdleW ?? 0, spec.RoomC);
+    private static SteadyLoad LoadOf(BenchMachine spec) => new(spec.Processor.SustainedPowerW, spec.Truth.Graphics?.IdleW ?? 0, spec.RoomC);
 }

@@ -31,11 +31,12 @@ public sealed class MachineOnBench
     private const double LowestThrottle = 0.25,
         ClockAtIdle = 0.42;
 
-    private readonly MachineSpec _machine;
+    private readonly BenchMachine _machine;
     private readonly FaultEffects _faults;
     private readonly HeatPaths _paths;
     private readonly Random _random;
     private readonly Dictionary<OperatingPoint, HeatNetwork> _networks = [];
+    private readonly double _fastestCaseFan;
     private readonly double[] _rises,
         _heat;
     private double _roomC;
@@ -71,7 +72,7 @@ public sealed class MachineOnBench
     /// <param name="seed">Of all noise.</param>
     /// <param name="heat">What heat meets in it where that is not what the library says; null for the library's.</param>
     public MachineOnBench(
-        MachineSpec machine,
+        BenchMachine machine,
         IEnumerable<KeyValuePair<string, double>> faults,
         double roomC,
         int seed,
@@ -81,10 +82,11 @@ public sealed class MachineOnBench
         (_machine, _faults, _random) = (machine, FaultEffects.Of(faults), new Random(seed));
         _paths = new HeatPaths(heat ?? HeatMachines.Of(machine), _faults);
         _roomNow = _roomC = roomC + _faults.RoomAddC;
-        _boostLeft = machine.Processor.BoostSeconds;
+        _boostLeft = machine.BoostSeconds;
         _coolerFan = machine.CoolerFan.Points[0].Percent / 100;
         _caseFans = machine.CaseFans.Points[0].Percent / 100;
         _graphicsFan = 0.3;
+        _fastestCaseFan = machine.Plan.Fans.Select(fan => fan.MaxRpm).DefaultIfEmpty(0).Max();
         _at = NetworkNow();
         _heat = new double[HeatNetwork.Nodes(_paths.Machine)];
         _heat[HeatNetwork.CaseNode] = _paths.Machine.BoardW;
@@ -183,9 +185,9 @@ public sealed class MachineOnBench
         double die = DieC;
         bool loaded = _settings.Load > 0;
         (double power, double clock) = Demand(die);
-        _boostLeft = loaded ? Math.Max(0, _boostLeft - TickSeconds) : Math.Min(_machine.Processor.BoostSeconds, _boostLeft + TickSeconds);
+        _boostLeft = loaded ? Math.Max(0, _boostLeft - TickSeconds) : Math.Min(_machine.BoostSeconds, _boostLeft + TickSeconds);
         // The controller eases in below its limit and comes down at once above it.
-        double margin = _machine.Processor.LimitC - die - _faults.MisreadC;
+        double margin = _machine.Processor.TemperatureLimitC - die - _faults.MisreadC;
         _throttle = Math.Clamp(_throttle + (TickSeconds * 0.01 * Math.Min(margin, 0.6)), LowestThrottle, 1);
         (_powerNow, _clockNow) = (power, clock);
         _powerSum += power;
@@ -213,8 +215,8 @@ public sealed class MachineOnBench
             caseAir = _rises[HeatNetwork.CaseNode] + RoomC,
             coolant = FinsC;
         bool Shows(string what) => _machine.Shows.Contains(what);
-        double spread = _settings.Load > 0 ? _machine.Processor.CoreSpreadC + _faults.CoreSpreadAddC : 1.5;
-        int cores = _machine.Processor.Cores;
+        double spread = _settings.Load > 0 ? _machine.Truth.Processor.CoreSpreadC + _faults.CoreSpreadAddC : 1.5;
+        int cores = _machine.Truth.Processor.Cores;
         double tubes = HalfTubeDifferenceC;
         BenchReading reading = new(
             Seconds,
@@ -223,23 +225,23 @@ public sealed class MachineOnBench
             clock,
             _loadSum / ticks,
             Math.Max(0, (_paths.Machine.Cooler!.MaxRpm * EffectiveCoolerFan) + (EffectiveCoolerFan > 0 ? 5 * Gauss() : 0)),
-            Math.Max(0, (FastestCaseFan * _caseFans * _faults.CaseFanShare) + (4 * Gauss())),
+            Math.Max(0, (_fastestCaseFan * _caseFans * _faults.CaseFanShare) + (4 * Gauss())),
             RoomC + (0.05 * Gauss()),
             Tenth(caseAir, 0.05),
             _throttledFor > ticks / 2.0,
             Dba(),
-            10 * clock / _machine.Processor.FullClockMHz * (_loadSum / ticks / 100)
+            10 * clock / _machine.Truth.Processor.FullClockMHz * (_loadSum / ticks / 100)
         )
         {
             CoresC = Shows("cores")
                 ? [.. Enumerable.Range(0, cores).Select(i => Whole(seen + _wander - (spread * i / Math.Max(1, cores - 1)), 0.4))]
                 : [],
-            ControlC = Shows("control") ? Whole(seen + _machine.Processor.ControlOffsetC, 0.3) : null,
+            ControlC = Shows("control") ? Whole(seen + _machine.Truth.Processor.ControlOffsetC, 0.3) : null,
             CoolantC = _machine.Cooler.IsLiquid && Shows("coolant") ? Tenth(coolant, 0.05) : null,
             TubeOutC = _machine.Cooler.IsLiquid && Shows("tubes") ? Tenth(coolant + tubes, 0.05) : null,
             TubeReturnC = _machine.Cooler.IsLiquid && Shows("tubes") ? Tenth(coolant - tubes, 0.05) : null,
             PumpRpm =
-                _machine.Cooler.PumpRpm is { } pump && Shows("pump")
+                _machine.Truth.Cooler.PumpRpm is { } pump && Shows("pump")
                     ? Math.Max(0, (pump * _at.Paths.PumpShare) + (_at.Paths.PumpShare > 0 ? 8 * Gauss() : 0))
                     : null,
         };
@@ -249,7 +251,10 @@ public sealed class MachineOnBench
             reading = reading with
             {
                 GraphicsC = Whole(chip, 0.3),
-                GraphicsHotspotC = Whole(chip + (card.HotspotC * _faults.GraphicsFactor * _graphicsNow / card.FullW), 0.4),
+                GraphicsHotspotC = Whole(
+                    chip + (_machine.Truth.Graphics!.HotspotC * _faults.GraphicsFactor * _graphicsNow / card.PowerW!.Value),
+                    0.4
+                ),
                 GraphicsPowerW = _graphicsNow * (1 + (0.01 * Gauss())),
             };
         }
@@ -276,9 +281,9 @@ public sealed class MachineOnBench
 
     private void HeatGraphics()
     {
-        if (_machine.Graphics is { } card)
+        if (_machine.Graphics is not null)
         {
-            _graphicsNow = card.IdleW + ((card.FullW - card.IdleW) * _settings.GraphicsLoad);
+            _graphicsNow = _machine.CardW(_settings.GraphicsLoad);
             _heat[HeatNetwork.GraphicsDie] = _graphicsNow;
         }
     }
@@ -286,7 +291,7 @@ public sealed class MachineOnBench
     /// <summary>What the processor draws and how fast it runs: load, budget, cap, throttle, leakage.</summary>
     private (double PowerW, double ClockMHz) Demand(double dieC)
     {
-        ProcessorSpec chip = _machine.Processor;
+        ProcessorTruth chip = _machine.Truth.Processor;
         double leak = 1 + (PhysicalConstants.LeakagePerC * chip.StaticShare * (dieC - LeakageAtC));
         double load =
             _settings.Load > 0 ? _settings.Load
@@ -297,10 +302,10 @@ public sealed class MachineOnBench
             return (chip.IdleW * (1 + _fluctuation) * leak, ClockAtIdle * chip.FullClockMHz);
         }
 
-        double sustained = chip.SustainedW * _faults.PowerFactor * _faults.BudgetFactor;
-        double budget = _boostLeft > 0 ? Math.Max(sustained, chip.BoostW * _faults.PowerFactor) : sustained;
+        double sustained = _machine.Processor.SustainedPowerW * _faults.PowerFactor * _faults.BudgetFactor;
+        double budget = _boostLeft > 0 ? Math.Max(sustained, _machine.BoostW * _faults.PowerFactor) : sustained;
         double wanted = Math.Min(budget, _settings.PowerCapW ?? double.PositiveInfinity) * _throttle * _faults.PinnedShare;
-        double full = chip.BoostW * _faults.PowerFactor;
+        double full = _machine.BoostW * _faults.PowerFactor;
         // Voltage falls with the clock; the root is kept while the share stays.
         if (Math.Min(1, wanted / full) is var share && share != _share)
         {
@@ -359,16 +364,13 @@ public sealed class MachineOnBench
             );
     }
 
-    private double FastestCaseFan => _machine.Case.Fans.Select(fan => fan.MaxRpm).DefaultIfEmpty(0).Max();
-
     private double Dba() =>
         Math.Max(
             22,
             CaseAir.SumDba([
-                CaseAir.FanDba(_machine.Cooler.NoiseAtMaxDba, EffectiveCoolerFan),
-                .. _machine.Case.Fans.Select(fan =>
-                    CaseAir.FanDba(fan.NoiseAtMaxDba, fan.Place == "supply" ? Defaults.SupplyFanShare : _caseFans * _faults.CaseFanShare)
-                ),
+                .. _machine.Cooler.Fans!.Select(fan => CaseAir.FanDba(fan.DbaAtMax, EffectiveCoolerFan)),
+                .. _machine.Plan.Fans.Select(fan => CaseAir.FanDba(fan.DbaAtMax, _caseFans * _faults.CaseFanShare)),
+                CaseAir.FanDba(_machine.Truth.Case.Supply?.NoiseAtMaxDba ?? 0, Defaults.SupplyFanShare),
             ])
         ) + (0.2 * Gauss());
 

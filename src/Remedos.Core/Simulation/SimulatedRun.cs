@@ -33,7 +33,7 @@ public sealed record SimulationTruth(
 public sealed class SimulatedRun
 {
     private SimulatedRun(
-        MachineSpec machine,
+        BenchMachine machine,
         SimulationRequest request,
         IReadOnlyList<BenchReading> readings,
         SimulationTruth? truth,
@@ -44,7 +44,7 @@ public sealed class SimulatedRun
     }
 
     /// <summary>What runs.</summary>
-    public MachineSpec Machine { get; }
+    public BenchMachine Machine { get; }
 
     /// <summary>What was asked for.</summary>
     public SimulationRequest Request { get; }
@@ -59,7 +59,7 @@ public sealed class SimulatedRun
     public RunConditions Conditions { get; }
 
     /// <summary>Simulates a request that <see cref="SimulationRequest.Resolve"/> has found good.</summary>
-    public static SimulatedRun Of(MachineSpec machine, SimulationRequest request, int seed)
+    public static SimulatedRun Of(BenchMachine machine, SimulationRequest request, int seed)
     {
         IReadOnlyDictionary<string, double> faults = request.Faults ?? new Dictionary<string, double>();
         MachineOnBench bench = new(machine, faults, machine.RoomC, seed);
@@ -161,7 +161,7 @@ public sealed class SimulatedRun
     }
 
     private static SimulationTruth TruthOf(
-        MachineSpec machine,
+        BenchMachine machine,
         MachineOnBench bench,
         List<BenchTruth> window,
         double start,
@@ -172,7 +172,7 @@ public sealed class SimulatedRun
     {
         double Mean(Func<BenchTruth, double> of) => window.Average(of);
         (double die, double watts, double room) = (Mean(t => t.DieC), Mean(t => t.PowerW), Mean(t => t.RoomC));
-        double card = machine.Graphics is { } graphics ? graphics.IdleW + ((graphics.FullW - graphics.IdleW) * step.GraphicsLoad) : 0;
+        double card = machine.CardW(step.GraphicsLoad);
         IReadOnlyList<(double TauSeconds, double ResistanceCPerW)> modes = bench.Modes;
         double Between(double from, double to) =>
             modes.Where(mode => mode.TauSeconds > from && mode.TauSeconds <= to).Sum(mode => mode.ResistanceCPerW);
@@ -184,7 +184,7 @@ public sealed class SimulatedRun
             die,
             watts,
             Mean(t => t.ClockMHz),
-            machine.Cooler.MaxRpm * Mean(t => t.FanShare),
+            machine.Cooler.FullRpm * Mean(t => t.FanShare),
             (die - room) / watts,
             self,
             bench.RestC(0, card) - room,
@@ -200,7 +200,7 @@ public sealed class SimulatedRun
         );
     }
 
-    private static RunConditions ConditionsOf(MachineSpec machine, SimulationStep load, MachineOnBench bench) =>
+    private static RunConditions ConditionsOf(BenchMachine machine, SimulationStep load, MachineOnBench bench) =>
         new(
             load.Load <= 0 ? "idle"
                 : load.GraphicsLoad > 0.1 ? "cpu-and-gpu"
@@ -212,8 +212,8 @@ public sealed class SimulatedRun
             load.PowerCapW,
             null,
             Math.Round(bench.Truth.RoomC, 1),
-            machine.Processor.LimitC,
-            machine.Processor.SustainedW,
+            machine.Processor.TemperatureLimitC,
+            machine.Processor.SustainedPowerW,
             CoolerKind: machine.Cooler.Kind
         );
 }

@@ -44,7 +44,7 @@ public sealed record SimulationRequest(
     private const double LongestSeconds = 7 * 86400;
 
     /// <summary>The machine; null, with a sentence, when something is unknown or cannot be.</summary>
-    public MachineSpec? Resolve(out string? problem)
+    public BenchMachine? Resolve(out string? problem)
     {
         MachineRow? row = MachineLibrary.Rows.FirstOrDefault(row => row.Id == (Machine ?? "home-tower"));
         if (row is null)
@@ -57,8 +57,12 @@ public sealed record SimulationRequest(
         string? radiator = Cooler is null
             ? Radiator ?? row.Radiator
             : Radiator
-                ?? (MachineLibrary.Coolers.FirstOrDefault(one => one.Id == Cooler)?.IsLiquid == true ? row.Radiator ?? "front-in" : null);
-        MachineSpec? machine = MachineLibrary.Resolve(
+                ?? (
+                    MachineLibrary.Coolers.FirstOrDefault(one => one.Id == Cooler)?.Part.IsLiquid == true
+                        ? row.Radiator ?? "front-in"
+                        : null
+                );
+        BenchMachine? machine = MachineLibrary.Resolve(
             row with
             {
                 Processor = Processor ?? row.Processor,
@@ -77,7 +81,7 @@ public sealed record SimulationRequest(
         return problem is null ? machine : null;
     }
 
-    private string? Wrong(MachineSpec machine)
+    private string? Wrong(BenchMachine machine)
     {
         if (Steps is not { Count: > 0 })
         {

@@ -53,10 +53,13 @@ public static class AirPlans
 
         return new AirPlan(
             fans,
-            cooler is null ? null : new PlannedCooler(place, place is not null && Inward.Contains(place), own, pump),
+            cooler is null ? null : new PlannedCooler(place, place is not null && BlowsIn(build, cooler, place), own, pump),
             headers
         );
     }
+
+    private static bool BlowsIn(Build build, CoolerPart cooler, string place) =>
+        build.RadiatorOf(cooler) is { } said && said.Place == place ? said.Inward : Inward.Contains(place);
 
     /// <summary>The usual curve of a source; null for full.</summary>
     public static Steering? CurveOf(string? source) => source == "full" ? null : Curves.GetValueOrDefault(source ?? "cpu") ?? Curves["cpu"];

@@ -3,7 +3,7 @@ using Remedos.Core.Physics;
 
 namespace Remedos.Core.SteadyState;
 
-/// <summary>Makes the heat's machine from a workshop's parts, from the simulator's, or from a kind of cooler alone.</summary>
+/// <summary>Makes the heat's machine from parts, with what is true of them beside it where the simulated bench knows that.</summary>
 public static class HeatMachines
 {
     /// <summary>Case fans of a case of which none are known: two in, one out, of 120 mm at 1000 rpm.</summary>
@@ -17,82 +17,51 @@ public static class HeatMachines
     /// <summary>Likewise under a flat cooler: such machines are flat or small themselves.</summary>
     private static readonly IReadOnlyList<PlannedFan> SmallCaseFans = [new("typical-1", "rear", false, 80, 1500)];
 
-    /// <summary>A machine of the simulator's library.</summary>
-    public static HeatMachine Of(MachineSpec machine)
+    /// <summary>A machine of the simulated bench: its parts like anybody's, but for what is true of them.</summary>
+    public static HeatMachine Of(BenchMachine machine)
     {
-        CoolerSpec cooler = machine.Cooler;
-        string? place = machine.Radiator?.Split('-')[0];
-        List<CaseFan> fans = [.. machine.Case.Fans.Where(fan => fan.Place != "supply" && fan.Place != place)];
-        List<int> headers = [.. fans.Select(_ => CaseHeader)];
-        RadiatorAir air = machine.Radiator switch
+        HeatMachine known = Of(machine.Build, machine.Cooler, machine.Plan);
+        MachineTruth truth = machine.Truth;
+        CaseFan[] own = [.. machine.OwnFans];
+        CaseFan[] ofRadiator = [.. known.Fans.Skip(known.RadiatorFrom).Take(known.RadiatorFans)];
+        CaseFan[] supply = truth.Case.Supply is { } fan ? [fan] : [];
+        return known with
         {
-            null => RadiatorAir.None,
-            "front-in" => RadiatorAir.In,
-            _ => RadiatorAir.Out,
-        };
-        int from = fans.Count;
-        for (int i = 0; i < cooler.RadiatorFans; i++)
-        {
-            fans.Add(FanLaw.Of(place!, air == RadiatorAir.In, Fan.UsualMm, cooler.MaxRpm, throughFins: true));
-            headers.Add(CoolerHeader);
-        }
-
-        foreach (CaseFan supply in machine.Case.Fans.Where(fan => fan.Place == "supply"))
-        {
-            fans.Add(supply);
-            headers.Add(HeatMachine.Supply);
-        }
-
-        double? flow = cooler.FlowLpm * Defaults.PumpShare;
-        double film = cooler.IsLiquid
-            ? cooler.ToFinsCPerW * Math.Pow(Defaults.PumpShare, PhysicalConstants.FlowExponent)
-            : cooler.ToFinsCPerW;
-        double transport = flow is { } lpm ? PhysicalConstants.HalfTubeDifferenceC(1, lpm) : 0;
-        return new HeatMachine
-        {
-            InsideCPerW = machine.Processor.InsideCPerW,
-            InsideHalfShare = Defaults.InsideKnownShare,
-            Cooler = new CoolerHeat(
-                cooler.Kind,
-                cooler.PasteCPerW,
-                film,
-                flow,
-                CoolerCurve.Of(cooler.PasteCPerW + film + transport, cooler.FinsCPerW, cooler.MaxRpm),
-                cooler.MaxRpm,
-                0,
-                CoolerHeader,
-                air,
-                Defaults.CatalogueShare
-            ),
-            Card = machine.Graphics is { } card
-                ? new CardHeat(card.FullW, card.InsideCPerW, card.FinsCPerW, card.HotspotC, Defaults.CardKnownShare)
-                : null,
-            Fans = [.. fans],
-            FanHeaders = [.. headers],
-            RadiatorFrom = from,
-            RadiatorFans = cooler.RadiatorFans,
-            Openings = machine.Case.Openings,
-            PanelK = machine.Case.PanelK,
-            MetalWPerK = machine.Case.ChassisWPerK,
-            CaseHalfShare = Defaults.CaseAirShare,
-            BoardW = machine.BoardW,
-            BoardHalfW = Defaults.BoardHalfW,
-            Curves = [machine.CoolerFan, machine.CaseFans],
+            Cooler = CoolerOf(known.Cooler!, truth.Cooler),
+            Card = known.Card is { } card ? card with { HotspotC = truth.Graphics!.HotspotC } : null,
+            Fans = [.. own, .. ofRadiator, .. supply],
+            FanHeaders = [.. known.FanHeaders.Take(own.Length + ofRadiator.Length), .. supply.Select(_ => HeatMachine.Supply)],
+            Openings = truth.Case.Openings,
+            PanelK = truth.Case.PanelK,
+            MetalWPerK = truth.Case.ChassisWPerK,
+            BoardW = truth.BoardW,
             Store = new HeatStore(
-                machine.Processor.DieJPerK,
-                cooler.BaseJPerK,
-                cooler.FinsJPerK,
-                machine.Case.AirJPerK,
-                machine.Case.ChassisJPerK,
-                machine.Graphics?.DieJPerK ?? 1,
-                machine.Graphics?.FinsJPerK ?? 1
+                truth.Processor.DieJPerK,
+                truth.Cooler.BaseJPerK,
+                truth.Cooler.FinsJPerK,
+                truth.Case.AirJPerK,
+                truth.Case.ChassisJPerK,
+                truth.Graphics?.DieJPerK ?? 1,
+                truth.Graphics?.FinsJPerK ?? 1
             ),
         };
     }
 
-    /// <summary>Of a machine of the library: the header of the cooler's fans, and of the case's.</summary>
-    internal const int CoolerHeader = 0,
-        CaseHeader = 1;
+    /// <summary>A cooler as it is, its pump on its maker's own curve.</summary>
+    private static CoolerHeat CoolerOf(CoolerHeat known, CoolerTruth truth)
+    {
+        double? flow = truth.FlowLpm * Defaults.PumpShare;
+        double film = flow is null ? truth.ToFinsCPerW : truth.ToFinsCPerW * Math.Pow(Defaults.PumpShare, PhysicalConstants.FlowExponent);
+        double transport = flow is { } lpm ? PhysicalConstants.HalfTubeDifferenceC(1, lpm) : 0;
+        return known with
+        {
+            PasteCPerW = truth.PasteCPerW,
+            FilmCPerW = film,
+            FlowLpm = flow,
+            Fins = CoolerCurve.Of(truth.PasteCPerW + film + transport, truth.FinsCPerW, known.MaxRpm),
+            MinShare = 0,
+        };
+    }
 
     /// <summary>A machine of a workshop's parts, with a cooler and with its fans and headers as planned.</summary>
     /// <param name="build">Whose <c>Problem</c> is null.</param>
@@ -110,7 +79,8 @@ public static class HeatMachines
             : TypicalFans;
         bool hung = cooler is { IsLiquid: true } && plan.Cooler?.Place is not null;
         int radiatorFans = hung ? cooler!.Fans?.Count ?? 0 : 0;
-        CaseFan[] fans = new CaseFan[own.Count + radiatorFans + 1];
+        bool supply = build.Case?.SupplyApart != true;
+        CaseFan[] fans = new CaseFan[own.Count + radiatorFans + (supply ? 1 : 0)];
         int[] headers = new int[fans.Length];
         for (int i = 0; i < own.Count; i++)
         {
@@ -126,8 +96,14 @@ public static class HeatMachines
             headers[own.Count + i] = coolerHeader;
         }
 
-        fans[^1] = FanLaw.Supply;
-        headers[^1] = HeatMachine.Supply;
+        if (supply)
+        {
+            fans[^1] = FanLaw.Supply;
+            headers[^1] = HeatMachine.Supply;
+        }
+
+        // Metal and air go with the sheets of the case.
+        double size = (build.Case?.SheetM2 ?? Defaults.CaseM2) / Defaults.CaseM2;
         Steering?[] curves = new Steering?[plan.Headers.Count];
         for (int i = 0; i < curves.Length; i++)
         {
@@ -146,7 +122,7 @@ public static class HeatMachines
             RadiatorFans = radiatorFans,
             Openings = FanLaw.Leaks,
             OpenFrame = build.Case?.OpenFrame == true,
-            MetalWPerK = Defaults.CaseMetalWPerK,
+            MetalWPerK = size * Defaults.CaseMetalWPerK,
             CaseHalfShare = caseKnown ? Defaults.CaseAirShare : Defaults.UnknownCaseShare,
             BoardW = Defaults.BoardW,
             BoardHalfW = Defaults.BoardHalfW,
@@ -155,8 +131,8 @@ public static class HeatMachines
                 Defaults.DieJPerK,
                 Defaults.BaseJPerK,
                 Defaults.FinsJPerK(cooler?.Kind ?? "tower", cooler?.RadiatorSizeMm),
-                Defaults.CaseAirJPerK,
-                Defaults.ChassisJPerK,
+                size * Defaults.CaseAirJPerK,
+                size * Defaults.ChassisJPerK,
                 Defaults.CardDieJPerK,
                 Defaults.CardFinsJPerK
             ),

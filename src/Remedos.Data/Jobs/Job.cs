@@ -152,6 +152,9 @@ public sealed class MachineParts
     public string? Fans { get; set; }
 
     public string? FansSteeredBy { get; set; }
+
+    /// <summary>Where this cooler's radiator hangs and which way it blows: front-in, top-out ….</summary>
+    public string? RadiatorAt { get; set; }
 }
 
 /// <summary>A warranty as the intake has it.</summary>

@@ -36,7 +36,14 @@ internal static class JobTables
         job.Property(j => j.Origin).HasMaxLength(20);
         job.Property(j => j.Wish).HasMaxLength(20);
         job.Property(j => j.LastDone).HasMaxLength(40);
-        job.OwnsOne(j => j.Parts, parts => parts.Property(p => p.FansSteeredBy).HasMaxLength(20));
+        job.OwnsOne(
+            j => j.Parts,
+            parts =>
+            {
+                parts.Property(p => p.FansSteeredBy).HasMaxLength(20);
+                parts.Property(p => p.RadiatorAt).HasMaxLength(20);
+            }
+        );
         job.Navigation(j => j.Parts).IsRequired();
         job.OwnsOne(j => j.Measured);
         job.Navigation(j => j.Measured).IsRequired();

@@ -3145,6 +3145,11 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("text")
                                 .HasColumnName("parts_processor");
 
+                            b1.Property<string>("RadiatorAt")
+                                .HasMaxLength(20)
+                                .HasColumnType("character varying(20)")
+                                .HasColumnName("parts_radiator_at");
+
                             b1.HasKey("JobWorkshopId", "JobId");
 
                             b1.ToTable("jobs");

@@ -59,7 +59,7 @@ internal static class BayEndpoints
                     new BayChoices(
                         RunVariant.All,
                         LoadKind.All,
-                        [.. MachineLibrary.Coolers.Select(cooler => new BayCooler(cooler.Id, cooler.Name))]
+                        [.. MachineLibrary.Coolers.Select(cooler => new BayCooler(cooler.Id, cooler.Part.Name))]
                     )
                 )
             )

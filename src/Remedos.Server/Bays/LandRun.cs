@@ -48,7 +48,7 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
     {
         BayRun run = bay.Run!;
         string? cooler = bay.Hands?.Cooler is { } id and not BenchHands.Lifted
-            ? MachineLibrary.Coolers.FirstOrDefault(one => one.Id == id)?.Name
+            ? MachineLibrary.Coolers.FirstOrDefault(one => one.Id == id)?.Part.Name
             : null;
         LandingRun landing = new(bay.Id, bay.Number, run, toSequence, bay.Hands?.PanelOff == true, cooler);
         await WorkQueue.AddAsync(context, bay.WorkshopId, WorkItem.LandRun, Guid.CreateVersion7(now), now, landing, 0, null, cancellation);
@@ -171,7 +171,7 @@ internal sealed class LandRun(IDbContextFactory<RemedosContext> contexts, Writes
         {
             there = JobSetups.Add(job, SetupKind.Cooler, said.Setup.Number, write.Now, write.Now);
             there.Difference.Cooler = cooler;
-            there.Difference.CoolerKind = MachineLibrary.Coolers.First(one => one.Name == cooler).Kind;
+            there.Difference.CoolerKind = MachineLibrary.Coolers.First(one => one.Part.Name == cooler).Part.Kind;
             write.Event(job, JobEvents.SetupAdded, there.Id.ToString());
         }
 

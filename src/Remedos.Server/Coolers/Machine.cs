@@ -20,11 +20,15 @@ public sealed record MachineNames(
     double? TemperatureLimitC = null,
     double? RoomC = null,
     string? FansSteeredBy = null,
-    Measured? Measured = null
+    Measured? Measured = null,
+    string? RadiatorAt = null
 )
 {
     /// <summary>A job with its setups, as it is now.</summary>
-    public static MachineNames Of(Job job) =>
+    public static MachineNames Of(Job job) => Of(job, JobSetups.Now(job).Cooler);
+
+    /// <summary>A job with one of its coolers on it: where a radiator hangs was noted of the one that came with it.</summary>
+    public static MachineNames Of(Job job, string? cooler) =>
         new(
             job.Parts.Processor,
             job.Parts.Board,
@@ -32,12 +36,13 @@ public sealed record MachineNames(
             job.Parts.MemoryHeightMm,
             job.Parts.Graphics,
             job.Parts.Case,
-            JobSetups.Now(job).Cooler,
+            cooler,
             job.RatedPowerW,
             job.TemperatureLimitC,
             job.RoomC,
             job.Parts.FansSteeredBy,
-            job.Measured
+            job.Measured,
+            cooler == job.Parts.Cooler ? job.Parts.RadiatorAt : null
         );
 }
 
@@ -112,7 +117,8 @@ internal static class Machine
             what.HottestRoomC ?? Math.Max(room, Defaults.HottestRoomC),
             Find(parts, PartKind.Cooler, names.Cooler)?.Id.ToString(),
             new Wants(what.School == OwnSchool ? null : what.School, what.MaxPriceMinor, what.MaxNoiseDba),
-            names.FansSteeredBy
+            names.FansSteeredBy,
+            names.RadiatorAt
         );
         build = names.Measured?.On(build) ?? build;
         problem = build.Problem();

@@ -77,8 +77,8 @@ internal sealed class References
             Machine.Find(_parts, PartKind.Cooler, effective.Cooler) is { Values.Cooler: { } values } part ? Learnt(part, values)
             : effective.CoolerKind is { } kind ? CoolerPart.OfKind(kind)
             : null;
-        Build? build = Machine.BuildOf(MachineNames.Of(job) with { Cooler = effective.Cooler }, _parts, WhatIf.Nothing, out _);
-        return _made[(setup.Id, job.Version)] = build is null ? null : ReferenceMachine.Of(build, cooler, AirPlanner.Start(build, cooler));
+        Build? build = Machine.BuildOf(MachineNames.Of(job, effective.Cooler), _parts, WhatIf.Nothing, out _);
+        return _made[(setup.Id, job.Version)] = build is null ? null : AirPlanner.ReferenceOf(build, cooler);
     }
 
     /// <summary>A run beside what a sound machine would have shown in it.</summary>

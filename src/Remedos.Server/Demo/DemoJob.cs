@@ -22,7 +22,8 @@ internal static class DemoJob
         string @case,
         string cooler,
         string fans,
-        string steeredBy
+        string steeredBy,
+        string? radiatorAt = null
     )
     {
         (job.BuiltOn, job.Origin, job.Setting) = (DateOnly.FromDateTime(built.UtcDateTime), origin, setting);
@@ -34,6 +35,7 @@ internal static class DemoJob
             graphics
         );
         (job.Parts.Case, job.Parts.Cooler, job.Parts.Fans, job.Parts.FansSteeredBy) = (@case, cooler, fans, steeredBy);
+        job.Parts.RadiatorAt = radiatorAt;
     }
 
     internal static void Seen(Job job, params (string Id, string State)[] observed) =>

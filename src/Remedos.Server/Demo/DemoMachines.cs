@@ -36,7 +36,8 @@ internal static class DemoMachines
                         "Gable Mid",
                         "Rill 240",
                         "two in front on the radiator, one at the rear",
-                        "coolant"
+                        "coolant",
+                        "front-in"
                     );
                     Seen(
                         job,
@@ -359,7 +360,8 @@ internal static class DemoMachines
                         "Gable Mid",
                         "Rill 240",
                         "two in front on the radiator, one at the rear",
-                        "coolant"
+                        "coolant",
+                        "front-in"
                     );
                     (job.Warranty.PurchasedOn, job.Warranty.Months, job.Warranty.EndedBy) = (
                         DateOnly.FromDateTime(now.AddMonths(-31).UtcDateTime),

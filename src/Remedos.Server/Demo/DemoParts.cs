@@ -7,10 +7,10 @@ using Remedos.Data.Parts;
 
 namespace Remedos.Server.Demo;
 
-/// <summary>The demo workshop's library of parts. All invented, and consistent with the simulated machines.</summary>
+/// <summary>The demo workshop's library of parts. All invented; the simulated machines’ own parts are among them.</summary>
 internal static class DemoParts
 {
-    private sealed record Row(
+    internal sealed record Row(
         string Kind,
         string Name,
         ProcessorPart? Processor,
@@ -20,17 +20,36 @@ internal static class DemoParts
         CasePart? Case,
         CoolerPart? Cooler,
         FanPart? Fan
-    );
+    )
+    {
+        public PartValues Values => new(Processor, Board, Memory, Graphics, Case, Cooler, Fan);
+    }
+
+    /// <summary>The parts that the simulated machines are made of, and the rest of a shelf.</summary>
+    internal static IReadOnlyList<Row> Shelf { get; } =
+    [
+        .. MachineLibrary.Processors.Select(one => Part(PartKind.Processor, one.Part.Name) with { Processor = one.Part }),
+        .. MachineLibrary.Coolers.Select(one => Part(PartKind.Cooler, one.Part.Name) with { Cooler = one.Part with { Id = "" } }),
+        .. MachineLibrary.Cases.Select(one => Part(PartKind.Case, one.Part.Name!) with { Case = one.Part }),
+        .. MachineLibrary.Graphics.Select(one => Part(PartKind.Graphics, one.Part.Name!) with { Graphics = one.Part }),
+        .. Rest(),
+    ];
+
+    private static Row Part(string kind, string name) => new(kind, name, null, null, null, null, null, null, null);
+
+    private static Row[] Rest()
+    {
+        using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("Remedos.Server.Demo.parts.json")!;
+        return JsonSerializer.Deserialize<Row[]>(stream, RemedosContext.Json)!;
+    }
 
     public static void Add(RemedosContext context, Workshop workshop, DateTimeOffset now)
     {
-        using Stream stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("Remedos.Server.Demo.parts.json")!;
-        foreach (Row row in JsonSerializer.Deserialize<Row[]>(stream, RemedosContext.Json)!)
+        foreach (Row row in Shelf)
         {
-            PartValues values = new(row.Processor, row.Board, row.Memory, row.Graphics, row.Case, row.Cooler, row.Fan);
-            if (values.Problem(row.Kind) is { } problem)
+            if (row.Values.Problem(row.Kind) is { } problem)
             {
-                throw new InvalidDataException($"parts.json: “{row.Name}”: {problem}");
+                throw new InvalidDataException($"“{row.Name}”: {problem}");
             }
 
             context.Parts.Add(
@@ -40,7 +59,7 @@ internal static class DemoParts
                     WorkshopId = workshop.Id,
                     Kind = row.Kind,
                     Name = row.Name,
-                    Values = values,
+                    Values = row.Values,
                     ChangedAt = now,
                 }
             );

@@ -120,7 +120,7 @@ internal sealed class PracticeDesk(
     /// <summary>What a machine that comes in is known by: its parts, its age, where it stands, and what its owner says.</summary>
     public static Job JobOf(PracticeCase practice, Guid workshop, int number, DateTimeOffset now)
     {
-        Core.Machines.MachineSpec machine = practice.Machine;
+        Core.Machines.BenchMachine machine = practice.Machine;
         Job job = new()
         {
             Id = Guid.CreateVersion7(now),
@@ -131,8 +131,8 @@ internal sealed class PracticeDesk(
             Owner = practice.Owner,
             Machine = practice.Row.Name,
             Noticed = practice.Story,
-            TemperatureLimitC = machine.Processor.LimitC,
-            RatedPowerW = machine.Processor.SustainedW,
+            TemperatureLimitC = machine.Processor.TemperatureLimitC,
+            RatedPowerW = machine.Processor.SustainedPowerW,
             CoolerKind = machine.Cooler.Kind,
             BuiltOn = DateOnly.FromDateTime(now.UtcDateTime).AddDays(-(int)((practice.Known.AgeMonths ?? 0) * JobCases.DaysAMonth)),
             Origin = practice.Known.Prebuilt == true ? Job.Complete : Job.SelfBuilt,
@@ -141,9 +141,10 @@ internal sealed class PracticeDesk(
         (job.Parts.Processor, job.Parts.Cooler, job.Parts.Case, job.Parts.Graphics) = (
             machine.Processor.Name,
             machine.Cooler.Name,
-            machine.Case.Name,
+            machine.Build.Case?.Name,
             machine.Graphics?.Name
         );
+        (job.Parts.FansSteeredBy, job.Parts.RadiatorAt) = (machine.Build.FansFollow, machine.Build.RadiatorAt);
         JobSetups.First(job, now);
         return job;
     }

@@ -22,6 +22,9 @@ internal static class LeagueRecords
 
     private const double DaysAYear = 365.25;
 
+    /// <summary>What stands for the id of the cooler whose runs are looked at.</summary>
+    private const string Measured = "measured";
+
     private static readonly TimeSpan Remembered = TimeSpan.FromMinutes(30);
 
     /// <summary>Everything that was learnt, by the cooler's name; made anew where a figure has moved.</summary>
@@ -217,8 +220,11 @@ internal static class LeagueRecords
                 JobSetups.OfMount(job, run.MountId)?.Setup is { Number: > 1, FailedWhy: null } setup
                 && JobSetups.Effective(job, setup).Cooler is { } name
                 && Machine.Find(parts, PartKind.Cooler, name)?.Values.Cooler is { } cooler
-                && Machine.BuildOf(MachineNames.Of(job) with { Cooler = name }, parts, WhatIf.Nothing, out _) is { } build
-                && CoolerLeague.LogRatio(new LeagueRun(job.Id, build, cooler with { Id = "measured" }, run.Analysis)) is { } ratio
+                && Machine.BuildOf(MachineNames.Of(job, name), parts, WhatIf.Nothing, out _) is { } build
+                && CoolerLeague.LogRatio(
+                    new LeagueRun(job.Id, build with { CurrentCooler = Measured }, cooler with { Id = Measured }, run.Analysis)
+                )
+                    is { } ratio
             )
             {
                 ratios.Add((name, ratio));

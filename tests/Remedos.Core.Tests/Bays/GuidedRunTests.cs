@@ -59,13 +59,13 @@ public sealed class GuidedRunTests
         }
     }
 
-    private static MachineSpec Spec(string machine) => MachineLibrary.Machines.Single(one => one.Id == machine);
+    private static BenchMachine Spec(string machine) => MachineLibrary.Machines.Single(one => one.Id == machine);
 
     private static GuidedPlan Plan(string machine, string variant = "usual", double? loadSeconds = null) =>
         new(
             RunVariant.All.Single(one => one.Id == variant),
-            Spec(machine).Processor.LimitC,
-            Spec(machine).Processor.SustainedW,
+            Spec(machine).Processor.TemperatureLimitC,
+            Spec(machine).Processor.SustainedPowerW,
             null,
             loadSeconds
         );

@@ -54,7 +54,7 @@ public sealed class SimulatedBayTests
     {
         SimulatedBay bay = Bay("bakery-till");
         double own = ChipAfter(bay, 900, new BenchOrder(1), Bare);
-        string larger = MachineLibrary.Coolers.Where(cooler => cooler.Kind == "dual-tower").Select(cooler => cooler.Id).First();
+        string larger = MachineLibrary.Coolers.Where(cooler => cooler.Part.Kind == "dual-tower").Select(cooler => cooler.Id).First();
         double with = ChipAfter(bay, 900, new BenchOrder(1), Bare with { Cooler = larger });
         Assert.True(with < own - 3, $"{own:0.0} with its own, {with:0.0} with the larger");
         bay.Obey(new BenchOrder(0), Bare with { Cooler = "teapot" });

@@ -63,7 +63,7 @@ public sealed class DiagnosisValidationTests
 
     private static SimulatedCase Case(string id, Dictionary<string, double> faults, bool byParts = true)
     {
-        MachineSpec spec = MachineLibrary.Machines.Single(one => one.Id == id);
+        BenchMachine spec = MachineLibrary.Machines.Single(one => one.Id == id);
         CaseMachine told = new(spec.Cooler.Kind, 30, false, "home", HasCard: spec.Graphics is not null);
         return new SimulatedCase(new DrawnMachine(spec, spec, HeatMachines.Of(spec), told, faults), byParts, seed: 5);
     }

@@ -110,7 +110,8 @@ public sealed class JobProgressTests
     [InlineData(0.75, false, "Likely:")]
     [InlineData(0.95, false, "Almost certainly:")]
     [InlineData(0.75, true, "Too hot:")]
-    [InlineData(0.85, true, "Likely:")]
+    [InlineData(0.85, true, "Too hot:")]
+    [InlineData(0.92, true, "Almost certainly:")]
     public void The_headline_follows_the_diagnosis(double probability, bool byKind, string lead)
     {
         ConditionedRun hot = Example.Run("06-undersized-throttling");
@@ -138,8 +139,9 @@ public sealed class JobProgressTests
         JobFacts named = unknown with { PartsToNote = [] };
         Assert.Equal("check", ActionOf(named));
         Assert.DoesNotContain(Dust.Title, JobProgress.Of(named).Now.Why, StringComparison.OrdinalIgnoreCase);
-        // What is sure enough to act on is acted on.
-        Assert.Equal("decide", ActionOf(unknown with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.05) with { ByKind = true } }));
+        // Four in five is not enough while nobody knows the parts; what is almost certain is acted on.
+        Assert.Equal("parts", ActionOf(unknown with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.05) with { ByKind = true } }));
+        Assert.Equal("decide", ActionOf(unknown with { Diagnosis = Stand(Dust, 0.92, Tubes, 0.05) with { ByKind = true } }));
 
         static string ActionOf(JobFacts facts) => JobProgress.Of(facts).Now.Action;
     }

@@ -36,7 +36,7 @@ public sealed class PracticeCaseTests
             Assert.False(one.Theory is { } theory && one.Faults.ContainsKey(theory));
             // A cooler that is too small is so by its part; any other holds what it is there for.
             double rated = FeltFaults.AtRatedC(one.Machine, one.Machine.RoomC);
-            Assert.Equal(one.Faults.ContainsKey(FeltFaults.TooSmall), rated > one.Machine.Processor.LimitC);
+            Assert.Equal(one.Faults.ContainsKey(FeltFaults.TooSmall), rated > one.Machine.Processor.TemperatureLimitC);
         });
         Assert.True(cases.Select(one => one.Row.Id).Distinct().Count() > 6);
         if (level.SoundShare > 0)
@@ -141,6 +141,6 @@ public sealed class PracticeCaseTests
             .First(one => one.Faults.ContainsKey("pump-failed"));
         Assert.NotEqual("even", new Witness(blocked).Tell("tube-difference")!.State);
         Assert.Equal("even", new Witness(blocked, ["pump-failed"]).Tell("tube-difference")!.State);
-        Assert.Contains(MachineLibrary.Coolers, cooler => cooler.Id == blocked.Row.Cooler && cooler.IsLiquid);
+        Assert.Contains(MachineLibrary.Coolers, cooler => cooler.Id == blocked.Row.Cooler && cooler.Part.IsLiquid);
     }
 }

@@ -16,7 +16,7 @@ public sealed class MachineOnBenchTests
 
     public static TheoryData<string> All => [.. MachineLibrary.Machines.Select(machine => machine.Id)];
 
-    private static MachineSpec Machine(string id) => MachineLibrary.Machines.Single(machine => machine.Id == id);
+    private static BenchMachine Machine(string id) => MachineLibrary.Machines.Single(machine => machine.Id == id);
 
     private static SimulatedRun Run(string machine, IReadOnlyList<SimulationStep> steps, params (string Id, double Severity)[] faults) =>
         SimulatedRun.Of(
@@ -37,8 +37,8 @@ public sealed class MachineOnBenchTests
             MachineLibrary.Machines.Select(machine => machine.Cooler.Kind).Distinct().Order()
         );
         Assert.Equal(
-            ["front-in", "rear-out", "top-out"],
-            MachineLibrary.Machines.Select(machine => machine.Radiator).OfType<string>().Distinct().Order()
+            ["front", "rear", "top"],
+            MachineLibrary.Machines.Select(machine => machine.Plan.Cooler!.Place).OfType<string>().Distinct().Order()
         );
     }
 
@@ -88,7 +88,7 @@ public sealed class MachineOnBenchTests
     [Fact]
     public void An_ordinary_desktop_of_180_W_rises_by_55_to_75_degrees()
     {
-        MachineSpec machine = MachineLibrary.Resolve(
+        BenchMachine machine = MachineLibrary.Resolve(
             MachineLibrary.Rows.Single(row => row.Id == "home-tower") with
             {
                 Processor = "corbel-180",
@@ -194,7 +194,7 @@ public sealed class MachineOnBenchTests
         SimulationTruth slow = Run("boat-station", [new(60, 0), own]).Truth!,
             full = Run("boat-station", [new(60, 0), own with { PumpFull = true }]).Truth!;
         Assert.True(full.FlowLitresPerMinute > slow.FlowLitresPerMinute && full.FinalTemperatureC < slow.FinalTemperatureC);
-        Assert.Equal(0.5 * Machine("boat-station").Cooler.MaxRpm, slow.SustainedFanRpm, 20.0);
+        Assert.Equal(0.5 * Machine("boat-station").Cooler.FullRpm, slow.SustainedFanRpm, 20.0);
     }
 
     [Fact]
@@ -275,18 +275,18 @@ public sealed class MachineOnBenchTests
     [Fact]
     public void A_machine_file_may_set_single_values()
     {
-        MachineSpec set = new SimulationRequest(
+        BenchMachine set = new SimulationRequest(
             [new(10, 0)],
             "home-tower",
             Values: new Dictionary<string, double> { ["processor.insideCPerW"] = 0.5, ["processor.limitC"] = 120 }
         ).Resolve(out _)!;
-        Assert.Equal((0.5, 120.0), (set.Processor.InsideCPerW, set.Processor.LimitC));
+        Assert.Equal((0.5, 120.0), (set.Processor.InsideResistanceCPerW, set.Processor.TemperatureLimitC));
         double Resistance(double inside) =>
             SimulatedRun
                 .Of(
                     set with
                     {
-                        Processor = set.Processor with { InsideCPerW = inside },
+                        Processor = set.Processor with { InsideResistanceCPerW = inside },
                     },
                     new SimulationRequest([new(300, 0), new(3600, 1, FanPercent: 80)], "home-tower"),
                     4
@@ -298,8 +298,8 @@ public sealed class MachineOnBenchTests
     [Fact]
     public void Another_cooler_can_be_mounted()
     {
-        MachineSpec liquid = new SimulationRequest([new(10, 0)], "home-tower", Cooler: "liquid-240").Resolve(out _)!,
+        BenchMachine liquid = new SimulationRequest([new(10, 0)], "home-tower", Cooler: "liquid-240").Resolve(out _)!,
             air = new SimulationRequest([new(10, 0)], "boat-station", Cooler: "dual-tower").Resolve(out _)!;
-        Assert.Equal(("front-in", null), (liquid.Radiator, air.Radiator));
+        Assert.Equal(("front", true, null), (liquid.Plan.Cooler!.Place, liquid.Plan.Cooler.Inward, air.Plan.Cooler!.Place));
     }
 }

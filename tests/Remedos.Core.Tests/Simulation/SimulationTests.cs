@@ -93,10 +93,17 @@ public sealed class SimulationTests
             .Sample(
                 (paste, more, which) =>
                 {
-                    MachineSpec machine = MachineLibrary.Machines[which];
+                    BenchMachine machine = MachineLibrary.Machines[which];
                     double Hot(double r) =>
-                        new SteadySolver(HeatMachines.Of(machine with { Cooler = machine.Cooler with { PasteCPerW = r } }))
-                            .Solve(new SteadyLoad(machine.Processor.SustainedW, 0, machine.RoomC))
+                        new SteadySolver(
+                            HeatMachines.Of(
+                                machine with
+                                {
+                                    Truth = machine.Truth with { Cooler = machine.Truth.Cooler with { PasteCPerW = r } },
+                                }
+                            )
+                        )
+                            .Solve(new SteadyLoad(machine.Processor.SustainedPowerW, 0, machine.RoomC))
                             .ChipC!.Value;
                     Assert.True(Hot(paste + more) > Hot(paste));
                 }

@@ -7,7 +7,7 @@ namespace Remedos.Core.Tests.SteadyState;
 /// <summary>What a machine should show: of its parts, of its kind, under a run's own conditions, and how wide.</summary>
 public sealed class ExpectedStateTests
 {
-    private static MachineSpec Spec(string id) => MachineLibrary.Machines.Single(one => one.Id == id);
+    private static BenchMachine Spec(string id) => MachineLibrary.Machines.Single(one => one.Id == id);
 
     /// <summary>
     /// Its own bands and the other heat are the whole rise; slower fans, a closed side and a second heat make more of it.
@@ -46,7 +46,7 @@ public sealed class ExpectedStateTests
             .Count(seed =>
             {
                 DrawnMachine drawn = DrawnMachine.Draw(MachinePool.HeldOut, new Random(seed), (_, _) => []);
-                RunPoint at = new(drawn.Known.Processor.SustainedW, drawn.Known.Graphics?.IdleW ?? 0, 22);
+                RunPoint at = new(drawn.Known.Processor.SustainedPowerW, drawn.Known.Truth.Graphics?.IdleW ?? 0, 22);
                 double truth = ExpectedState.Of(drawn.Heat, at)!.RiseC.Value;
                 Expected expected = ExpectedState.Of(HeatMachines.Of(drawn.Known), at)!.RiseC;
                 return Math.Abs(truth - expected.Value) <= expected.HalfWidth;

@@ -76,15 +76,14 @@ public sealed class SteadyStateTests
     /// <summary>What it comes to on the simulated bench after hours: its own controllers, fans and network.</summary>
     private static (double DieC, double CaseAirC) OnBench(Any any)
     {
-        MachineSpec home = MachineLibrary.Machines.Single(one => one.Id == "home-tower");
-        double watts = any.Build.Processor.SustainedPowerW;
+        BenchMachine home = MachineLibrary.Machines.Single(one => one.Id == "home-tower");
         HeatMachine heat = HeatMachines.Of(any.Build, any.Cooler, any.Plan);
-        MachineSpec spec = home with
+        BenchMachine spec = home with
         {
-            Processor = home.Processor with { SustainedW = watts, BoostW = watts, BoostSeconds = 0, StaticShare = 0, LimitC = 129 },
-            Graphics = any.Build.Graphics is null ? null : MachineLibrary.Graphics[0] with { FullW = any.Build.Graphics.PowerW!.Value },
-            CoolerFan = any.Plan.Headers[0].Steering!,
-            CaseFans = any.Plan.Headers[1].Steering!,
+            Build = any.Build with { Processor = any.Build.Processor with { TemperatureLimitC = 129 } },
+            Cooler = any.Cooler,
+            Plan = any.Plan,
+            Truth = home.Truth with { Processor = home.Truth.Processor with { StaticShare = 0 } },
         };
         MachineOnBench bench = new(spec, [], any.Build.RoomC, 1, heat) { Settings = new BenchSettings(1, 1) };
         (double die, double air, int count) = (0, 0, 0);
@@ -132,10 +131,10 @@ public sealed class SteadyStateTests
     [InlineData("boat-station", "pump-failed")]
     public void Faults_are_the_same_to_both(string id, string fault)
     {
-        MachineSpec machine = MachineLibrary.Machines.Single(one => one.Id == id);
+        BenchMachine machine = MachineLibrary.Machines.Single(one => one.Id == id);
         FaultEffects faults = FaultEffects.Of([new(fault, 0.4)]);
-        double watts = machine.Processor.IdleW * 2.5,
-            card = machine.Graphics?.IdleW ?? 0;
+        double watts = machine.Truth.Processor.IdleW * 2.5,
+            card = machine.Truth.Graphics?.IdleW ?? 0;
         MachineOnBench bench = new(machine, [new(fault, 0.4)], 22, 3) { Settings = new BenchSettings(FanPercent: 60) };
         for (int tick = 0; tick < 3000; tick++)
         {

@@ -115,6 +115,11 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
       <div className="sm:col-span-2">
         <ChoiceField {...shared} name="fansSteeredBy" />
       </div>
+      {job.fields.coolerKind === "liquid" && (
+        <div className="sm:col-span-2">
+          <ChoiceField {...shared} name="radiatorAt" />
+        </div>
+      )}
     </div>
   );
 }

@@ -1,0 +1,105 @@
+using Remedos.Core.Airflow;
+using Remedos.Core.Machines;
+using Remedos.Core.SteadyState;
+
+namespace Remedos.Core.Tests.Machines;
+
+/// <summary>A part is one thing: what a workshop knows of it, and what the simulated bench lets it do, agree.</summary>
+public sealed class PartsAndTruthTests
+{
+    public static TheoryData<string> All => [.. MachineLibrary.Machines.Select(machine => machine.Id)];
+
+    private static BenchMachine Machine(string id) => MachineLibrary.Machines.Single(machine => machine.Id == id);
+
+    /// <summary>A catalogue is measured on the cooler itself, its pump on its own curve.</summary>
+    [Theory]
+    [MemberData(nameof(All))]
+    public void A_coolers_catalogue_says_what_is_true_of_it(string id)
+    {
+        CoolerHeat cooler = HeatMachines.Of(Machine(id)).Cooler!;
+        Assert.All(Machine(id).Cooler.Performance!, point => Assert.Equal(cooler.BaseToAirCPerW(point.Rpm), point.ResistanceCPerW, 0.0006));
+    }
+
+    /// <summary>
+    /// A workshop that has noted the parts expects what the machine does: the rise and the case's air, the card idle and at work.
+    /// </summary>
+    [Theory]
+    [MemberData(nameof(All))]
+    public void What_is_expected_of_the_noted_parts_holds_what_the_machine_does(string id)
+    {
+        BenchMachine machine = Machine(id);
+        HeatMachine truth = HeatMachines.Of(machine);
+        ReferenceMachine noted = AirPlanner.ReferenceOf(machine.Build, machine.Cooler)!;
+        Assert.True(noted.ByParts);
+        foreach (double load in machine.Graphics is null ? [0] : new double[] { 0, 1 })
+        {
+            RunPoint at = new(machine.Processor.SustainedPowerW, machine.CardW(load), machine.RoomC, 0.8 * machine.Cooler.FullRpm);
+            ExpectedState does = ExpectedState.Of(truth, at)!,
+                expected = ExpectedState.Of(noted.Machine, at)!;
+            Assert.Equal(does.RiseC.Value, expected.RiseC.Value, expected.RiseC.HalfWidth);
+            Assert.Equal(does.CaseAirC.Value, expected.CaseAirC.Value, 1.2 * expected.CaseAirC.HalfWidth);
+        }
+    }
+
+    private static readonly ProcessorPart Chip = new("chip", "Q4", 120, 95, InsideResistanceCPerW: 0.08);
+
+    private static readonly CoolerPart Loop = CoolerPart.OfKind("liquid") with
+    {
+        Id = "loop",
+        Performance = [new(900, 0.2), new(1600, 0.16)],
+    };
+
+    private static readonly CasePart Box = new(
+        Radiators: [new("front", [240]), new("top", [240])],
+        Fans: [new("front", "in", 120, 1000, 1200), new("rear", "out", 120, 1000, 1200)]
+    );
+
+    /// <summary>Where a radiator hangs is noted of the one that is on it; another one hangs where it does best.</summary>
+    [Theory]
+    [InlineData("top-out", "top", RadiatorAir.Out)]
+    [InlineData("top-in", "top", RadiatorAir.In)]
+    [InlineData("front-out", "front", RadiatorAir.Out)]
+    public void A_radiator_hangs_where_it_was_seen(string noted, string place, RadiatorAir air)
+    {
+        Build build = new(Chip, Case: Box, CurrentCooler: "loop", RadiatorAt: noted);
+        Assert.Null(build.Problem());
+        AirPlan plan = AirPlanner.Start(build, Loop);
+        Assert.Equal(place, plan.Cooler!.Place);
+        Assert.Equal(air, HeatMachines.Of(build, Loop, plan).Cooler!.Radiator);
+        CoolerPart other = Loop with { Id = "other" };
+        Assert.Equal(AirPlanner.Start(build with { RadiatorAt = null }, other).Cooler!.Place, AirPlanner.Start(build, other).Cooler!.Place);
+        Assert.Contains("radiatorAt: “floor-in” is none of front-in", (build with { RadiatorAt = "floor-in" }).Problem());
+    }
+
+    /// <summary>A radiator that blows out of the case leaves its heat outside: the case is cooler, the chip breathes its air.</summary>
+    [Fact]
+    public void What_was_noted_of_the_radiator_moves_what_is_expected()
+    {
+        ExpectedState Expected(string at) =>
+            ExpectedState.Of(
+                AirPlanner.ReferenceOf(new Build(Chip, Case: Box, CurrentCooler: "loop", RadiatorAt: at), Loop)!.Machine,
+                new RunPoint(120, 200, 22, 1200)
+            )!;
+        Assert.True(Expected("front-in").CaseAirC.Value > Expected("top-out").CaseAirC.Value + 3);
+        Assert.True(Expected("top-out").RiseC.Value > Expected("front-in").RiseC.Value + 3);
+    }
+
+    /// <summary>Less sheet and a supply that breathes elsewhere leave a case warmer; what nobody has measured is a mid tower.</summary>
+    [Fact]
+    public void A_cases_measures_and_its_supply_are_part_of_its_air()
+    {
+        double Air(CasePart box) =>
+            ExpectedState
+                .CaseAirAt(AirPlanner.ReferenceOf(new Build(Chip, Case: box), CoolerPart.OfKind("tower"))!.Machine, 120, 0, 22)
+                .Value;
+        double unknown = Air(Box),
+            mid = Air(Box with { HeightMm = 460, DepthMm = 440, WidthMm = 215 }),
+            small = Air(Box with { HeightMm = 95, DepthMm = 330, WidthMm = 290 });
+        Assert.Equal(0.79, (Box with { HeightMm = 460, DepthMm = 440, WidthMm = 215 }).SheetM2!.Value, 0.005);
+        Assert.Null((Box with { HeightMm = 460, DepthMm = 440 }).SheetM2);
+        Assert.Equal(unknown, mid, 0.1);
+        Assert.True(small > mid + 0.3);
+        Assert.True(Air(Box with { SupplyApart = true }) > unknown + 1);
+        Assert.Equal(unknown, Air(Box with { SupplyApart = false }));
+    }
+}
