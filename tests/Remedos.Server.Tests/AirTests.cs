@@ -229,7 +229,7 @@ public sealed class AirTests(App app) : IClassFixture<App>
         Assert.Equal(("front", true), await HangsAsync());
         Assert.True((await app.SaveAsync(job, "radiatorAt", "front-out")).IsSuccessStatusCode);
         Assert.Equal(("front", false), await HangsAsync());
-        Assert.True((await app.SaveAsync(job, "radiatorAt", "top-out")).IsSuccessStatusCode);
+        Assert.True((await app.SaveAsync(job, "radiatorAt", "top-out", "front-out")).IsSuccessStatusCode);
         Assert.Equal(("top", false), await HangsAsync());
         JsonElement coolers = await app.GetAsync($"/api/jobs/{job}/coolers");
         JsonElement own = coolers

@@ -27,13 +27,13 @@ public static class BestWay
             (stand, DiagnosisStand found) = Found(practice, stand, mended);
             if (found.Lead is not { } lead || found.Certainty is null)
             {
-                return stand;
+                return Whole(practice, stand);
             }
 
             string[] same = [.. DiagnosisTables.Causes.Where(cause => cause.Repair == lead.Repair).Select(cause => cause.Id)];
             if (same.Any(mended.Contains))
             {
-                return stand;
+                return Whole(practice, stand);
             }
 
             mended.AddRange(same);
@@ -47,6 +47,10 @@ public static class BestWay
 
         return stand.Ran("usual");
     }
+
+    /// <summary>As it is left: what was taken apart for a look and led to nothing is put back, and shown to run.</summary>
+    private static PracticeStand Whole(PracticeCase practice, PracticeStand stand) =>
+        stand.IsOff ? Home(practice, stand).Ran("usual") : stand;
 
     /// <summary>Repaired, where that can be done; left together where it cannot.</summary>
     private static PracticeStand Mended(PracticeCase practice, PracticeStand home, string repair) =>

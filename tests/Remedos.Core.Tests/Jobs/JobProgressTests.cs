@@ -139,6 +139,10 @@ public sealed class JobProgressTests
         JobFacts named = unknown with { PartsToNote = [] };
         Assert.Equal("check", ActionOf(named));
         Assert.DoesNotContain(Dust.Title, JobProgress.Of(named).Now.Why, StringComparison.OrdinalIgnoreCase);
+        // Nor is a machine of any parts called sound before that is likely.
+        DiagnosisStand sound = new(null, DiagnosisStand.Sound, 0.6, Tubes, 0.05);
+        Assert.Null((sound with { ByKind = true }).Certainty);
+        Assert.NotNull(sound.Certainty);
         // Four in five is not enough while nobody knows the parts; what is almost certain is acted on.
         Assert.Equal("parts", ActionOf(unknown with { Diagnosis = Stand(Dust, 0.85, Tubes, 0.05) with { ByKind = true } }));
         Assert.Equal("decide", ActionOf(unknown with { Diagnosis = Stand(Dust, 0.92, Tubes, 0.05) with { ByKind = true } }));

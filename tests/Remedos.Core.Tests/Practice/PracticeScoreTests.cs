@@ -18,7 +18,7 @@ public sealed class PracticeScoreTests
 
     private static ScoreLine Line(PracticeScore score, string id) => score.Lines.Single(line => line.Id == id);
 
-    /// <summary>In this case a look lifts the cooler, and the repair that leads then cannot be done.</summary>
+    /// <summary>In this case a look lifts the cooler, and no repair follows that puts it back.</summary>
     [Fact]
     public void The_best_way_leaves_no_machine_in_pieces() => Assert.False(BestWay.Of(PracticeCase.Draw(PracticeLevel.All[2], 509)).IsOff);
 
@@ -35,6 +35,7 @@ public sealed class PracticeScoreTests
         Assert.True(cases.Zip(ways).Count(pair => pair.Second.Left(pair.First).Count == 0) >= 85);
         Assert.All(ways, way => Assert.Equal("usual", way.Acts[0].Id));
         Assert.All(ways, way => Assert.True(way.Minutes < 300));
+        Assert.All(ways, way => Assert.False(way.IsOff));
         Assert.All(cases.Zip(ways), pair => Assert.Equal(10, Line(Scored(pair.First, pair.Second, Told.Mended, true), "baseline").Points));
     }
 
