@@ -11,7 +11,7 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="Probability">That this repair is needed, or that nothing is wrong.</param>
 /// <param name="Check">Null when none that is left is worth its minutes.</param>
 /// <param name="CheckBits">What the check, and all that comes with it, is expected to tell; 0 without one.</param>
-/// <param name="ByKind">Whether only the kind of its cooler is known: then no fault is named that is not almost certain, and nothing is called sound that is not likely to be.</param>
+/// <param name="ByKind">Whether only the kind of its cooler is known: then a fault is named once it is almost certain, and that nothing is wrong once it is likely.</param>
 public sealed record DiagnosisStand(
     CauseRow? Lead,
     string Title,
@@ -82,8 +82,8 @@ public sealed record DiagnosisStand(
     public bool IsSure => Probability >= CertainAt || (Probability >= SureAt && CheckBits < TellsMuchBits && !IsUnnamed);
 
     /// <summary>
-    /// What is held against any of its kind: of faults that are four in five, a large cooler with dust and a small clean one are too many to
-    /// tell an owner; and that nothing is wrong is not said before it is likely.
+    /// What is held against any of its kind: of faults that are four in five, a large cooler with dust and a small clean one are too many
+    /// to tell an owner; and that nothing is wrong is not said before it is likely.
     /// </summary>
     private bool IsUnnamed => ByKind && Probability < (IsSound ? LikelyAt : CertainAt);
 

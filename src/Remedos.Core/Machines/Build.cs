@@ -202,7 +202,7 @@ public sealed record Build(
     /// <summary>Whether a cooler is the one that is on it; of that one the id is not known where only its kind is.</summary>
     public bool IsOn(CoolerPart cooler) => cooler.Id == (CurrentCooler ?? "");
 
-    /// <summary>Where a cooler's radiator hangs, and whether it blows in; null while nobody has said, and for one that is not on it.</summary>
+    /// <summary>Where a cooler's radiator hangs, and whether it blows in; null while nobody has said, or it is not on it.</summary>
     public (string Place, bool Inward)? RadiatorOf(CoolerPart cooler) =>
         RadiatorAt?.Split('-') is [var place, var way] && cooler.IsLiquid && IsOn(cooler) ? (place, way == "in") : null;
 
