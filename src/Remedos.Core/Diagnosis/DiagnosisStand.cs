@@ -11,7 +11,8 @@ namespace Remedos.Core.Diagnosis;
 /// <param name="Probability">That this repair is needed, or that nothing is wrong.</param>
 /// <param name="Check">Null when none that is left is worth its minutes.</param>
 /// <param name="CheckBits">What the check, and all that comes with it, is expected to tell; 0 without one.</param>
-/// <param name="ByKind">Whether only the kind of its cooler is known: then a fault is named once it is almost certain, and that nothing is wrong once it is likely.</param>
+/// <param name="ByKind">Whether only the kind of its cooler is known: a fault is then named once it is almost certain, and that nothing is
+/// wrong once it is likely.</param>
 public sealed record DiagnosisStand(
     CauseRow? Lead,
     string Title,
