@@ -12,12 +12,13 @@ public enum MachinePool
     /// <summary>Machines of the library, their parts scattered as parts of one model are.</summary>
     Library,
 
+    /// <summary>Put together of the library's parts and fan curves, since what is noted of a case and a curve fits some better than others.</summary>
+    LibraryParts,
+
     /// <summary>The same with chips and coolers as different as those of one kind are: who knows only that may meet any.</summary>
     AnyOfKind,
 
-    /// <summary>
-    /// Processors, coolers, cases, cards and fan curves put together anew, processors and coolers of other sizes than the library's.
-    /// </summary>
+    /// <summary>Put together likewise, processors and coolers of other sizes than the library's.</summary>
     HeldOut,
 }
 
@@ -63,28 +64,27 @@ public sealed record DrawnMachine(
         ["cores", "control", "case-fan"],
     ];
 
-    /// <summary>Draws one.</summary>
+    /// <summary>In so many machines of one kind a fault can be felt in one, or it is drawn anew.</summary>
+    private const int MostTries = 200;
+
+    /// <summary>
+    /// Draws one. Where its faults cannot be felt in it, another machine of the same kind is drawn for them: were other faults drawn, those
+    /// that are seldom felt would be rarer than the tables say.
+    /// </summary>
     /// <param name="faults">Draws severities for what is known of the machine; a cause that cannot be in it must not be drawn.</param>
     public static DrawnMachine Draw(MachinePool pool, Random random, Func<CaseMachine, Random, Dictionary<string, double>?> faults)
     {
         while (true)
         {
-            BenchMachine? spec =
-                pool == MachinePool.HeldOut ? Combined(random) : MachineLibrary.Machines[random.Next(MachineLibrary.Machines.Count)];
-            if (spec is null)
+            if (Spec(pool, random) is not { } spec)
             {
                 continue;
-            }
-
-            if (pool == MachinePool.AnyOfKind)
-            {
-                spec = OtherOfKind(spec, random);
             }
 
             CaseMachine told = new(
                 spec.Cooler.Kind,
                 Math.Round(-30 * Math.Log(1 - random.NextDouble())),
-                PracticeCase.Complete.Contains(spec.Id),
+                IsComplete(spec),
                 DiagnosisTables.Settings[random.Next(DiagnosisTables.Settings.Length)],
                 HasCard: spec.Graphics is not null
             );
@@ -93,13 +93,55 @@ public sealed record DrawnMachine(
                 continue;
             }
 
-            BenchMachine? known = drawn.ContainsKey(TooSmall) ? TooSmallFor(spec, random) : Enough(spec);
-            if (known is not null && FeltFaults.Of(known, drawn) is { } felt)
+            for (int i = 0; i < MostTries; i++)
             {
-                (BenchMachine truth, HeatMachine heat) = Scattered(known, random);
-                return new DrawnMachine(known with { Cooler = Catalogued(known) }, truth, heat, told, felt);
+                if (With(drawn, spec, told, random) is { } machine)
+                {
+                    return machine;
+                }
+
+                do
+                {
+                    spec = Spec(pool, random)!;
+                } while (!IsAlike(spec, told));
             }
         }
+    }
+
+    private static bool IsComplete(BenchMachine spec) => PracticeCase.Complete.Contains(spec.Id);
+
+    private static bool IsAlike(BenchMachine? spec, CaseMachine told) =>
+        spec is not null
+        && spec.Cooler.Kind == told.CoolerKind
+        && spec.Graphics is not null == told.HasCard
+        && IsComplete(spec) == told.Prebuilt;
+
+    private static BenchMachine? Spec(MachinePool pool, Random random)
+    {
+        BenchMachine? spec =
+            pool == MachinePool.Library
+                ? MachineLibrary.Machines[random.Next(MachineLibrary.Machines.Count)]
+                : Combined(random, () => pool == MachinePool.HeldOut ? OtherSize(random) : 1);
+        return spec is not null && pool == MachinePool.AnyOfKind ? OtherOfKind(spec, random) : spec;
+    }
+
+    /// <summary>A machine with faults; null where its cooler cannot be made to fit, or they cannot be felt.</summary>
+    private static DrawnMachine? With(Dictionary<string, double> faults, BenchMachine spec, CaseMachine told, Random random)
+    {
+        BenchMachine? known = faults.ContainsKey(TooSmall) ? TooSmallFor(spec, random) : Enough(spec);
+        if (known is null || FeltFaults.Of(known, faults) is not { } felt)
+        {
+            return null;
+        }
+
+        (BenchMachine truth, HeatMachine heat) = Scattered(known, random);
+        // What holds by its catalogue and not as it stands is too small for its owner, whatever the draw calls it; and the other way round.
+        if (FeltFaults.AtRatedC(truth, RoomOf(truth), heat) > truth.Processor.TemperatureLimitC != faults.ContainsKey(TooSmall))
+        {
+            return null;
+        }
+
+        return new DrawnMachine(known with { Cooler = Catalogued(known) }, truth, heat, told, felt);
     }
 
     /// <summary>Another chip and another cooler where these stand.</summary>
@@ -158,15 +200,18 @@ public sealed record DrawnMachine(
     /// <summary>By how much parts of one kind differ, as a standard deviation of their logarithm.</summary>
     private const double OfKindShare = 0.2;
 
-    /// <summary>Parts put together at random, the cooler of a size that goes with the chip.</summary>
-    private static BenchMachine? Combined(Random random)
+    /// <summary>A size that no part of the library has.</summary>
+    private static double OtherSize(Random random) => random.Next(2) == 0 ? Between(random, 0.72, 0.92) : Between(random, 1.08, 1.35);
+
+    /// <summary>Parts put together at random; null where nobody would.</summary>
+    /// <param name="size">Draws by how much chip and cooler differ from the library's.</param>
+    private static BenchMachine? Combined(Random random, Func<double> size)
     {
         T One<T>(IReadOnlyList<T> list) => list[random.Next(list.Count)];
-        double Other() => random.Next(2) == 0 ? Between(random, 0.72, 0.92) : Between(random, 1.08, 1.35);
-        TrueProcessor chip = Sized(One(MachineLibrary.Processors), Other(), Other());
+        TrueProcessor chip = Sized(One(MachineLibrary.Processors), size(), size());
         chip = chip with { Truth = chip.Truth with { Cores = 4 * random.Next(1, 5) } };
         TrueCooler cooler = One(MachineLibrary.Coolers);
-        cooler = cooler with { Truth = Sized(cooler.Truth, Other(), Other()), Part = Faster(cooler.Part, Between(random, 0.85, 1.2)) };
+        cooler = cooler with { Truth = Sized(cooler.Truth, size(), size()), Part = Faster(cooler.Part, Between(random, 0.85, 1.2)) };
         TrueCase box = One(MachineLibrary.Cases);
         TrueCard? card = random.NextDouble() < 0.55 ? One(MachineLibrary.Graphics) : null;
         if (box.Part.Fans!.Count < 2 && (card?.Part.PowerW > 100 || cooler.Part.IsLiquid))
@@ -180,6 +225,19 @@ public sealed record DrawnMachine(
             (small && (cooler.Part.Kind is not ("down-draught" or "passive") || chip.Part.SustainedPowerW > MostInSmallW))
             || (cooler.Part.Kind == "passive" && chip.Part.SustainedPowerW > MostPassiveW)
         )
+        {
+            return null;
+        }
+
+        RadiatorWay[] ways =
+        [
+            .. RadiatorWay.Chosen.Where(way =>
+                (box.Part.Radiators ?? []).Any(one =>
+                    one.Place == way.Place && one.SizesMm?.Contains(cooler.Part.RadiatorSizeMm ?? 0) == true
+                )
+            ),
+        ];
+        if (cooler.Part.IsLiquid && ways.Length == 0)
         {
             return null;
         }
@@ -202,7 +260,7 @@ public sealed record DrawnMachine(
             cooler,
             box,
             card,
-            cooler.Part.IsLiquid ? One(MachineLibrary.Radiators) : null,
+            cooler.Part.IsLiquid ? One(ways).Id : null,
             MachineLibrary.Steerings.Single(row => row.Id == curve).Curve,
             caseFans,
             Between(random, 12, 45),
@@ -214,7 +272,9 @@ public sealed record DrawnMachine(
     private static double CaseAirC(BenchMachine spec) =>
         ExpectedState.CaseAirAt(HeatMachines.Of(spec), spec.Processor.SustainedPowerW, spec.Truth.Graphics?.IdleW ?? 0, spec.RoomC).Value;
 
-    private static double AtRatedC(BenchMachine spec) => FeltFaults.AtRatedC(spec, Math.Min(spec.RoomC, MostRoomC));
+    private static double AtRatedC(BenchMachine spec) => FeltFaults.AtRatedC(spec, RoomOf(spec));
+
+    private static double RoomOf(BenchMachine spec) => Math.Min(spec.RoomC, MostRoomC);
 
     private static BenchMachine Cooled(BenchMachine spec, double factor) =>
         spec with

@@ -73,7 +73,7 @@ public static class LikelihoodTables
             : null;
         foreach (bool byParts in new[] { true, false })
         {
-            MachinePool pool = byParts ? MachinePool.Library : MachinePool.AnyOfKind;
+            MachinePool pool = byParts ? MachinePool.LibraryParts : MachinePool.AnyOfKind;
             SimulatedCase simulated = new(DrawnMachine.Draw(pool, new Random(seed), Faults), byParts, seed);
             // The usual run alone tells most; what is asked of trials comes afterwards.
             EvidenceItem[] usual = [.. simulated.OfRuns.Where(item => !Questions.Contains(item.Id))];

@@ -31,17 +31,6 @@ public sealed record AirQuestion(string Id, string Title, IReadOnlyList<AirWay> 
 /// <summary>The ready-made comparisons.</summary>
 public static class AirComparison
 {
-    private static readonly (string Place, bool Inward, string Title)[] RadiatorWays =
-    [
-        ("front", true, "in front, blowing in"),
-        ("front", false, "in front, blowing out"),
-        ("top", false, "on top, blowing out"),
-        ("top", true, "on top, blowing in"),
-        ("rear", false, "at the rear, blowing out"),
-        ("bottom", true, "at the bottom, blowing in"),
-        ("side", true, "at the side, blowing in"),
-    ];
-
     private static readonly (string Source, string Title)[] Followed =
     [
         ("cpu", "the processor"),
@@ -68,8 +57,8 @@ public static class AirComparison
                     build,
                     cooler,
                     plan,
-                    RadiatorWays
-                        .Where(way => places.Contains(way.Place))
+                    RadiatorWay
+                        .Chosen.Where(way => places.Contains(way.Place))
                         .Select(way =>
                             (
                                 way.Title,

@@ -192,7 +192,7 @@ public static class Diagnoser
                             reasons[i][cause] > 0 ? Because(one.Item, row.Id) : null
                         )
                 )
-                .Where(weight => Math.Abs(weight.Bits) >= LeastBits)
+                .Where((weight, i) => Math.Abs(weight.Bits) >= LeastBits && !(weight.Bits < 0 && Shows(cause, told[i].Likelihood)))
                 .OrderByDescending(weight => Math.Abs(weight.Bits))
                 .ThenBy(weight => weight.Evidence, StringComparer.Ordinal),
         ];
@@ -200,6 +200,13 @@ public static class Diagnoser
             [.. weights.Where(weight => weight.Bits > 0 == speaksFor).Select(weight => $"{weight.Evidence}: {weight.State}")];
         return new CauseAnswer(row.Id, probability, Words(true), Words(false)) { Reasons = weights };
     }
+
+    /// <summary>
+    /// Whether a cause alone makes an observation likelier than a sound machine does. What it shows is no reason against it, though another
+    /// cause explains it better still.
+    /// </summary>
+    private static bool Shows(int cause, double[] likelihood) =>
+        likelihood[Array.IndexOf(DiagnosisNetwork.Sets, 1u << cause)] > likelihood[Array.IndexOf(DiagnosisNetwork.Sets, 0u)];
 
     /// <summary>What a cause has to do with a state that was seen; null of the first state, which is what a sound machine shows.</summary>
     private static string? Because(EvidenceItem item, string cause) =>

@@ -23,6 +23,16 @@ internal static class DiagnosisNetwork
     /// <summary>Likewise in what runs show: shares that were counted on some hundred machines are known no better.</summary>
     private const double CountedSlip = 0.0005;
 
+    /// <summary>
+    /// States that come from one owner, or are held against one expected machine, err together, so each weighs as a share of an
+    /// observation by itself: against the usual machine of the kind a larger cooler or a closer case moves rise, ratio, steps and drops
+    /// alike, against noted parts what the noting leaves open. These are the shares at which what is said is what is found, on machines
+    /// drawn for that alone (docs/science.md).
+    /// </summary>
+    private const double OwnerShare = 0.86,
+        PartsShare = 0.8,
+        KindShare = 0.52;
+
     /// <summary>The sets as bits of the causes' order; the empty one first.</summary>
     public static uint[] Sets { get; } =
     [
@@ -43,19 +53,15 @@ internal static class DiagnosisNetwork
     /// <summary>How many such groups there are.</summary>
     public static int RepairGroupCount { get; }
 
-    private static readonly Shares OfParts = new(0.75, 1, 0.8),
-        OfKind = new(0.48, 0.9, 0.9),
-        Whole = new(1, 1, 1);
-
     /// <summary>
     /// The likelihood of each telling state given each set, by what the machine is held against: by evidence, state, set.
     /// </summary>
-    private static readonly Dictionary<string, double[][]> ByParts = Tables(byParts: true, OfParts),
-        ByKind = Tables(byParts: false, OfKind),
-        Told = Halfway(Tables(byParts: true, Whole), Tables(byParts: false, Whole));
+    private static readonly Dictionary<string, double[][]> ByParts = Tables(byParts: true),
+        ByKind = Tables(byParts: false),
+        Told = Halfway(Tables(byParts: true, judged: true), Tables(byParts: false, judged: true));
 
-    private static Dictionary<string, double[][]> Tables(bool byParts, Shares shares) =>
-        DiagnosisTables.Evidence.ToDictionary(row => row.Id, row => LikelihoodsOf(row, byParts, shares), StringComparer.Ordinal);
+    private static Dictionary<string, double[][]> Tables(bool byParts, bool judged = false) =>
+        DiagnosisTables.Evidence.ToDictionary(row => row.Id, row => LikelihoodsOf(row, byParts, judged), StringComparer.Ordinal);
 
     private static Dictionary<string, double[][]> Halfway(Dictionary<string, double[][]> one, Dictionary<string, double[][]> other) =>
         one.ToDictionary(
@@ -189,7 +195,7 @@ internal static class DiagnosisNetwork
         return marginals;
     }
 
-    private static double[][] LikelihoodsOf(EvidenceRow row, bool byParts, Shares shares)
+    private static double[][] LikelihoodsOf(EvidenceRow row, bool byParts, bool judged)
     {
         int states = row.Telling.Count;
         double[][] table = [.. Enumerable.Range(0, states).Select(_ => new double[Sets.Length])];
@@ -202,14 +208,15 @@ internal static class DiagnosisNetwork
 
         Effect?[] effects = [.. DiagnosisTables.Causes.Select(cause => EffectOf(row, cause.Id, byParts, leak))];
         double[] p = new double[states];
-        bool judged = shares == Whole,
-            counted = row.Leak is null && !judged;
-        double shared =
-            judged ? 1
-            : row.Kind == "symptom" ? shares.Owner
+        bool counted = row.Leak is null && !judged;
+        double shared = judged ? 1
+            : row.Kind == "symptom" ? OwnerShare
             : !counted ? 1
-            : row.Share ?? (IsHeldAgainst(row) ? shares.HeldAgainst : shares.Measured);
-        double slip = counted ? CountedSlip : Slip;
+            : byParts && row.Share is { } share ? share
+            : !row.HeldAgainst ? 1
+            : byParts ? PartsShare
+            : KindShare,
+            slip = counted ? CountedSlip : Slip;
         for (int i = 0; i < Sets.Length; i++)
         {
             Effect[] present = [.. CausesIn(Sets[i]).Select(cause => effects[cause]).OfType<Effect>()];
@@ -236,25 +243,6 @@ internal static class DiagnosisNetwork
 
         return table;
     }
-
-    /// <summary>
-    /// States that come from one machine, one run or one owner err together, so each weighs as a share of an observation by itself.
-    /// The shares are those at which what is said is what is found, on machines drawn for that alone (docs/science.md).
-    /// </summary>
-    /// <param name="HeldAgainst">
-    /// Of states against the expected one: against the usual machine of the kind a larger cooler or a closer case moves rise, ratio,
-    /// steps and drops alike.
-    /// </param>
-    /// <param name="Measured">Of others that the same runs show.</param>
-    /// <param name="Owner">Of what one owner tells.</param>
-    private sealed record Shares(double HeldAgainst, double Measured, double Owner);
-
-    /// <summary>Whether a state hangs on what the machine is held against.</summary>
-    private static bool IsHeldAgainst(EvidenceRow row) =>
-        row.Leak is null
-        && RunLikelihoods.Of(row.Id, true) is { } parts
-        && RunLikelihoods.Of(row.Id, false) is { } kind
-        && !parts.Leak.SequenceEqual(kind.Leak);
 
     /// <summary>
     /// What a cause adds, without the leak: of ordered states how probable it is that it makes none worse than each, of others how probable

@@ -52,9 +52,10 @@ public sealed record PriorFactor(string When, double Times, string Reason);
 /// <param name="Leak">How often each state is seen when none of the causes is there; null where the simulator tells (<see
 /// cref="RunLikelihoods"/>).</param>
 /// <param name="Share">
-/// Of an observation that it weighs, where it says more of the machine than of its faults; null for what others of its kind weigh.
+/// Of an observation that it weighs where the machine's parts are known; null for what others of its kind weigh.
 /// </param>
 /// <param name="ShareReason">Why.</param>
+/// <param name="HeldAgainst">Whether its states hang on what is expected of the machine.</param>
 public sealed record EvidenceRow(
     string Id,
     string Title,
@@ -77,7 +78,8 @@ public sealed record EvidenceRow(
     double RiskMinutes = 0,
     string? Order = null,
     double? Share = null,
-    string? ShareReason = null
+    string? ShareReason = null,
+    bool HeldAgainst = false
 )
 {
     /// <summary>Whether it can be asked of a machine by itself; what is only ever read off beside something else cannot.</summary>

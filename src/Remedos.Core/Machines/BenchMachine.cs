@@ -25,7 +25,7 @@ public sealed record BenchMachine(
     private static readonly string[] HeaderNames = ["CPU", "CASE"];
 
     /// <summary>A machine of parts.</summary>
-    /// <param name="radiator">Of <see cref="MachineLibrary.Radiators"/>; null for an air cooler.</param>
+    /// <param name="radiator">Of <see cref="RadiatorWay.Ids"/>; null for an air cooler.</param>
     internal static BenchMachine Of(
         string id,
         string name,
@@ -47,7 +47,7 @@ public sealed record BenchMachine(
             Graphics: card?.Part,
             RoomC: roomC,
             CurrentCooler: cooler.Id,
-            FansFollow: caseFans.Source,
+            FansFollow: caseFans.Points.Count > 1 ? caseFans.Source : Steering.Fixed,
             RadiatorAt: radiator
         );
         MachineTruth truth = new(processor.Truth, cooler.Truth, box.Truth, card?.Truth, boardW);
@@ -66,10 +66,10 @@ public sealed record BenchMachine(
 
     private static AirPlan PlanOf(CasePart box, string? radiator, Steering coolerFan, Steering caseFans)
     {
-        string? place = radiator?.Split('-')[0];
+        RadiatorWay? hung = RadiatorWay.Of(radiator);
         return new AirPlan(
-            [.. (box.Fans ?? []).Select((fan, i) => fan.Planned($"{i}", HeaderNames[CaseHeader])).Where(fan => fan.Place != place)],
-            new PlannedCooler(place, radiator?.EndsWith("-in", StringComparison.Ordinal) == true, HeaderNames[CoolerHeader]),
+            [.. (box.Fans ?? []).Select((fan, i) => fan.Planned($"{i}", HeaderNames[CaseHeader])).Where(fan => fan.Place != hung?.Place)],
+            new PlannedCooler(hung?.Place, hung?.Inward == true, HeaderNames[CoolerHeader]),
             [new(HeaderNames[CoolerHeader], null, coolerFan), new(HeaderNames[CaseHeader], null, caseFans)]
         );
     }

@@ -178,8 +178,9 @@ public sealed record Wants(string? School = null, long? MaxPriceMinor = null, do
 
 /// <summary>A machine that a cooler is sought for (docs/formats.md).</summary>
 /// <param name="HottestRoomC">Of the year; null for the room as it is.</param>
-/// <param name="FansFollow">What its case fans follow, of <see cref="Steering.Sources"/>; null for what its board says.</param>
-/// <param name="RadiatorAt">Where the radiator of the cooler that is on it hangs, of <see cref="RadiatorWays"/>; null while nobody has
+/// <param name="FansFollow">What its case fans follow, of <see cref="Steering.Sources"/> or <see cref="Steering.Fixed"/>; null for what
+/// its board says.</param>
+/// <param name="RadiatorAt">Where the radiator of the cooler that is on it hangs, of <see cref="RadiatorWay.Ids"/>; null while nobody has
 /// said.</param>
 /// <param name="CurrentCooler">Id of the one that is on it; it is always a candidate.</param>
 public sealed record Build(
@@ -196,15 +197,11 @@ public sealed record Build(
     string? RadiatorAt = null
 )
 {
-    /// <summary>Where a radiator can hang and which way it blows: front-in, front-out, top-in …</summary>
-    public static readonly string[] RadiatorWays = [.. AirPlan.Places.SelectMany(place => new[] { $"{place}-in", $"{place}-out" })];
-
     /// <summary>Whether a cooler is the one that is on it; of that one the id is not known where only its kind is.</summary>
     public bool IsOn(CoolerPart cooler) => cooler.Id == (CurrentCooler ?? "");
 
     /// <summary>Where a cooler's radiator hangs, and whether it blows in; null while nobody has said, or it is not on it.</summary>
-    public (string Place, bool Inward)? RadiatorOf(CoolerPart cooler) =>
-        RadiatorAt?.Split('-') is [var place, var way] && cooler.IsLiquid && IsOn(cooler) ? (place, way == "in") : null;
+    public RadiatorWay? RadiatorOf(CoolerPart cooler) => cooler.IsLiquid && IsOn(cooler) ? RadiatorWay.Of(RadiatorAt) : null;
 
     /// <summary>The first thing that cannot be, as a sentence with its place; null when all is well.</summary>
     public string? Problem()
@@ -229,8 +226,8 @@ public sealed record Build(
                 ?? Between("graphics.powerW", Graphics?.PowerW, 0, 1500, "W")
                 ?? Between("graphics.lengthMm", Graphics?.LengthMm, 60, 500, "mm")
                 ?? (
-                    RadiatorAt is { } at && !RadiatorWays.Contains(at)
-                        ? $"radiatorAt: “{at}” is none of {string.Join(", ", RadiatorWays)}."
+                    RadiatorAt is { } at && !RadiatorWay.Ids.Contains(at)
+                        ? $"radiatorAt: “{at}” is none of {string.Join(", ", RadiatorWay.Ids)}."
                         : null
                 )
                 ?? Between("roomC", RoomC, -20, 60, "°C")

@@ -30,8 +30,9 @@ public static class Defaults
         KindShare = Of("kindShare"),
         UnknownKindShare = Of("unknownKindShare");
 
-    /// <summary>Half-widths of the case air's rise, shares.</summary>
+    /// <summary>Half-widths of the case air's rise, shares; the last is what fans at a fixed speed that nobody noted add.</summary>
     public static readonly double CaseAirShare = Of("caseAirShare"),
+        FixedFansAirShare = Of("fixedFansAirShare"),
         UnknownCaseShare = Of("unknownCaseShare");
 
     /// <summary>W, and half of its range.</summary>
@@ -49,6 +50,7 @@ public static class Defaults
 
     /// <summary>Shares of full speed.</summary>
     public static readonly double SupplyFanShare = Of("supplyFanShare"),
+        FixedFanShare = Of("fixedFanShare"),
         StillFanShare = Of("stillFanShare"),
         PumpShare = Of("pumpShare");
 

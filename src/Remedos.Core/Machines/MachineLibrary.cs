@@ -34,9 +34,6 @@ public sealed record SteeringRow(string Id, string Source, IReadOnlyList<Steerin
 /// </summary>
 public static class MachineLibrary
 {
-    /// <summary>Where a library machine's radiator can hang.</summary>
-    public static readonly string[] Radiators = ["front-in", "top-out", "rear-out"];
-
     /// <summary>Every processor of the library.</summary>
     public static IReadOnlyList<TrueProcessor> Processors { get; } =
         Load(
@@ -131,12 +128,12 @@ public static class MachineLibrary
         if (problem is null && cooler!.Part.IsLiquid != row.Radiator is not null)
         {
             problem = cooler.Part.IsLiquid
-                ? $"“{cooler.Part.Name}” is a liquid cooler: say where its radiator stands ({string.Join(", ", Radiators)})."
+                ? $"“{cooler.Part.Name}” is a liquid cooler: say where its radiator stands ({string.Join(", ", RadiatorWay.Ids)})."
                 : $"“{cooler.Part.Name}” has no radiator.";
         }
-        else if (problem is null && row.Radiator is not null && !Radiators.Contains(row.Radiator))
+        else if (problem is null && row.Radiator is not null && !RadiatorWay.Ids.Contains(row.Radiator))
         {
-            problem = $"“{row.Radiator}” is no place of a radiator; known are {string.Join(", ", Radiators)}.";
+            problem = $"“{row.Radiator}” is no place of a radiator; known are {string.Join(", ", RadiatorWay.Ids)}.";
         }
 
         return problem is not null

@@ -9,6 +9,9 @@ public sealed record Steering(string Source, IReadOnlyList<SteeringPoint> Points
     /// <summary>What a fan can follow.</summary>
     public static readonly string[] Sources = ["cpu", "coolant", "gpu", "board", "cpu-gpu"];
 
+    /// <summary>What is noted of fans that follow nothing; at which speed they are fixed is not.</summary>
+    public const string Fixed = "fixed";
+
     /// <summary>Share of full speed at a temperature, 0 … 1.</summary>
     public double Share(double temperatureC)
     {

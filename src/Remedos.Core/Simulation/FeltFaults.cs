@@ -34,8 +34,9 @@ public static class FeltFaults
     private const string Room = "room-hot";
 
     /// <summary>Where the chip would come to rest at its rated watts in a room, without a fault, °C.</summary>
-    public static double AtRatedC(BenchMachine spec, double roomC) =>
-        new SteadySolver(HeatMachines.Of(spec)).Solve(LoadOf(spec) with { RoomC = roomC }).ChipC!.Value;
+    /// <param name="heat">What heat meets in it; null for what its parts say.</param>
+    public static double AtRatedC(BenchMachine spec, double roomC, HeatMachine? heat = null) =>
+        new SteadySolver(heat ?? HeatMachines.Of(spec)).Solve(LoadOf(spec) with { RoomC = roomC }).ChipC!.Value;
 
     /// <summary>The faults, each as severe as it takes to be felt in this machine; null where one never is.</summary>
     /// <param name="faults">Severities 0 … 1 by cause.</param>

@@ -41,7 +41,7 @@ public static class AirPlans
             fans.Add(fan.Planned($"fan-{i + 1}", rest.Count > 0 ? rest[i % rest.Count] : own));
         }
 
-        if (build.FansFollow is { } source && Steering.Sources.Contains(source))
+        if (build.FansFollow is { } source && Curves.ContainsKey(source))
         {
             for (int i = 0; i < headers.Count; i++)
             {
@@ -71,6 +71,7 @@ public static class AirPlans
         ["cpu-gpu"] = Library("hotter"),
         ["coolant"] = Library("coolant"),
         ["board"] = Library("board"),
+        [Steering.Fixed] = new("board", [new(Defaults.RoomC, 100 * Defaults.FixedFanShare)]),
     };
 
     private static Steering Library(string id) => MachineLibrary.Steerings.Single(row => row.Id == id).Curve;

@@ -123,7 +123,10 @@ public static class HeatMachines
             Openings = FanLaw.Leaks,
             OpenFrame = build.Case?.OpenFrame == true,
             MetalWPerK = size * Defaults.CaseMetalWPerK,
-            CaseHalfShare = caseKnown ? Defaults.CaseAirShare : Defaults.UnknownCaseShare,
+            CaseHalfShare =
+                !caseKnown ? Defaults.UnknownCaseShare
+                : build.FansFollow == Steering.Fixed ? double.Hypot(Defaults.CaseAirShare, Defaults.FixedFansAirShare)
+                : Defaults.CaseAirShare,
             BoardW = Defaults.BoardW,
             BoardHalfW = Defaults.BoardHalfW,
             Curves = curves,
@@ -145,7 +148,8 @@ public static class HeatMachines
         [
             .. cooler is null ? Array.Empty<string>() : [$"{cooler.Name}, {Knowledge(cooler).From}"],
             build.Processor.InsideResistanceCPerW is null ? $"{build.Processor.Name}, taken for a usual chip" : build.Processor.Name,
-            build.Case?.Name ?? (build.Case?.Fans is not null ? "its case fans" : "a usual case"),
+            (build.Case?.Name ?? (build.Case?.Fans is not null ? "its case fans" : "a usual case"))
+                + (build.FansFollow == Steering.Fixed ? ", fans fixed at a speed that nobody noted" : ""),
         ];
 
     /// <summary>What should be noted so that it could be told better, a phrase each.</summary>

@@ -84,6 +84,35 @@ public sealed class PartsAndTruthTests
         Assert.True(Expected("top-out").RiseC.Value > Expected("front-in").RiseC.Value + 3);
     }
 
+    /// <summary>
+    /// Case fans that are fixed say nothing of their speed: whether they are silenced or left at full, what is expected holds it. A curve
+    /// that is noted leaves less open.
+    /// </summary>
+    [Theory]
+    [InlineData(35)]
+    [InlineData(60)]
+    [InlineData(100)]
+    public void Fans_that_are_fixed_leave_the_cases_air_open(double percent)
+    {
+        Build build = new(Chip, Case: Box, CurrentCooler: "tower", FansFollow: Steering.Fixed);
+        CoolerPart cooler = CoolerPart.OfKind("tower") with { Id = "tower" };
+        AirPlan plan = AirPlanner.Start(build, cooler);
+        AirPlan turning = plan with
+        {
+            Headers =
+            [
+                .. plan.Headers.Select(header =>
+                    plan.Fans.Any(fan => fan.Header == header.Name) ? header with { Steering = new("board", [new(20, percent)]) } : header
+                ),
+            ],
+        };
+        double does = ExpectedState.CaseAirAt(HeatMachines.Of(build, cooler, turning), 120, 0, 22).Value;
+        Expected expected = ExpectedState.CaseAirAt(AirPlanner.ReferenceOf(build, cooler)!.Machine, 120, 0, 22),
+            noted = ExpectedState.CaseAirAt(AirPlanner.ReferenceOf(build with { FansFollow = "board" }, cooler)!.Machine, 120, 0, 22);
+        Assert.Equal(does, expected.Value, expected.HalfWidth);
+        Assert.True(noted.HalfWidth / noted.Value < 0.7 * expected.HalfWidth / expected.Value);
+    }
+
     /// <summary>Less sheet and a supply that breathes elsewhere leave a case warmer; what nobody has measured is a mid tower.</summary>
     [Fact]
     public void A_cases_measures_and_its_supply_are_part_of_its_air()
