@@ -12,7 +12,9 @@ public enum MachinePool
     /// <summary>Machines of the library, their parts scattered as parts of one model are.</summary>
     Library,
 
-    /// <summary>Put together of the library's parts and fan curves, since what is noted of a case and a curve fits some better than others.</summary>
+    /// <summary>
+    /// Put together of the library's parts and fan curves, since what is noted of a case and a curve fits some better than others.
+    /// </summary>
     LibraryParts,
 
     /// <summary>The same with chips and coolers as different as those of one kind are: who knows only that may meet any.</summary>

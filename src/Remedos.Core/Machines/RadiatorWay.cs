@@ -4,7 +4,7 @@ namespace Remedos.Core.Machines;
 /// <param name="Inward">Whether they draw from the room.</param>
 public sealed record RadiatorWay(string Place, bool Inward)
 {
-    /// <summary>Those that anybody would choose, as one tries them: what draws from the room first in front, warm air out of the rest.</summary>
+    /// <summary>Those that anybody would choose, in the order in which one tries them.</summary>
     public static readonly IReadOnlyList<RadiatorWay> Chosen =
     [
         new("front", true),
