@@ -48,6 +48,8 @@ for (const [name, path, { open, act, fullPage = false, ...options } = {}] of vie
   }
   await act?.(page);
   await page.waitForTimeout(600);
+  // A picture of a page that is still fetching shows nobody anything.
+  await page.waitForFunction(() => !/Fetching .+ …/.test(document.body.innerText));
   await page.screenshot({ path: `${folder}${name}.png`, fullPage });
   await page.close();
 }

@@ -30,7 +30,9 @@ public static class Defaults
         KindShare = Of("kindShare"),
         UnknownKindShare = Of("unknownKindShare");
 
-    /// <summary>Half-widths of the case air's rise, shares; the last is what fans at a fixed speed that nobody noted add.</summary>
+    /// <summary>
+    /// Half-widths of the case air's rise, shares: of a known case; what fans fixed at a speed nobody noted add to it; of an unknown one.
+    /// </summary>
     public static readonly double CaseAirShare = Of("caseAirShare"),
         FixedFansAirShare = Of("fixedFansAirShare"),
         UnknownCaseShare = Of("unknownCaseShare");
