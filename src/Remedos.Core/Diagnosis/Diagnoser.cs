@@ -7,6 +7,12 @@ public sealed record CauseAnswer(string Id, double Probability, IReadOnlyList<st
 {
     /// <summary>What speaks for and against it, the heaviest first.</summary>
     public IReadOnlyList<EvidenceWeight> Reasons { get; init; } = [];
+
+    /// <summary>
+    /// What it shows that moves it little, since other causes explain it as well; the most telling against a sound machine first, its
+    /// bits against that.
+    /// </summary>
+    public IReadOnlyList<EvidenceWeight> Shared { get; init; } = [];
 }
 
 /// <summary>What an observation does to a cause.</summary>
@@ -69,6 +75,9 @@ public static class Diagnoser
 {
     /// <summary>Less than this is no reason.</summary>
     private const double LeastBits = 0.15;
+
+    /// <summary>A cause shows what it makes twice as likely as a sound machine does.</summary>
+    private const double ShowsBits = 1;
 
     /// <summary>An observation this improbable under all the others does not fit.</summary>
     private const double Surprising = 0.05;
@@ -181,32 +190,28 @@ public static class Diagnoser
     )
     {
         CauseRow row = DiagnosisTables.Causes[cause];
-        EvidenceWeight[] weights =
-        [
-            .. told.Select(
-                    (one, i) =>
-                        new EvidenceWeight(
-                            one.Item.Id,
-                            one.Item.State,
-                            reasons[i][cause],
-                            reasons[i][cause] > 0 ? Because(one.Item, row.Id) : null
-                        )
-                )
-                .Where((weight, i) => Math.Abs(weight.Bits) >= LeastBits && !(weight.Bits < 0 && Shows(cause, told[i].Likelihood)))
-                .OrderByDescending(weight => Math.Abs(weight.Bits))
-                .ThenBy(weight => weight.Evidence, StringComparer.Ordinal),
-        ];
+        double[] alone = [.. told.Select(one => AloneBits(cause, one.Likelihood))];
+        EvidenceWeight Weight(int i, double bits) =>
+            new(told[i].Item.Id, told[i].Item.State, bits, bits > 0 ? Because(told[i].Item, row.Id) : null);
+        EvidenceWeight[] Heaviest(IEnumerable<EvidenceWeight> of) =>
+            [.. of.OrderByDescending(weight => Math.Abs(weight.Bits)).ThenBy(weight => weight.Evidence, StringComparer.Ordinal)];
+        int[] all = [.. Enumerable.Range(0, told.Count)];
+        // What a cause shows is no reason against it, though another explains it better still.
+        EvidenceWeight[] weights = Heaviest(
+            all.Where(i => reasons[i][cause] >= LeastBits || (reasons[i][cause] <= -LeastBits && alone[i] <= 0))
+                .Select(i => Weight(i, reasons[i][cause]))
+        );
         string[] Words(bool speaksFor) =>
             [.. weights.Where(weight => weight.Bits > 0 == speaksFor).Select(weight => $"{weight.Evidence}: {weight.State}")];
-        return new CauseAnswer(row.Id, probability, Words(true), Words(false)) { Reasons = weights };
+        return new CauseAnswer(row.Id, probability, Words(true), Words(false))
+        {
+            Reasons = weights,
+            Shared = Heaviest(all.Where(i => reasons[i][cause] < LeastBits && alone[i] >= ShowsBits).Select(i => Weight(i, alone[i]))),
+        };
     }
 
-    /// <summary>
-    /// Whether a cause alone makes an observation likelier than a sound machine does. What it shows is no reason against it, though another
-    /// cause explains it better still.
-    /// </summary>
-    private static bool Shows(int cause, double[] likelihood) =>
-        likelihood[Array.IndexOf(DiagnosisNetwork.Sets, 1u << cause)] > likelihood[Array.IndexOf(DiagnosisNetwork.Sets, 0u)];
+    /// <summary>How much likelier a cause alone makes an observation than a sound machine does, log₂.</summary>
+    private static double AloneBits(int cause, double[] likelihood) => Math.Log2(likelihood[DiagnosisNetwork.Alone[cause]] / likelihood[0]);
 
     /// <summary>What a cause has to do with a state that was seen; null of the first state, which is what a sound machine shows.</summary>
     private static string? Because(EvidenceItem item, string cause) =>

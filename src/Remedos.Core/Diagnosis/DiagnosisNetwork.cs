@@ -29,8 +29,8 @@ internal static class DiagnosisNetwork
     /// alike, against noted parts what the noting leaves open. These are the shares at which what is said is what is found, on machines
     /// drawn for that alone (docs/science.md).
     /// </summary>
-    private const double OwnerShare = 0.86,
-        PartsShare = 0.8,
+    private const double OwnerShare = 0.94,
+        PartsShare = 0.75,
         KindShare = 0.52;
 
     /// <summary>The sets as bits of the causes' order; the empty one first.</summary>
@@ -41,6 +41,9 @@ internal static class DiagnosisNetwork
             .Select(bits => (uint)bits)
             .Where(bits => BitOperations.PopCount(bits) <= MostTogether),
     ];
+
+    /// <summary>Where the set of each cause alone stands among them.</summary>
+    public static int[] Alone { get; } = [.. DiagnosisTables.Causes.Select((_, cause) => Array.IndexOf(Sets, 1u << cause))];
 
     /// <summary>For each set, which group of sets that need the same repairs it belongs to.</summary>
     public static int[] RepairGroups { get; }

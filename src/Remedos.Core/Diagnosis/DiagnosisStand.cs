@@ -79,8 +79,12 @@ public sealed record DiagnosisStand(
     /// <summary>Whether nothing wrong leads.</summary>
     public bool IsSound => Lead is null;
 
-    /// <summary>Probable enough to act on it, and no check is left that would tell much.</summary>
-    public bool IsSure => Probability >= CertainAt || (Probability >= SureAt && CheckBits < TellsMuchBits && !IsUnnamed);
+    /// <summary>
+    /// Probable enough to act on it, and no check is left that would tell much. A repair shows by itself whether it was the right one;
+    /// that nothing is wrong does not, so it is not said while any check is worth a hand.
+    /// </summary>
+    public bool IsSure =>
+        Probability >= CertainAt || (Probability >= SureAt && CheckBits < (IsSound ? WorthBits : TellsMuchBits) && !IsUnnamed);
 
     /// <summary>
     /// What is held against any of its kind: of faults that are four in five, a large cooler with dust and a small clean one are too many

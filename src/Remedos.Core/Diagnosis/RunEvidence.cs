@@ -52,7 +52,8 @@ public static class RunEvidence
     /// <summary>So near to its limit a chip is hot, °C; and a fan that turns at less than this share of its fastest then is low.</summary>
     private const double HotWithinC = 15,
         LowFanShare = 0.6,
-        LowFanShareOfKind = 0.4;
+        LowFanShareOfKind = 0.4,
+        SlowCaseFanShare = 0.35;
 
     /// <summary>
     /// A card at work, W; what is beyond a sound one, and too hot for any, °C; and a gap to its hot spot that is too wide.
@@ -124,6 +125,7 @@ public static class RunEvidence
                 : run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned) ? "yes"
                 : "no";
             states["fan-response"] = FanResponse(seen, fastestRpm);
+            states["case-fans"] = CaseFans(seen);
             states["pump-speed"] =
                 run.Beside?.PumpRpm is not { } pump ? null
                 : pump < StandingPumpRpm ? "zero"
@@ -149,11 +151,13 @@ public static class RunEvidence
             states["room"] = Room(seen);
             states["too-small-by-sum"] =
                 expected is { Reference.ByParts: true } && sound?.AtRatedC is { } rated && conditions.TemperatureLimitC is { } most
-                    ? rated.Value > most
-                        ? "over"
-                        : rated.Value > most - NearLimitC
-                            ? "near"
-                            : "holds"
+                    ? rated.Value > most + rated.HalfWidth
+                        ? "far-over"
+                        : rated.Value > most
+                            ? "over"
+                            : rated.Value > most - NearLimitC
+                                ? "near"
+                                : "holds"
                     : null;
         }
 
@@ -234,7 +238,13 @@ public static class RunEvidence
 
         // The air it breathes is the case's: as logged, else as it is expected to be while the card works.
         Expected? caseAir = seen.Expected is { } expected
-            ? ExpectedState.CaseAirAt(expected.Reference.Machine, seen.Run.Load?.SustainedPowerW ?? seen.Run.Idle?.PowerW ?? 0, watts, room)
+            ? ExpectedState.CaseAirAt(
+                expected.Reference.Machine,
+                seen.Run.Load?.SustainedPowerW ?? seen.Run.Idle?.PowerW ?? 0,
+                watts,
+                room,
+                seen.Run.Beside?.CaseFanRpm
+            )
             : null;
         double air = card is { AirIsCase: true, AirC: { } logged } ? logged : room + (caseAir?.Value ?? 0);
         double airHalf = card.AirIsCase ? CardReadingC : caseAir?.HalfWidth ?? CardReadingC;
@@ -294,6 +304,19 @@ public static class RunEvidence
             : "yes";
     }
 
+    private static bool IsHot(SeenRun seen) =>
+        seen.Run.ThermalLimit is not null || seen.Run.Load!.SustainedTemperatureC > (seen.Conditions.TemperatureLimitC ?? 95) - HotWithinC;
+
+    /// <summary>Whether the case's fans turn while the chip is hot; null where neither log nor parts tell.</summary>
+    private static string? CaseFans(SeenRun seen) =>
+        seen.Conditions.FanPolicy == "fixed"
+        || seen.Run.Beside?.CaseFanRpm is not { } rpm
+        || seen.Expected?.Reference.Machine.CaseFansAt(rpm) is not { } share
+            ? null
+        : share >= SlowCaseFanShare ? "turn"
+        : IsHot(seen) ? "slow-while-hot"
+        : null;
+
     private static string? FanResponse(SeenRun seen, double? fastestRpm)
     {
         if (seen.Conditions.CoolerKind == "passive" || seen.Run.Fan is not { State: not "unknown", LoadRpm: { } loaded } fan)
@@ -306,9 +329,7 @@ public static class RunEvidence
             return "stopped";
         }
 
-        bool hot =
-            seen.Run.ThermalLimit is not null
-            || seen.Run.Load!.SustainedTemperatureC > (seen.Conditions.TemperatureLimitC ?? 95) - HotWithinC;
+        bool hot = IsHot(seen);
         double? full = seen.Expected?.State.MaxRpm,
             most = seen.Expected?.Reference.ByParts == true ? Math.Max(full ?? 0, fastestRpm ?? 0)
             : fastestRpm > 1.2 * loaded ? fastestRpm

@@ -49,7 +49,16 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
     /// <summary>What the same sound machine would have shown with its fans by their own curves; null where nothing is expected.</summary>
     public ExpectedState? ByItsCurves() =>
         Expected is { Reference: var reference } && ExpectedRun.PointOf(Run, Conditions) is { } at
-            ? ExpectedState.Of(reference.Machine, at with { CoolerRpm = null, FansAt = null })
+            ? ExpectedState.Of(
+                reference.Machine,
+                at with
+                {
+                    CoolerRpm = null,
+                    FansAt = null,
+                    // Fans that are fixed have no curve to turn by: as they were seen to.
+                    CaseFanRpm = reference.Machine.FixedFansHalfShare > 0 ? at.CaseFanRpm : null,
+                }
+            )
             : null;
 
     /// <summary>
@@ -57,6 +66,6 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
     /// </summary>
     public ExpectedState? AsAsked() =>
         Expected is { Reference: var reference } && ExpectedRun.PointOf(Run, Conditions) is { } at
-            ? ExpectedState.Of(reference.Machine, at with { CoolerRpm = null })
+            ? ExpectedState.Of(reference.Machine, at with { CoolerRpm = null, CaseFanRpm = null })
             : null;
 }

@@ -126,12 +126,22 @@ public static class TrialEvidence
         : drop < LargeDropC ? "small"
         : "large";
 
-    /// <summary>What a good cooler of the bench drops in a sound machine: that of the usual one of its kind.</summary>
+    /// <summary>What a good cooler of the bench drops in this machine, were it sound: the usual one of its kind in the same case.</summary>
     private static double? KnownGood(SeenRun usual, SeenRun trial)
     {
         RunConditions other = trial.Conditions with { CoolerKind = KnownGoodKind };
-        return usual.Expected?.State.RiseC.Value
-            - (ExpectedRun.OfKind(trial.Run, other)?.State.RiseC.Value * usual.Run.Load!.SustainedPowerW / trial.Run.Load!.SustainedPowerW);
+        if (usual.Expected is not { Reference: var own } || ExpectedRun.OfKind(trial.Run, other) is not { Reference: var good })
+        {
+            return null;
+        }
+
+        ReferenceMachine lent = own with { Machine = own.Machine.WithAirCooler(good.Machine.Cooler!), ByParts = false };
+        return usual.Expected.State.RiseC.Value
+            - (
+                ExpectedRun.Of(lent, trial.Run, other)?.State.RiseC.Value
+                * usual.Run.Load!.SustainedPowerW
+                / trial.Run.Load!.SustainedPowerW
+            );
     }
 
     /// <summary>

@@ -15,6 +15,9 @@ public static class BestWay
     private const int MostRounds = 3,
         MostChecks = 20;
 
+    /// <summary>A repair less probable than this is not made after one that did not help.</summary>
+    private const double MayBeNeeded = 0.15;
+
     /// <summary>Works a case.</summary>
     /// <returns>All that was done, in order.</returns>
     public static PracticeStand Of(PracticeCase practice)
@@ -24,29 +27,34 @@ public static class BestWay
         for (int round = 0; round < MostRounds; round++)
         {
             stand = stand.Ran("usual");
-            (stand, DiagnosisStand found) = Found(practice, stand, mended);
-            if (found.Lead is not { } lead || found.Certainty is null)
+            (stand, DiagnosisAnswer found) = Found(practice, stand, mended);
+            if (Open(found, mended) is not { } repair)
             {
                 return Whole(practice, stand);
             }
 
-            string[] same = [.. DiagnosisTables.Causes.Where(cause => cause.Repair == lead.Repair).Select(cause => cause.Id)];
-            if (same.Any(mended.Contains))
-            {
-                return Whole(practice, stand);
-            }
-
-            mended.AddRange(same);
+            mended.AddRange(CausesOf(repair));
             stand =
-                RepairRow.IsAnotherCooler(lead.Repair)
-                    ? stand.Handled(practice, Hands(stand.Cooler), Hands(Larger(practice))).Kept(practice)
+                RepairRow.IsAnotherCooler(repair) ? stand.Handled(practice, Hands(stand.Cooler), Hands(Larger(practice))).Kept(practice)
                 // A cooler that is off already is seated anew by putting it back.
-                : stand.IsOff && lead.Repair == RepairRow.Remount ? Home(practice, stand)
-                : Mended(practice, Home(practice, stand), lead.Repair);
+                : stand.IsOff && repair == RepairRow.Remount ? Home(practice, stand)
+                : Mended(practice, Home(practice, stand), repair);
         }
 
         return stand.Ran("usual");
     }
+
+    /// <summary>
+    /// The repair to make; null where nothing wrong leads, or it is too early for any. What was done already is not done again: where that
+    /// still leads, it is the next that may be needed.
+    /// </summary>
+    private static string? Open(DiagnosisAnswer found, List<string> mended) =>
+        DiagnosisStand.Of(found) is { Lead: not null, Certainty: not null }
+            ? found.Repairs.FirstOrDefault(one => one.Probability >= MayBeNeeded && !CausesOf(one.Id).Any(mended.Contains))?.Id
+            : null;
+
+    private static IEnumerable<string> CausesOf(string repair) =>
+        DiagnosisTables.Causes.Where(cause => cause.Repair == repair).Select(cause => cause.Id);
 
     /// <summary>As it is left: what was taken apart for a look and led to nothing is put back, and shown to run.</summary>
     private static PracticeStand Whole(PracticeCase practice, PracticeStand stand) =>
@@ -63,7 +71,7 @@ public static class BestWay
         stand.IsOff ? stand.Handled(practice, Hands(stand.Cooler), Hands(null)) : stand;
 
     /// <summary>Asks, looks and runs until it is sure, or nothing tells any more.</summary>
-    private static (PracticeStand, DiagnosisStand) Found(PracticeCase practice, PracticeStand stand, List<string> mended)
+    private static (PracticeStand, DiagnosisAnswer) Found(PracticeCase practice, PracticeStand stand, List<string> mended)
     {
         // What was asked and seen before a repair is not what stands there now, but for what the owner told.
         int from = stand.Acts.Count - 1;
@@ -101,7 +109,7 @@ public static class BestWay
                     );
             if (next is null)
             {
-                return (stand, now);
+                return (stand, answer);
             }
 
             asked.Add(next.Evidence);

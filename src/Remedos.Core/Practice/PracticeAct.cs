@@ -127,7 +127,7 @@ public sealed record PracticeStand(IReadOnlyList<PracticeAct> Acts)
 
         // Both are seen in the moment when the cooler comes off; that was paid for.
         double minutes = row.Reversible ? row.Minutes : 1;
-        string? state = new Witness(practice, Cured.Except(AtLift)).Tell(evidence)?.State;
+        string? state = new Witness(practice, Cured.Except(AtLift), Acts.Any(act => act.Id == RepairRow.Clean)).Tell(evidence)?.State;
         return (
             With(new PracticeAct(Witness.IsOwners(row) ? PracticeDeed.Ask : PracticeDeed.Look, row.Id, row.Title, state, minutes)),
             null

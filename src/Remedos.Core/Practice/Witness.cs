@@ -17,12 +17,14 @@ public sealed class Witness
     private readonly PracticeCase _case;
     private readonly Lazy<(double DifferenceC, bool Cold)> _tubes;
     private readonly string[] _left;
+    private readonly bool _cleaned;
 
     /// <summary>Of a case as it stands.</summary>
     /// <param name="cured">Causes that are gone by now; what the owner tells is of how it came in.</param>
-    public Witness(PracticeCase practice, IEnumerable<string>? cured = null)
+    /// <param name="cleaned">Whether its dust was blown out: the harmless as well.</param>
+    public Witness(PracticeCase practice, IEnumerable<string>? cured = null, bool cleaned = false)
     {
-        _case = practice;
+        (_case, _cleaned) = (practice, cleaned);
         _left = [.. practice.Faults.Keys.Except(cured ?? [])];
         _tubes = new(() =>
             new CaseOnBench(
@@ -43,6 +45,7 @@ public sealed class Witness
         EvidenceRow? row = DiagnosisTables.EvidenceOf(evidence);
         return row is null || !CanTell(_case, row) ? null
             : evidence == "tube-difference" ? new EvidenceItem(evidence, TubeState())
+            : evidence == "dust" && _cleaned ? new EvidenceItem(evidence, row.States[0])
             : StateOf(row) is { } state ? new EvidenceItem(evidence, state)
             : null;
     }

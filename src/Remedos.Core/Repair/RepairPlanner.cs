@@ -143,7 +143,7 @@ public static class RepairPlanner
         Mark(Marks.Lifts, lifts);
         Mark(Marks.Swaps, swaps);
         Mark(Marks.Kit, Does("mounting-kit"));
-        Mark(Marks.Cleans, Does("clean"));
+        Mark(Marks.Cleans, Does(RepairRow.Clean));
         Mark(Marks.FanWork, fan);
         Mark(Marks.FanSwap, Does(RepairRow.ReplaceFan, "quiet-part"));
         Mark(Marks.FanTurn, Does("turn-fan"));

@@ -36,6 +36,9 @@ public sealed record RepairRow(
     /// <summary>The same cooler, cleaned and put on anew.</summary>
     public const string Remount = "remount";
 
+    /// <summary>Fins, filters and fans blown out.</summary>
+    public const string Clean = "clean";
+
     /// <summary>A worn part of the cooler that is put in anew.</summary>
     public const string ReplaceFan = "replace-fan";
 

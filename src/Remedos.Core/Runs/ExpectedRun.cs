@@ -18,7 +18,7 @@ public sealed record ExpectedRun(ReferenceMachine Reference, ExpectedState State
         }
 
         HeatMachine machine = conditions.Panel == "open-bench" ? reference.Machine with { OpenFrame = true } : reference.Machine;
-        return ExpectedState.Of(machine, at) is { } state ? new ExpectedRun(reference, state) : null;
+        return ExpectedState.Of(machine, at) is { } state ? new ExpectedRun(reference.Turning(at.CaseFanRpm), state) : null;
     }
 
     /// <summary>Against the usual machine of the kind of cooler that the conditions name.</summary>
@@ -54,7 +54,13 @@ public sealed record ExpectedRun(ReferenceMachine Reference, ExpectedState State
                 conditions.Trial == "pump-full",
                 run.Idle is null
                     ? null
-                    : new IdlePoint(run.Idle.PowerW ?? Machines.Defaults.RestingShare * watts, run.Idle.CardPowerW ?? 0, run.Fan?.IdleRpm),
-                conditions.RatedPowerW
+                    : new IdlePoint(
+                        run.Idle.PowerW ?? Machines.Defaults.RestingShare * watts,
+                        run.Idle.CardPowerW ?? 0,
+                        run.Fan?.IdleRpm,
+                        run.Idle.CaseFanRpm
+                    ),
+                conditions.RatedPowerW,
+                run.Beside?.CaseFanRpm
             );
 }

@@ -15,6 +15,9 @@ public sealed record IdleFigures(double TemperatureC, double? RiseC)
 
     /// <summary>The graphics card in the same minute, W; null where it is not logged.</summary>
     public double? CardPowerW { get; init; }
+
+    /// <summary>The fastest of the case's fans in the same minute, rpm; null where it is not logged.</summary>
+    public double? CaseFanRpm { get; init; }
 }
 
 /// <summary>The load phase; the sustained figures are means over its last 20 %, at least 60 s and at most 300 s.</summary>
@@ -101,6 +104,9 @@ public sealed record BesideFigures(
 
     /// <summary>The liquid under sustained load, °C.</summary>
     public double? CoolantC { get; init; }
+
+    /// <summary>The fastest of the case's fans under sustained load, rpm; a header that reads nothing but 0 has no fan on it.</summary>
+    public double? CaseFanRpm { get; init; }
 }
 
 /// <summary>One of several runs in a log.</summary>

@@ -150,6 +150,7 @@ public static class RunAnalyzer
             {
                 CaseAirC = Mean(Series.Of(log, ChannelRole.CaseAirTemperature)),
                 CoolantC = Mean(Series.Of(log, ChannelRole.CoolantTemperature)),
+                CaseFanRpm = RunChannels.CaseFanRpm(log, window.start, window.end),
             },
             OtherHeatRiseC = otherHeatC,
             AmbientUncertaintyC = ambientC is null ? null : roomUncertainty,

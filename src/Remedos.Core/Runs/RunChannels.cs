@@ -79,6 +79,26 @@ internal static class RunChannels
         return means.Length < 2 ? null : means.Max() - means.Min();
     }
 
+    /// <summary>
+    /// The fastest of the case's fans over a window, rpm. A header that never reads more than this has no fan on it, as far as a log tells;
+    /// null where none does.
+    /// </summary>
+    public static double? CaseFanRpm(Log log, double start, double end)
+    {
+        double[] means =
+        [
+            .. log
+                .Channels.Where(channel => channel.Role == ChannelRole.CaseFanSpeed)
+                .Select(fan => Series.Of(log, fan))
+                .Where(fan => fan is not null && fan.Values.Max() > NoFanRpm)
+                .Select(fan => fan!.MeanBetween(start, end))
+                .OfType<double>(),
+        ];
+        return means.Length == 0 ? null : means.Max();
+    }
+
+    private const double NoFanRpm = 60;
+
     /// <summary>The steady difference of control and real temperature, °C; null without both or when it is none.</summary>
     public static double? ControlOffsetC(Log log)
     {

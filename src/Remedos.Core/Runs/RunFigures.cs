@@ -156,6 +156,7 @@ internal static class RunFigures
         {
             PowerW = Series.Of(log, ChannelRole.CpuPower)?.MeanBetween(start, load.StartSeconds - 1),
             CardPowerW = Series.Of(log, ChannelRole.GpuPower)?.MeanBetween(start, load.StartSeconds - 1),
+            CaseFanRpm = RunChannels.CaseFanRpm(log, start, load.StartSeconds - 1),
         };
     }
 

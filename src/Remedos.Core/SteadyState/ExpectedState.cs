@@ -19,6 +19,7 @@ public readonly record struct Expected(double Value, double HalfWidth)
 /// <param name="FansAt">All fans were fixed at this share of full; null for by their curves.</param>
 /// <param name="Idle">Watts of chip and card and the cooler's rpm in the minute before; null without an idle phase.</param>
 /// <param name="RatedW">The processor's rated watts; null when unknown.</param>
+/// <param name="CaseFanRpm">Of the case's fastest fan, as measured; null where it is not logged.</param>
 public sealed record RunPoint(
     double CpuW,
     double CardW,
@@ -28,11 +29,12 @@ public sealed record RunPoint(
     bool PanelOff = false,
     bool PumpFull = false,
     IdlePoint? Idle = null,
-    double? RatedW = null
+    double? RatedW = null,
+    double? CaseFanRpm = null
 );
 
 /// <summary>What a machine did at rest before a load.</summary>
-public sealed record IdlePoint(double CpuW, double CardW, double? CoolerRpm);
+public sealed record IdlePoint(double CpuW, double CardW, double? CoolerRpm, double? CaseFanRpm = null);
 
 /// <summary>
 /// What a machine should show in a run if nothing is wrong with it. Temperatures are rises above the room, °C; resistances are of the
@@ -114,7 +116,8 @@ public sealed record ExpectedState(
         );
         Moved(machine, own with { FinsFactor = own.FinsFactor * finsLess, ToFinsFactor = own.ToFinsFactor * (1 + split) }, at);
         Moved(machine, own with { PasteAddCPerW = own.PasteAddCPerW + (1.96 * Defaults.MountC / at.CpuW) }, at);
-        Moved(machine with { CaseFactor = machine.CaseFactor / (1 + machine.CaseHalfShare) }, own, at);
+        double air = machine.CaseAirHalfShare(machine.CaseFansAt(at.CaseFanRpm) is not null);
+        Moved(machine with { CaseFactor = machine.CaseFactor / (1 + air) }, own, at);
         Moved(machine with { BoardW = machine.BoardW + machine.BoardHalfW }, own, at);
         HeatStore store = machine.Store;
         Moved(
@@ -178,10 +181,12 @@ public sealed record ExpectedState(
     }
 
     /// <summary>Case air above the room under these watts, °C.</summary>
-    public static Expected CaseAirAt(HeatMachine machine, double cpuW, double cardW, double roomC)
+    /// <param name="caseFanRpm">Of the case's fastest fan, as measured; null where it is not logged.</param>
+    public static Expected CaseAirAt(HeatMachine machine, double cpuW, double cardW, double roomC, double? caseFanRpm = null)
     {
-        double rise = new SteadySolver(machine).Solve(new SteadyLoad(Math.Max(1, cpuW), cardW, roomC)).CaseAirC - roomC;
-        return new Expected(rise, machine.CaseHalfShare * rise);
+        SteadyLoad load = new(Math.Max(1, cpuW), cardW, roomC, CaseFansAt: machine.CaseFansAt(caseFanRpm));
+        double rise = new SteadySolver(machine).Solve(load).CaseAirC - roomC;
+        return new Expected(rise, machine.CaseAirHalfShare(load.CaseFansAt is not null) * rise);
     }
 
     private static double Square(double x) => x * x;
@@ -191,7 +196,10 @@ public sealed record ExpectedState(
         CoolerHeat cooler = machine.Cooler!;
         double? Share(double? rpm) => rpm is { } turns && cooler.MaxRpm > 0 ? turns / cooler.MaxRpm : null;
         SteadySolver solver = new(machine, faults);
-        SteadyLoad load = new(at.CpuW, at.CardW, at.RoomC, at.PanelOff, at.PumpFull, at.FansAt, Share(at.CoolerRpm));
+        SteadyLoad load = new(at.CpuW, at.CardW, at.RoomC, at.PanelOff, at.PumpFull, at.FansAt, Share(at.CoolerRpm))
+        {
+            CaseFansAt = machine.CaseFansAt(at.CaseFanRpm),
+        };
         SteadyResult level = solver.Solve(load);
         double[] shares = [.. level.Shares];
         double cardFan = level.CardC is { } hot ? CardHeat.FanShare(hot) : 0;
@@ -201,7 +209,7 @@ public sealed record ExpectedState(
             gone = 0;
         foreach (
             (double tau, double resistance) in HeatNetwork
-                .At(solver.Paths, level.CoolerFanShare, shares, cardFan, at.PanelOff, at.PumpFull)
+                .At(solver.Paths, level.CoolerFanShare, shares, cardFan, at.PanelOff, at.PumpFull, load.CaseFansAt)
                 .Network.Modes
         )
         {
@@ -216,10 +224,22 @@ public sealed record ExpectedState(
         IdlePoint idle = at.Idle ?? new IdlePoint(Defaults.RestingShare * at.CpuW, at.CardW, at.CoolerRpm);
         double idleC = at.Idle is null
             ? 0
-            : solver.Solve(load with { CpuW = idle.CpuW, CardW = idle.CardW, CoolerFanAt = Share(idle.CoolerRpm) }).ChipC!.Value - at.RoomC;
+            : solver
+                .Solve(
+                    load with
+                    {
+                        CpuW = idle.CpuW,
+                        CardW = idle.CardW,
+                        CoolerFanAt = Share(idle.CoolerRpm),
+                        CaseFansAt = machine.CaseFansAt(idle.CaseFanRpm),
+                    }
+                )
+                .ChipC!.Value - at.RoomC;
         double left = rise > 0 ? (rise - ((at.CpuW - idle.CpuW) * gone)) / rise : 0;
         double free = solver.Solve(load with { FansAt = null, CoolerFanAt = null }).CoolerRpm ?? 0;
-        double rated = at.RatedW is { } watts ? solver.Solve(new SteadyLoad(watts, at.CardW, at.RoomC)).ChipC!.Value : 0;
+        // Fans that are fixed turn at other watts as they were seen to.
+        double? still = machine.FixedFansHalfShare > 0 ? load.CaseFansAt : null;
+        double rated = at.RatedW is { } watts ? solver.Solve(new SteadyLoad(watts, at.CardW, at.RoomC, CaseFansAt: still)).ChipC!.Value : 0;
         return [rise, chip, middle, bulk, rise - own, level.CaseAirC - at.RoomC, idleC, left, free, rated];
     }
 }

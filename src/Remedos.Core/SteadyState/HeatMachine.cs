@@ -135,8 +135,22 @@ public sealed record HeatMachine
     /// <summary>By how much more its case carries away than its fans and metal say; 1 but where an interval is sought.</summary>
     internal double CaseFactor { get; init; } = 1;
 
-    /// <summary>Half of the 95 % interval of the case air's rise, as a share.</summary>
+    /// <summary>Half of the 95 % interval of the case air's rise, as a share, where it is known how its fans turn.</summary>
     public required double CaseHalfShare { get; init; }
+
+    /// <summary>What case fans leave open of it that are fixed at a speed which nobody noted, as a share; 0 for fans that follow.</summary>
+    public double FixedFansHalfShare { get; init; }
+
+    /// <summary>The fastest of the case's own fans at full speed, rpm; null where they are not known.</summary>
+    public double? CaseFanMaxRpm { get; init; }
+
+    /// <summary>Share of full speed at which the case's own fans turn; null where that was not logged, or full is not known.</summary>
+    /// <param name="rpm">Of the fastest of them.</param>
+    internal double? CaseFansAt(double? rpm) => rpm is { } turns && CaseFanMaxRpm is { } full ? Math.Min(1, turns / full) : null;
+
+    /// <summary>Half of the 95 % interval of the case air's rise, as a share.</summary>
+    /// <param name="fansLogged">Whether a log says how fast the case's fans turn.</param>
+    internal double CaseAirHalfShare(bool fansLogged) => fansLogged ? CaseHalfShare : double.Hypot(CaseHalfShare, FixedFansHalfShare);
 
     /// <summary>Board, memory and disks, W.</summary>
     public required double BoardW { get; init; }
@@ -151,6 +165,16 @@ public sealed record HeatMachine
     public required HeatStore Store { get; init; }
 
     /// <summary>
+    /// The same with an air cooler in place of its own. A radiator stays where it hangs, its fans move the case's air like any others.
+    /// </summary>
+    internal HeatMachine WithAirCooler(CoolerHeat cooler) =>
+        this with
+        {
+            Cooler = cooler with { Header = Cooler?.Header ?? Full },
+            RadiatorFans = 0,
+        };
+
+    /// <summary>
     /// Half of the 95 % interval of its chip's temperature, °C: chip, cooler, case air and the mount, each by what it is known from.
     /// </summary>
     /// <param name="at">Where it is level.</param>
@@ -160,7 +184,7 @@ public sealed record HeatMachine
         double caseRise = cooler.Radiator == RadiatorAir.In ? 0 : at.CaseAirC - roomC;
         double inside = InsideHalfShare * InsideCPerW * watts,
             own = cooler.HalfShare * cooler.BaseToAirCPerW(at.CoolerRpm ?? 0) * watts;
-        double air = CaseHalfShare * caseRise,
+        double air = CaseAirHalfShare(fansLogged: false) * caseRise,
             mount = 1.96 * Defaults.MountC;
         return Math.Sqrt((inside * inside) + (own * own) + (air * air) + (mount * mount));
     }

@@ -123,10 +123,9 @@ public static class HeatMachines
             Openings = FanLaw.Leaks,
             OpenFrame = build.Case?.OpenFrame == true,
             MetalWPerK = size * Defaults.CaseMetalWPerK,
-            CaseHalfShare =
-                !caseKnown ? Defaults.UnknownCaseShare
-                : build.FansFollow == Steering.Fixed ? double.Hypot(Defaults.CaseAirShare, Defaults.FixedFansAirShare)
-                : Defaults.CaseAirShare,
+            CaseHalfShare = caseKnown ? Defaults.CaseAirShare : Defaults.UnknownCaseShare,
+            FixedFansHalfShare = caseKnown && build.FansFollow == Steering.Fixed ? Defaults.FixedFansAirShare : 0,
+            CaseFanMaxRpm = caseKnown && own.Count > 0 ? own.Max(fan => fan.MaxRpm) : null,
             BoardW = Defaults.BoardW,
             BoardHalfW = Defaults.BoardHalfW,
             Curves = curves,
@@ -143,13 +142,16 @@ public static class HeatMachines
         };
     }
 
+    /// <summary>Of case fans that are fixed, as a phrase behind the case's.</summary>
+    internal const string FixedUnnoted = ", fans fixed at a speed that nobody noted";
+
     /// <summary>What its figures are from, a phrase each: “Mullion 120, by its catalogue”.</summary>
     public static IReadOnlyList<string> Sources(Build build, CoolerPart? cooler) =>
         [
             .. cooler is null ? Array.Empty<string>() : [$"{cooler.Name}, {Knowledge(cooler).From}"],
             build.Processor.InsideResistanceCPerW is null ? $"{build.Processor.Name}, taken for a usual chip" : build.Processor.Name,
             (build.Case?.Name ?? (build.Case?.Fans is not null ? "its case fans" : "a usual case"))
-                + (build.FansFollow == Steering.Fixed ? ", fans fixed at a speed that nobody noted" : ""),
+                + (build.FansFollow == Steering.Fixed ? FixedUnnoted : ""),
         ];
 
     /// <summary>What should be noted so that it could be told better, a phrase each.</summary>

@@ -32,12 +32,20 @@ internal sealed class HeatNetwork
     public static HeatNetwork At(HeatPaths of, ReadOnlySpan<double> shares, double cardFan, bool panelOff, bool pumpFull) =>
         At(of, of.CoolerFanShare(shares), shares, cardFan, panelOff, pumpFull);
 
-    /// <summary>Likewise, with the cooler's fans at a speed that was measured.</summary>
-    public static HeatNetwork At(HeatPaths of, double coolerFan, ReadOnlySpan<double> shares, double cardFan, bool panelOff, bool pumpFull)
+    /// <summary>Likewise, with the cooler's fans, or the case's as well, at a speed that was measured.</summary>
+    public static HeatNetwork At(
+        HeatPaths of,
+        double coolerFan,
+        ReadOnlySpan<double> shares,
+        double cardFan,
+        bool panelOff,
+        bool pumpFull,
+        double? caseFans = null
+    )
     {
         HeatMachine machine = of.Machine;
         CoolerHeat cooler = machine.Cooler ?? throw new ArgumentException("A machine without a cooler has no network.", nameof(of));
-        OperatingPaths paths = of.At(of.Air(shares, coolerFan, panelOff), coolerFan, panelOff, pumpFull);
+        OperatingPaths paths = of.At(of.Air(shares, coolerFan, panelOff, caseFans), coolerFan, panelOff, pumpFull);
         int n = Nodes(machine);
         double[] capacities = new double[n];
         double[,] g = new double[n, n];

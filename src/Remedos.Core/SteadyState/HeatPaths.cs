@@ -57,8 +57,9 @@ internal sealed class HeatPaths
     /// <summary>The air in the case.</summary>
     /// <param name="shares">What each header gives, share of full speed.</param>
     /// <param name="coolerFan">Of the cooler's fans, share of full speed.</param>
+    /// <param name="caseFans">Of the case's own fans, as measured; null for what their headers give.</param>
     /// <param name="before">The air at speeds much like these; null where none is known.</param>
-    public AirState Air(ReadOnlySpan<double> shares, double coolerFan, bool panelOff, AirState? before = null)
+    public AirState Air(ReadOnlySpan<double> shares, double coolerFan, bool panelOff, double? caseFans = null, AirState? before = null)
     {
         Span<double> speeds = stackalloc double[_fans.Length];
         for (int i = 0; i < speeds.Length; i++)
@@ -68,7 +69,7 @@ internal sealed class HeatPaths
             speeds[i] =
                 ofRadiator ? coolerFan
                 : header == HeatMachine.Supply ? Defaults.SupplyFanShare
-                : Share(header, shares) * _faults.CaseFanShare;
+                : caseFans ?? (Share(header, shares) * _faults.CaseFanShare);
         }
 
         return CaseAir.Solve(

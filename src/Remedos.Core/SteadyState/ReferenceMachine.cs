@@ -32,6 +32,20 @@ public sealed record ReferenceMachine(HeatMachine Machine, bool ByParts, IReadOn
         );
     }
 
+    /// <summary>The same beside a log that says how fast its case's fans turn.</summary>
+    /// <param name="caseFanRpm">Of the fastest; null where it is not logged.</param>
+    internal ReferenceMachine Turning(double? caseFanRpm) =>
+        Machine.CaseFansAt(caseFanRpm) is null
+            ? this
+            : this with
+            {
+                Sources =
+                [
+                    .. Sources.Select(source => source.Replace(HeatMachines.FixedUnnoted, "", StringComparison.Ordinal)),
+                    $"case fans at {caseFanRpm:0} rpm, as logged",
+                ],
+            };
+
     /// <summary>The usual machine with a kind of cooler; null while the kind is not known.</summary>
     /// <param name="watts">The processor's, W.</param>
     /// <param name="cardW">The card's; 0 without one.</param>

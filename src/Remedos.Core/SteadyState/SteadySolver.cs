@@ -4,6 +4,7 @@ using Remedos.Core.Physics;
 namespace Remedos.Core.SteadyState;
 
 /// <summary>What a machine does while it is level.</summary>
+/// <param name="CaseFansAt">The case's own fans turn at this share, as measured; null for by their curves.</param>
 /// <param name="CoolerFanAtMost">Its cooler's fans turn no faster, share of full; 1 for as fast as their curve asks.</param>
 /// <param name="FansAt">All fans that follow a curve are fixed at this share of full speed; null for by their curves.</param>
 /// <param name="CoolerFanAt">Its cooler's fans turn at this share, as measured; null for by their curve.</param>
@@ -18,7 +19,8 @@ public readonly record struct SteadyLoad(
     double? CoolerFanAt = null,
     double CoolerFanAtMost = 1,
     int Held = -1,
-    double HeldAt = 1
+    double HeldAt = 1,
+    double? CaseFansAt = null
 );
 
 /// <summary>A machine that is level: every fan turns as its curve asks at the temperatures that its air brings about.</summary>
@@ -71,6 +73,7 @@ public sealed class SteadySolver
     private readonly double[] _airShares;
     private double _airCoolerFan = double.NaN;
     private bool _airPanelOff;
+    private double? _airCaseFans;
     private AirState? _air;
     private double[]? _last;
     private readonly bool _followsCard;
@@ -226,12 +229,13 @@ public sealed class SteadySolver
         if (
             _air is null
             || load.PanelOff != _airPanelOff
+            || load.CaseFansAt != _airCaseFans
             || (_machine.RadiatorFans > 0 && Math.Abs(fan - _airCoolerFan) > AirStep)
             || Moved(shares)
         )
         {
-            _air = _paths.Air(shares, fan, load.PanelOff, _air);
-            (_airCoolerFan, _airPanelOff) = (fan, load.PanelOff);
+            _air = _paths.Air(shares, fan, load.PanelOff, load.CaseFansAt, _air);
+            (_airCoolerFan, _airPanelOff, _airCaseFans) = (fan, load.PanelOff, load.CaseFansAt);
             shares.CopyTo(_airShares);
         }
 

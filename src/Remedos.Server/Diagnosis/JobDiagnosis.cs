@@ -54,6 +54,7 @@ public sealed record JobDiagnosis(
 }
 
 /// <summary>A rung of the ladder of causes.</summary>
+/// <param name="Shared">What it shows as other causes do, which therefore moves it little.</param>
 /// <param name="Warranty">Why the owner should be asked for a claim before its repair; null when there is nothing to ask.</param>
 public sealed record JobCause(
     string Id,
@@ -62,6 +63,7 @@ public sealed record JobCause(
     string Repair,
     string? Warranty,
     IReadOnlyList<JobReason> For,
+    IReadOnlyList<JobReason> Shared,
     IReadOnlyList<JobReason> Against
 )
 {
@@ -70,17 +72,25 @@ public sealed record JobCause(
     public static JobCause Of(CauseAnswer cause, string? warranty)
     {
         CauseRow row = DiagnosisTables.CauseOf(cause.Id);
-        JobReason[] Reasons(bool speaksFor) =>
+        JobReason[] Words(IEnumerable<EvidenceWeight> reasons) =>
             [
-                .. cause
-                    .Reasons.Where(reason => reason.Bits > 0 == speaksFor)
+                .. reasons
                     .Take(MostReasons)
                     .Select(reason => new JobReason(
                         $"{DiagnosisTables.EvidenceOf(reason.Evidence)!.Title}: {JobDiagnosis.Words(reason.State)}.",
                         reason.Because
                     )),
             ];
-        return new JobCause(cause.Id, row.Title, cause.Probability, row.RepairTitle, warranty, Reasons(true), Reasons(false));
+        return new JobCause(
+            cause.Id,
+            row.Title,
+            cause.Probability,
+            row.RepairTitle,
+            warranty,
+            Words(cause.Reasons.Where(reason => reason.Bits > 0)),
+            Words(cause.Shared),
+            Words(cause.Reasons.Where(reason => reason.Bits < 0))
+        );
     }
 }
 

@@ -83,17 +83,60 @@ public sealed class DiagnosisValidationTests
     [InlineData("boat-station", "pump-failed", 0.9, "flow", "hardly")]
     [InlineData("home-tower", "sensor-misread", 0.8, "idle-rise", "high")]
     [InlineData("render-dual-tower", "case-starved", 0.6, "case-air", "high")]
+    [InlineData("render-dual-tower", "case-starved", 0.9, "case-fans", "slow-while-hot")]
+    [InlineData("render-dual-tower", "paste-aged", 0.9, "case-fans", "turn")]
+    [InlineData("bakery-till", "case-starved", 0.9, "case-fans", null)]
     [InlineData("bedroom-tower", "case-starved", 0.9, "panel-off-drop", "large")]
     [InlineData("survey-workstation", "fan-control", 1, "fans-full-drop", "large")]
     [InlineData("home-tower", "fan-failed", 0.6, "fan-at-full", "short")]
     [InlineData("home-tower", "paste-aged", 0.9, "known-good-cooler", "fixed")]
     [InlineData("home-tower", "poor-contact", 0.9, "capped-power", "still-hot")]
     [InlineData("bedroom-tower", "gpu-cooling", 0.9, "gpu-hot", "core-at-limit")]
-    public void A_fault_shows_where_it_should(string machine, string fault, double severity, string evidence, string state)
+    public void A_fault_shows_where_it_should(string machine, string fault, double severity, string evidence, string? state)
     {
         SimulatedCase simulated = Case(machine, new Dictionary<string, double> { [fault] = severity });
         simulated.Make(evidence);
         Assert.Equal(state, simulated.OfRuns.FirstOrDefault(item => item.Id == evidence)?.State);
+    }
+
+    /// <summary>
+    /// The bench's own cooler stands in the same case: what that case does to it is no cure, nor is it one to take a sound cooler off.
+    /// </summary>
+    [Theory]
+    [InlineData("home-tower")]
+    [InlineData("render-dual-tower")]
+    [InlineData("choir-recorder")]
+    [InlineData("bedroom-tower")]
+    [InlineData("boat-station")]
+    [InlineData("survey-workstation")]
+    public void A_lent_cooler_cures_no_sound_machine(string id)
+    {
+        SimulatedCase sound = Case(id, []);
+        sound.Make("known-good-cooler");
+        Assert.Equal("same", sound.OfRuns.Single(item => item.Id == "known-good-cooler").State);
+    }
+
+    /// <summary>What the log says of the case's fans is a condition of the run, and named among what the expected is from.</summary>
+    [Fact]
+    public void Logged_case_fans_are_named_among_the_sources()
+    {
+        Assert.Contains(Case("home-tower", []).Runs[0].Expected!.Reference.Sources, source => source.Contains("case fans at "));
+        Assert.DoesNotContain(Case("choir-recorder", []).Runs[0].Expected!.Reference.Sources, source => source.Contains("rpm"));
+    }
+
+    /// <summary>Between the limit and the half-width above it the sum is no more than a leaning.</summary>
+    [Theory]
+    [InlineData(12, "holds")]
+    [InlineData(2, "near")]
+    [InlineData(-1, "over")]
+    [InlineData(-12, "far-over")]
+    public void The_sum_is_held_against_its_own_half_width(double belowC, string state)
+    {
+        SeenRun seen = Case("home-tower", []).Runs[0];
+        Expected rated = seen.Expected!.State.AtRatedC!.Value;
+        SeenRun there = seen with { Conditions = seen.Conditions with { TemperatureLimitC = rated.Value + belowC } };
+        Assert.InRange(rated.HalfWidth, 2, 11);
+        Assert.Equal(state, RunEvidence.Of(there, null).Single(item => item.Id == "too-small-by-sum").State);
     }
 
     /// <summary>A cooler that would not hold its chip even sound is too small by a sum, whatever else is seen.</summary>

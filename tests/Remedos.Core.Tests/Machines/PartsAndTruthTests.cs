@@ -94,23 +94,57 @@ public sealed class PartsAndTruthTests
     [InlineData(100)]
     public void Fans_that_are_fixed_leave_the_cases_air_open(double percent)
     {
-        Build build = new(Chip, Case: Box, CurrentCooler: "tower", FansFollow: Steering.Fixed);
-        CoolerPart cooler = CoolerPart.OfKind("tower") with { Id = "tower" };
-        AirPlan plan = AirPlanner.Start(build, cooler);
-        AirPlan turning = plan with
-        {
-            Headers =
-            [
-                .. plan.Headers.Select(header =>
-                    plan.Fans.Any(fan => fan.Header == header.Name) ? header with { Steering = new("board", [new(20, percent)]) } : header
-                ),
-            ],
-        };
-        double does = ExpectedState.CaseAirAt(HeatMachines.Of(build, cooler, turning), 120, 0, 22).Value;
-        Expected expected = ExpectedState.CaseAirAt(AirPlanner.ReferenceOf(build, cooler)!.Machine, 120, 0, 22),
-            noted = ExpectedState.CaseAirAt(AirPlanner.ReferenceOf(build with { FansFollow = "board" }, cooler)!.Machine, 120, 0, 22);
+        double does = ExpectedState.CaseAirAt(Turning(percent), 120, 0, 22).Value;
+        Expected expected = ExpectedState.CaseAirAt(Noted(Steering.Fixed), 120, 0, 22),
+            noted = ExpectedState.CaseAirAt(Noted("board"), 120, 0, 22);
         Assert.Equal(does, expected.Value, expected.HalfWidth);
         Assert.True(noted.HalfWidth / noted.Value < 0.7 * expected.HalfWidth / expected.Value);
+    }
+
+    /// <summary>A log of their speed closes it, whatever they were said to follow; under load, at rest, and for the card.</summary>
+    [Theory]
+    [InlineData(35, Steering.Fixed)]
+    [InlineData(100, Steering.Fixed)]
+    [InlineData(35, "board")]
+    [InlineData(80, "cpu")]
+    public void A_log_of_the_cases_fans_says_how_its_air_goes(double percent, string follow)
+    {
+        RunPoint plain = new(120, 40, 22, 1200, Idle: new IdlePoint(20, 10, 700)),
+            logged = plain with { CaseFanRpm = 12 * percent, Idle = plain.Idle! with { CaseFanRpm = 12 * percent } };
+        HeatMachine noted = Noted(follow);
+        ExpectedState does = ExpectedState.Of(Turning(percent), plain)!,
+            expected = ExpectedState.Of(noted, logged)!;
+        Assert.Equal(does.CaseAirC.Value, expected.CaseAirC.Value, 0.01);
+        Assert.Equal(does.RiseC.Value, expected.RiseC.Value, 0.01);
+        Assert.Equal(does.IdleC!.Value.Value, expected.IdleC!.Value.Value, 0.01);
+        Assert.Equal(
+            ExpectedState.CaseAirAt(Turning(percent), 120, 40, 22).Value,
+            ExpectedState.CaseAirAt(noted, 120, 40, 22, 12 * percent).Value,
+            0.01
+        );
+        Assert.Equal(0.35, ExpectedState.CaseAirAt(noted, 120, 40, 22, 12 * percent) is var air ? air.HalfWidth / air.Value : 0, 0.001);
+        // Of a case of which nothing is known, nobody knows how fast its fans could turn.
+        HeatMachine unknown = AirPlanner.ReferenceOf(new Build(Chip), Tower)!.Machine;
+        Assert.Equal(ExpectedState.Of(unknown, plain)!.RiseC, ExpectedState.Of(unknown, logged)!.RiseC);
+    }
+
+    private static readonly CoolerPart Tower = CoolerPart.OfKind("tower") with { Id = "tower" };
+
+    private static HeatMachine Noted(string follow) =>
+        AirPlanner.ReferenceOf(new Build(Chip, Case: Box, CurrentCooler: "tower", FansFollow: follow), Tower)!.Machine;
+
+    /// <summary>The same with its case's fans at a share of full speed.</summary>
+    private static HeatMachine Turning(double percent)
+    {
+        Build build = new(Chip, Case: Box, CurrentCooler: "tower");
+        AirPlan plan = AirPlanner.Start(build, Tower);
+        PlannedHeader[] headers =
+        [
+            .. plan.Headers.Select(header =>
+                plan.Fans.Any(fan => fan.Header == header.Name) ? header with { Steering = new("board", [new(20, percent)]) } : header
+            ),
+        ];
+        return HeatMachines.Of(build, Tower, plan with { Headers = headers });
     }
 
     /// <summary>Less sheet and a supply that breathes elsewhere leave a case warmer; what nobody has measured is a mid tower.</summary>

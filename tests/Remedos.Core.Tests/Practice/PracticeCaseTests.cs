@@ -132,6 +132,17 @@ public sealed class PracticeCaseTests
         Assert.Equal(practice.Machine.Cooler.IsLiquid, forward.Tell("tube-difference") is not null);
     }
 
+    /// <summary>Who has blown it out sees no dust any more, the harmless included.</summary>
+    [Fact]
+    public void A_cleaned_machine_shows_no_dust()
+    {
+        PracticeCase dusty = Many.Value.First(one =>
+            !one.Faults.ContainsKey("dust-blocked-fins") && new Witness(one).Tell("dust")!.State != "none"
+        );
+        PracticeStand cleaned = PracticeStand.Fresh.Repaired(dusty, "clean").After!;
+        Assert.Equal("none", cleaned.Asked(dusty, "dust").After!.Told.Single().State);
+    }
+
     [Fact]
     public void Tubes_feel_as_the_loop_flows()
     {

@@ -39,6 +39,13 @@ public sealed class PracticeScoreTests
         Assert.All(cases.Zip(ways), pair => Assert.Equal(10, Line(Scored(pair.First, pair.Second, Told.Mended, true), "baseline").Points));
     }
 
+    /// <summary>In machines with two faults it makes the next repair where one did not help, and none twice.</summary>
+    [Fact]
+    public void The_best_way_repairs_nothing_twice() =>
+        Assert.All(Enumerable.Range(700, 25).Select(seed => BestWay.Of(PracticeCase.Draw(PracticeLevel.All[3], seed))), way =>
+            Assert.Distinct(way.Acts.Where(act => act.Kind == PracticeDeed.Repair).Select(act => act.Id))
+        );
+
     [Fact]
     public void Whoever_works_it_the_best_way_and_says_what_is_true_loses_nothing()
     {

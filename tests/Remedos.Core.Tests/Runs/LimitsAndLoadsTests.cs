@@ -54,6 +54,28 @@ public sealed class LimitsAndLoadsTests
         );
     }
 
+    /// <summary>
+    /// Of the case's fans the fastest counts; a header that reads 0 all along has no fan on it, and tells nothing.
+    /// </summary>
+    [Theory]
+    [InlineData(new double[] { 900, 400, 0 }, 900.0, 450.0)]
+    [InlineData(new double[] { 0, 300 }, 300.0, 150.0)]
+    [InlineData(new double[] { 0, 0 }, null, null)]
+    [InlineData(new double[0], null, null)]
+    public void The_cases_fans_are_read_off_the_fastest_of_them(double[] rpm, double? loaded, double? idle)
+    {
+        double[] power = [.. Enumerable.Range(0, 900).Select(i => i is <= 120 or > 720 ? 15 : 90.0)];
+        Log log = LogOf(1, power, [.. power.Select(p => 22 + (0.3 * p))]);
+        Channel[] fans =
+        [
+            .. rpm.Select(
+                (turns, i) => ChannelOf(10 + i, ChannelRole.CaseFanSpeed, "RPM", [.. power.Select(p => p > 50 ? turns : turns / 2)])
+            ),
+        ];
+        RunAnalysis run = RunAnalyzer.Analyze(log with { Channels = [.. log.Channels, .. fans] }, new RunConditions(AmbientC: 22));
+        Assert.Equal((loaded, idle), (run.Beside!.CaseFanRpm, run.Idle!.CaseFanRpm));
+    }
+
     /// <summary>A machine that protects itself deeply is at work, not cooling down.</summary>
     [Fact]
     public void Deep_throttling_is_no_cool_down()

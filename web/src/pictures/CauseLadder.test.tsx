@@ -12,6 +12,7 @@ const cause = (title: string, probability: number, more: Partial<JobCause> = {})
   warranty: null,
   repair: `cure of ${title}`,
   for: [],
+  shared: [],
   against: [],
   ...more,
 });
@@ -19,6 +20,7 @@ const cause = (title: string, probability: number, more: Partial<JobCause> = {})
 const causes = [
   cause("Paste dried out", 0.834, {
     for: [{ observed: "Paste print: dried.", because: "That is the thing itself." }],
+    shared: [{ observed: "Rise at rest: high.", because: "It is hot at rest as well." }],
     against: [{ observed: "How it began: sudden.", because: null }],
   }),
   cause("Cooler badly seated", 0.12),
@@ -32,6 +34,7 @@ it("shows the first with its reasons, and few of the others", () => {
   expect(screen.getByText("cure of Paste dried out")).toBeTruthy();
   expect(screen.getByText("That is the thing itself.")).toBeTruthy();
   expect(screen.getByText("Against it")).toBeTruthy();
+  expect(screen.getByText("Fits it, and others as well").nextSibling?.textContent).toContain("Rise at rest: high.");
   expect(screen.queryByText("Pump stands")).toBeNull();
 });
 

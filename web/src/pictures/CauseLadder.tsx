@@ -93,9 +93,10 @@ function Reasons({ cause }: { cause: JobCause }) {
       {cause.warranty && <p className="m-0 mb-1 border-l-4 border-amber pl-3">{cause.warranty}</p>}
       <div className="flex flex-wrap gap-x-8 gap-y-2">
         {side("For it", cause.for)}
+        {side("Fits it, and others as well", cause.shared)}
         {side("Against it", cause.against)}
       </div>
-      {cause.for.length + cause.against.length === 0 && (
+      {cause.for.length + cause.shared.length + cause.against.length === 0 && (
         <p className="m-0 text-muted">Nothing observed speaks for or against it; this is how frequent it is.</p>
       )}
     </div>
