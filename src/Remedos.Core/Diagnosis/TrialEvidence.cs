@@ -135,7 +135,7 @@ public static class TrialEvidence
             return null;
         }
 
-        ReferenceMachine lent = own with { Machine = own.Machine.WithAirCooler(good.Machine.Cooler!), ByParts = false };
+        ReferenceMachine lent = own with { Machine = own.Machine.WithAirCooler(good.Machine.Cooler!) };
         return usual.Expected.State.RiseC.Value
             - (
                 ExpectedRun.Of(lent, trial.Run, other)?.State.RiseC.Value
