@@ -240,6 +240,50 @@ public sealed class AirTests(App app) : IClassFixture<App>
         Assert.Equal("top", own.Text("place"));
     }
 
+    /// <summary>
+    /// Fans that are fixed turn as the log says, whichever comes first, the log or the note; sheet, Air and coolers take that speed.
+    /// </summary>
+    [Theory]
+    [InlineData(true)]
+    [InlineData(false)]
+    public async Task The_log_says_where_its_fans_are_fixed(bool noteFirst)
+    {
+        string job = await MachineAsync();
+        async Task NoteAsync() => Assert.True((await app.SaveAsync(job, "fansSteeredBy", "fixed", "coolant")).IsSuccessStatusCode);
+        async Task LogAsync()
+        {
+            await app.AddLogAsync(job, "before", "01-tower-healthy.csv", App.Example("01-tower-healthy.csv"));
+            await app.SheetWhenAsync(job, sheet => sheet.Count("runs") == 1);
+        }
+
+        await (noteFirst ? NoteAsync() : LogAsync());
+        Assert.Equal(JsonValueKind.Null, (await FieldAsync()).ValueKind);
+        await (noteFirst ? LogAsync() : NoteAsync());
+        JsonElement sheet = await app.GetAsync($"/api/jobs/{job}");
+        double logged = sheet.GetProperty("runs")[0].GetProperty("analysis").GetProperty("beside").GetProperty("caseFanRpm").GetDouble();
+        Assert.InRange(logged, 300, 2000);
+        Assert.Equal(Math.Round(logged), (await FieldAsync()).GetDouble());
+        // Another speed that is typed goes to Air and to the coolers, and stays until another log says otherwise.
+        Assert.True((await app.SaveAsync(job, "fansFixedRpm", 450, Math.Round(logged))).IsSuccessStatusCode);
+        JsonNode start = Node((await app.GetAsync($"/api/jobs/{job}/air")).GetProperty("start"))!;
+        string header = (string)start["fans"]![0]!["header"]!;
+        JsonNode steering = start["headers"]!.AsArray().Single(one => (string?)one!["name"] == header)!["steering"]!;
+        Assert.Equal(50, (double)steering["points"]![0]!["percent"]!, 1e-6);
+        async Task<double> HeardAsync(string? whatIf = null) =>
+            (await app.GetAsync($"/api/jobs/{job}/coolers{whatIf}"))
+                .GetProperty("match")
+                .GetProperty("candidates")
+                .EnumerateArray()
+                .Single(one => one.Text("name") == "Rill Air")
+                .GetProperty("noiseDba")
+                .GetDouble();
+        double noted = await HeardAsync();
+        Assert.Equal(await HeardAsync("?caseFanRpm=450"), noted, 0.1);
+        Assert.True(await HeardAsync("?caseFanRpm=2000") > noted + 1);
+
+        async Task<JsonElement> FieldAsync() => (await app.GetAsync($"/api/jobs/{job}")).GetProperty("fields").GetProperty("fansFixedRpm");
+    }
+
     [Fact]
     public async Task A_machine_as_it_is_can_be_looked_at_changed_compared_and_kept()
     {

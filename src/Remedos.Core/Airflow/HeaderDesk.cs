@@ -1,5 +1,6 @@
 using System.Globalization;
 using Remedos.Core.Machines;
+using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Airflow;
 
@@ -88,7 +89,9 @@ public static class HeaderDesk
                                     + "."
                                 : null,
                             on.Length > 0 && header.MaxCurrentA is null
-                                ? $"What {header.Name} can carry stands in the board’s handbook; 1 A is usual."
+                                ? $"What {header.Name} can carry stands in "
+                                    + (IsHub(header) ? "its" : "the board’s")
+                                    + " handbook; 1 A is usual."
                                 : null,
                             pump && header.Steering is not null
                                 ? $"The pump is on {header.Name}, which is steered: set it to full, or it slows the pump."
@@ -127,6 +130,8 @@ public static class HeaderDesk
                 ),
             ];
     }
+
+    private static bool IsHub(PlannedHeader header) => header.Name.StartsWith(AirPlans.Hub, StringComparison.Ordinal);
 
     private static string Amperes(double amperes) => $"{amperes.ToString("0.##", CultureInfo.InvariantCulture)} A";
 }

@@ -133,7 +133,14 @@ public static class CoolerLeague
         );
         double room = run.Analysis.AmbientC ?? run.Build.RoomC,
             card = run.Analysis.Beside?.GraphicsPowerW ?? AirLoad.CardW(run.Build, AirLoad.Processor);
-        SteadyResult sound = new SteadySolver(machine).Solve(new SteadyLoad(watts, card, room, CoolerFanAt: full > 0 ? rpm / full : null));
+        SteadyLoad seen = new(
+            watts,
+            card,
+            room,
+            CoolerFanAt: full > 0 ? rpm / full : null,
+            CaseFansAt: machine.CaseFansAt(run.Analysis.Beside?.CaseFanRpm)
+        );
+        SteadyResult sound = new SteadySolver(machine).Solve(seen);
         double own = total.ValueCPerW - inside - ((sound.InletC - room) / watts);
         double ratio = own / new CoolerCurve(run.Cooler).At(load.SustainedFanRpm ?? 0);
         return ratio is > LeastRatio and < MostRatio ? Math.Log(ratio) : null;

@@ -183,6 +183,7 @@ public sealed record Wants(string? School = null, long? MaxPriceMinor = null, do
 /// <param name="RadiatorAt">Where the radiator of the cooler that is on it hangs, of <see cref="RadiatorWay.Ids"/>; null while nobody has
 /// said.</param>
 /// <param name="CurrentCooler">Id of the one that is on it; it is always a candidate.</param>
+/// <param name="FansFixedRpm">Where its case fans are fixed, the fastest of them; null while nobody has noted or logged it.</param>
 public sealed record Build(
     ProcessorPart Processor,
     BoardPart? Board = null,
@@ -194,7 +195,8 @@ public sealed record Build(
     string? CurrentCooler = null,
     Wants? Wants = null,
     string? FansFollow = null,
-    string? RadiatorAt = null
+    string? RadiatorAt = null,
+    double? FansFixedRpm = null
 )
 {
     /// <summary>Whether a cooler is the one that is on it; of that one the id is not known where only its kind is.</summary>
@@ -230,6 +232,7 @@ public sealed record Build(
                         ? $"radiatorAt: “{at}” is none of {string.Join(", ", RadiatorWay.Ids)}."
                         : null
                 )
+                ?? Between("fansFixedRpm", FansFixedRpm, 60, 10000, "rpm")
                 ?? Between("roomC", RoomC, -20, 60, "°C")
                 ?? Between("hottestRoomC", HottestRoomC, -20, 60, "°C")
                 ?? (Board?.Headers ?? [])

@@ -41,7 +41,11 @@ public static class AirPlans
             fans.Add(fan.Planned($"fan-{i + 1}", rest.Count > 0 ? rest[i % rest.Count] : own));
         }
 
-        if (build.FansFollow is { } source && Curves.ContainsKey(source))
+        if (build.FansFollow == Steering.Fixed)
+        {
+            Fix(build, headers, fans, own);
+        }
+        else if (build.FansFollow is { } source && Curves.ContainsKey(source))
         {
             for (int i = 0; i < headers.Count; i++)
             {
@@ -71,8 +75,47 @@ public static class AirPlans
         ["cpu-gpu"] = Library("hotter"),
         ["coolant"] = Library("coolant"),
         ["board"] = Library("board"),
-        [Steering.Fixed] = new("board", [new(Defaults.RoomC, 100 * Defaults.FixedFanShare)]),
     };
+
+    private static Steering FixedAt(double share) => new("board", [new(Defaults.RoomC, 100 * share)]);
+
+    /// <summary>Where case fans are fixed, share of full speed; null where they are not, or that is not known.</summary>
+    internal static double? FixedShare(Build build, IReadOnlyList<PlannedFan> fans) =>
+        build is { FansFollow: Steering.Fixed, FansFixedRpm: { } rpm } && fans.Count > 0
+            ? Math.Min(1, rpm / fans.Max(fan => fan.MaxRpm))
+            : null;
+
+    /// <summary>Fixes the case's fans; those that hang on no header of their own hang on what holds them there.</summary>
+    private static void Fix(Build build, List<PlannedHeader> headers, List<PlannedFan> fans, string? own)
+    {
+        double? known = FixedShare(build, fans);
+        Steering at = FixedAt(known ?? Defaults.FixedFanShare);
+        string hub = headers.Exists(header => header.Name == Hub) ? $"{Hub} 2" : Hub;
+        bool held = false;
+        for (int i = 0; i < fans.Count; i++)
+        {
+            PlannedFan fan = fans[i];
+            // A fan of which only one speed is noted turns at that, unless it is known where all are fixed.
+            bool apart = fan.Header is null ? known is not null : fan.Header == own;
+            fans[i] = apart ? fan with { Header = hub } : fan;
+            held |= apart;
+        }
+
+        for (int i = 0; i < headers.Count; i++)
+        {
+            PlannedHeader header = headers[i];
+            bool holds = (header.Steering is not null || known is not null) && fans.Exists(fan => fan.Header == header.Name);
+            headers[i] = holds ? header with { Steering = at } : header;
+        }
+
+        if (held)
+        {
+            headers.Add(new PlannedHeader(hub, null, at));
+        }
+    }
+
+    /// <summary>What holds fans at a speed that hang on no header of the board.</summary>
+    internal const string Hub = "HUB";
 
     private static Steering Library(string id) => MachineLibrary.Steerings.Single(row => row.Id == id).Curve;
 

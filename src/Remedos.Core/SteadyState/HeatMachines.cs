@@ -124,7 +124,10 @@ public static class HeatMachines
             OpenFrame = build.Case?.OpenFrame == true,
             MetalWPerK = size * Defaults.CaseMetalWPerK,
             CaseHalfShare = caseKnown ? Defaults.CaseAirShare : Defaults.UnknownCaseShare,
-            FixedFansHalfShare = caseKnown && build.FansFollow == Steering.Fixed ? Defaults.FixedFansAirShare : 0,
+            FixedFansHalfShare =
+                caseKnown && build.FansFollow == Steering.Fixed && AirPlans.FixedShare(build, plan.Fans) is null
+                    ? Defaults.FixedFansAirShare
+                    : 0,
             CaseFanMaxRpm = caseKnown && own.Count > 0 ? own.Max(fan => fan.MaxRpm) : null,
             BoardW = Defaults.BoardW,
             BoardHalfW = Defaults.BoardHalfW,
@@ -142,17 +145,22 @@ public static class HeatMachines
         };
     }
 
-    /// <summary>Of case fans that are fixed, as a phrase behind the case's.</summary>
-    internal const string FixedUnnoted = ", fans fixed at a speed that nobody noted";
+    /// <summary>Of case fans that are fixed, a phrase behind the case's; and what to note of them.</summary>
+    internal const string FixedPhrase = ", fans fixed at ",
+        FixedMissing = "at what speed its case fans are fixed";
 
     /// <summary>What its figures are from, a phrase each: “Mullion 120, by its catalogue”.</summary>
     public static IReadOnlyList<string> Sources(Build build, CoolerPart? cooler) =>
         [
             .. cooler is null ? Array.Empty<string>() : [$"{cooler.Name}, {Knowledge(cooler).From}"],
             build.Processor.InsideResistanceCPerW is null ? $"{build.Processor.Name}, taken for a usual chip" : build.Processor.Name,
-            (build.Case?.Name ?? (build.Case?.Fans is not null ? "its case fans" : "a usual case"))
-                + (build.FansFollow == Steering.Fixed ? FixedUnnoted : ""),
+            (build.Case?.Name ?? (build.Case?.Fans is not null ? "its case fans" : "a usual case")) + FixedWords(build),
         ];
+
+    private static string FixedWords(Build build) =>
+        build.FansFollow != Steering.Fixed ? ""
+        : build.FansFixedRpm is { } rpm ? $"{FixedPhrase}{rpm:0} rpm"
+        : $"{FixedPhrase}a speed that nobody noted";
 
     /// <summary>What should be noted so that it could be told better, a phrase each.</summary>
     public static IReadOnlyList<string> Missing(Build build, CoolerPart? cooler) =>
@@ -163,7 +171,9 @@ public static class HeatMachines
                 cooler is null ? "which cooler is on it"
                 : cooler.Performance is not { Count: > 0 } ? "what its cooler’s resistance is"
                 : null,
-                build.Case?.Fans is null ? "which case it is, and its fans" : null,
+                build.Case?.Fans is null ? "which case it is, and its fans"
+                : build is { FansFollow: Steering.Fixed, FansFixedRpm: null } ? FixedMissing
+                : null,
             }.OfType<string>(),
         ];
 

@@ -41,9 +41,10 @@ public sealed record ReferenceMachine(HeatMachine Machine, bool ByParts, IReadOn
             {
                 Sources =
                 [
-                    .. Sources.Select(source => source.Replace(HeatMachines.FixedUnnoted, "", StringComparison.Ordinal)),
+                    .. Sources.Select(source => source.Split(HeatMachines.FixedPhrase)[0]),
                     $"case fans at {caseFanRpm:0} rpm, as logged",
                 ],
+                Missing = [.. Missing.Where(what => what != HeatMachines.FixedMissing)],
             };
 
     /// <summary>The usual machine with a kind of cooler; null while the kind is not known.</summary>

@@ -153,6 +153,9 @@ public sealed class MachineParts
 
     public string? FansSteeredBy { get; set; }
 
+    /// <summary>Where its case fans are fixed, the fastest of them, rpm: as logged, or as typed where no log tells.</summary>
+    public double? FansFixedRpm { get; set; }
+
     /// <summary>Where this cooler's radiator hangs and which way it blows: front-in, top-out ….</summary>
     public string? RadiatorAt { get; set; }
 }

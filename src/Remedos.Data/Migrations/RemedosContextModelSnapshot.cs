@@ -3124,6 +3124,10 @@ namespace Remedos.Data.Migrations
                                 .HasColumnType("text")
                                 .HasColumnName("parts_fans");
 
+                            b1.Property<double?>("FansFixedRpm")
+                                .HasColumnType("double precision")
+                                .HasColumnName("parts_fans_fixed_rpm");
+
                             b1.Property<string>("FansSteeredBy")
                                 .HasMaxLength(20)
                                 .HasColumnType("character varying(20)")

@@ -21,7 +21,8 @@ public sealed record MachineNames(
     double? RoomC = null,
     string? FansSteeredBy = null,
     Measured? Measured = null,
-    string? RadiatorAt = null
+    string? RadiatorAt = null,
+    double? FansFixedRpm = null
 )
 {
     /// <summary>A job with its setups, as it is now.</summary>
@@ -42,7 +43,8 @@ public sealed record MachineNames(
             job.RoomC,
             job.Parts.FansSteeredBy,
             job.Measured,
-            cooler == job.Parts.Cooler ? job.Parts.RadiatorAt : null
+            cooler == job.Parts.Cooler ? job.Parts.RadiatorAt : null,
+            job.Parts.FansFixedRpm
         );
 }
 
@@ -118,7 +120,8 @@ internal static class Machine
             Find(parts, PartKind.Cooler, names.Cooler)?.Id.ToString(),
             new Wants(what.School == OwnSchool ? null : what.School, what.MaxPriceMinor, what.MaxNoiseDba),
             names.FansSteeredBy,
-            names.RadiatorAt
+            names.RadiatorAt,
+            what.CaseFanRpm ?? names.FansFixedRpm
         );
         build = names.Measured?.On(build) ?? build;
         problem = build.Problem();

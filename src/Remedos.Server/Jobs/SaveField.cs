@@ -66,6 +66,7 @@ internal static class SaveField
             }
 
             write.Event(job, JobEvents.Field, field, before, after);
+            await FixedFans.OfAsync(write, job, field);
             return await PlanEffects.OfAsync(write, job, field) ?? await ChoiceEffects.OfAsync(write, job, field);
         }
     }

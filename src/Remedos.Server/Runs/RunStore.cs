@@ -48,6 +48,7 @@ internal static class RunStore
             write.Now,
             write.Cancellation
         );
+        FixedFans.Keep(write, job, runs.Select(run => (import.Conditions, run.Analysis)));
         return first;
     }
 

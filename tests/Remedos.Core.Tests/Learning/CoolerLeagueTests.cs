@@ -45,6 +45,24 @@ public sealed class CoolerLeagueTests
         Assert.Equal("Measured on this bench in 30 machines: 19 % worse than its catalogue.", many.Sentence);
     }
 
+    /// <summary>Case fans at another speed are no merit of the cooler: as logged, and as noted, the ratio is the same.</summary>
+    [Fact]
+    public void A_log_of_the_cases_fans_goes_into_what_is_learnt()
+    {
+        LeagueRun run = Run(Guid.NewGuid(), 1.1);
+        LeagueRun logged =
+                run with
+                {
+                    Analysis = run.Analysis with
+                    {
+                        Beside = new BesideFigures(null, null, null, null, null, null, null) { CaseFanRpm = 300 },
+                    },
+                },
+            noted = run with { Build = run.Build with { FansFollow = Steering.Fixed, FansFixedRpm = 300 } };
+        Assert.Equal(CoolerLeague.LogRatio(noted)!.Value, CoolerLeague.LogRatio(logged)!.Value, 1e-6);
+        Assert.True(CoolerLeague.LogRatio(logged) < CoolerLeague.LogRatio(run) - 0.02);
+    }
+
     [Fact]
     public void What_was_measured_moves_the_prediction_and_narrows_it()
     {

@@ -1,5 +1,6 @@
 using Remedos.Core.Airflow;
 using Remedos.Core.Machines;
+using Remedos.Core.Matching;
 using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Tests.Machines;
@@ -126,6 +127,32 @@ public sealed class PartsAndTruthTests
         // Of a case of which nothing is known, nobody knows how fast its fans could turn.
         HeatMachine unknown = AirPlanner.ReferenceOf(new Build(Chip), Tower)!.Machine;
         Assert.Equal(ExpectedState.Of(unknown, plain)!.RiseC, ExpectedState.Of(unknown, logged)!.RiseC);
+    }
+
+    /// <summary>
+    /// Noted once, a fixed speed counts wherever that machine is computed: what its runs are held against, the list of coolers and Air.
+    /// </summary>
+    [Theory]
+    [InlineData(35)]
+    [InlineData(100)]
+    public void Where_fans_are_fixed_can_be_noted(double percent)
+    {
+        Build unnoted = new(Chip, Case: Box, CurrentCooler: "tower", FansFollow: Steering.Fixed),
+            noted = unnoted with { FansFixedRpm = 12 * percent };
+        ReferenceMachine reference = AirPlanner.ReferenceOf(noted, Tower)!;
+        RunPoint plain = new(120, 0, 22, 1200);
+        Expected logged =
+                ExpectedState.Of(AirPlanner.ReferenceOf(unnoted, Tower)!.Machine, plain with { CaseFanRpm = 12 * percent })!.RiseC,
+            expected = ExpectedState.Of(reference.Machine, plain)!.RiseC;
+        Assert.Equal(logged.Value, expected.Value, 1e-4);
+        Assert.Equal(logged.HalfWidth, expected.HalfWidth, 1e-4);
+        double inCase = new SteadySolver(Turning(percent)).Solve(new SteadyLoad(120, 0, 22)).ChipC!.Value;
+        Assert.Equal(inCase, Matcher.Match(noted, [Tower]).Candidates.Single().TemperatureC.Value, 0.05);
+        Assert.Equal(inCase, new AirSolver(noted, Tower, AirPlanner.Start(noted, Tower)).Solve(120, 0, 22).ProcessorC!.Value, 0.05);
+        Assert.Contains($"fans fixed at {12 * percent:0} rpm", string.Join("; ", reference.Sources), StringComparison.Ordinal);
+        Assert.DoesNotContain(reference.Missing, what => what.Contains("fixed", StringComparison.Ordinal));
+        Assert.Contains("at what speed its case fans are fixed", AirPlanner.ReferenceOf(unnoted, Tower)!.Missing);
+        Assert.Equal("fansFixedRpm: 20 is outside 60 to 10000 rpm.", (noted with { FansFixedRpm = 20 }).Problem());
     }
 
     private static readonly CoolerPart Tower = CoolerPart.OfKind("tower") with { Id = "tower" };

@@ -115,6 +115,7 @@ export function MachineParts({ job, actions }: { job: JobSheet; actions: JobActi
       <div className="sm:col-span-2">
         <ChoiceField {...shared} name="fansSteeredBy" />
       </div>
+      {job.fields.fansSteeredBy === "fixed" && <NumberField {...shared} name="fansFixedRpm" />}
       {job.fields.coolerKind === "liquid" && (
         <div className="sm:col-span-2">
           <ChoiceField {...shared} name="radiatorAt" />
