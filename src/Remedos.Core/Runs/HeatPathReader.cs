@@ -33,6 +33,11 @@ public static class HeatPathReader
     private const double UnknownFanShare = 0.25;
 
     /// <summary>
+    /// Two fits, to the case's air and from there to the room, each put some of the other's lags elsewhere: as a share of the whole path.
+    /// </summary>
+    private const double PartedShare = 0.18;
+
+    /// <summary>
     /// What processor and card may have lent each other, as a share of the bulk band; more when nothing but their timing tells them apart.
     /// </summary>
     private const double CardShare = 0.35,
@@ -124,6 +129,8 @@ public static class HeatPathReader
                     )
                 ),
             ];
+            double whole = bands.Sum(band => band.ResistanceCPerW);
+            bands = [.. bands.Select(band => band.Band == HeatStep.Chip ? band : Wider(band, PartedShare * whole))];
         }
 
         if (path.Fit.Input.FanRatio.Length == 0 && conditions.FanPolicy != "fixed")
@@ -135,17 +142,7 @@ public static class HeatPathReader
                         + "allow for it."
                 )
             );
-            bands =
-            [
-                .. bands.Select(band =>
-                    band.Band == HeatStep.Chip
-                        ? band
-                        : band with
-                        {
-                            HalfWidthCPerW = Hypotenuse(band.HalfWidthCPerW, UnknownFanShare * band.ResistanceCPerW),
-                        }
-                ),
-            ];
+            bands = [.. bands.Select(band => band.Band == HeatStep.Chip ? band : Wider(band, UnknownFanShare * band.ResistanceCPerW))];
         }
 
         if (path.Fit.Input.CardPowerW.Length > 0)
@@ -156,13 +153,7 @@ public static class HeatPathReader
                 .. bands.Select(band =>
                     band.Band != HeatStep.Bulk
                         ? band
-                        : band with
-                        {
-                            HalfWidthCPerW = Hypotenuse(
-                                band.HalfWidthCPerW,
-                                (together ? TogetherShare : CardShare) * (band.ResistanceCPerW + path.Fit.CardResistanceCPerW)
-                            ),
-                        }
+                        : Wider(band, (together ? TogetherShare : CardShare) * (band.ResistanceCPerW + path.Fit.CardResistanceCPerW))
                 ),
             ];
             if (!together)
@@ -242,6 +233,8 @@ public static class HeatPathReader
 
         return both / Math.Sqrt(Math.Max(1e-12, squaresA * squaresB));
     }
+
+    private static HeatBand Wider(HeatBand band, double byCPerW) => band with { HalfWidthCPerW = Hypotenuse(band.HalfWidthCPerW, byCPerW) };
 
     private static double Hypotenuse(double a, double b) => Math.Sqrt((a * a) + (b * b));
 }

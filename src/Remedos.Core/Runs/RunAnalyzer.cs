@@ -8,7 +8,7 @@ namespace Remedos.Core.Runs;
 public static class RunAnalyzer
 {
     /// <summary>Grows by one whenever a run would read otherwise than before, so that stored analyses can be made anew.</summary>
-    public const int Version = 7;
+    public const int Version = 8;
 
     private const double SettleSmoothingSeconds = 31;
 
