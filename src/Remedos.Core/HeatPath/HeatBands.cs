@@ -45,8 +45,8 @@ public static class HeatBands
 {
     private const int Draws = 60;
 
-    // All shares below are by least interval score on 1,500 simulated machines, so that 95 % of the intervals hold the truth; the proof
-    // command shows it on others.
+    // All shares below are by least interval score on simulated machines, a twentieth narrower by how many of 3,000 others they held; the
+    // proof command shows it on further ones.
 
     /// <summary>The block bootstrap knows the log's noise, not that real lags are no points of a grid.</summary>
     private const double BootstrapFactor = 1.15;
