@@ -82,8 +82,9 @@ public sealed class AirSolver
     /// <param name="held">A header whose fans turn at a given share instead of by their curve; −1 for none.</param>
     public AirAnswer Solve(double processorW, double cardW, double roomC, int held = -1, double heldShare = 1)
     {
-        SteadyResult at = _solver.Solve(new SteadyLoad(processorW, cardW, roomC, _plan.PanelOff, Held: held, HeldAt: heldShare));
-        AirState air = at.Air;
+        SteadyLoad load = new(processorW, cardW, roomC, _plan.PanelOff, Held: held, HeldAt: heldShare);
+        SteadyResult at = _solver.Solve(load);
+        AirState air = _solver.Flows(load, at);
         AirPressure pressure =
             air.CasePa > FeltPa ? AirPressure.MoreIn
             : air.CasePa < -FeltPa ? AirPressure.MoreOut
@@ -99,7 +100,7 @@ public sealed class AirSolver
             at.CardC,
             at.LiquidC,
             at.CoolerRpm,
-            AirPlans.NoiseDba(_cooler, _plan, at),
+            FanNoise.Dba(_cooler, _plan, _machine, at),
             at.Converged
         );
     }

@@ -108,8 +108,11 @@ public static class Defaults
 
     /// <summary>Fins of an air cooler, or liquid and radiator, J/K.</summary>
     /// <param name="radiatorMm">Of a loop; null for one of 240.</param>
-    public static double FinsJPerK(string kind, double? radiatorMm) =>
-        kind == "liquid" ? LoopJPerKMm * (radiatorMm ?? 240) : Of($"{kind}FinsJPerK");
+    public static double FinsJPerK(string kind, double? radiatorMm) => kind == "liquid" ? LoopJPerKMm * (radiatorMm ?? 240) : OfFins[kind];
+
+    private static readonly Dictionary<string, double> OfFins = CoolerPart
+        .Kinds.Where(kind => kind != "liquid")
+        .ToDictionary(kind => kind, kind => Of($"{kind}FinsJPerK"), StringComparer.Ordinal);
 
     /// <summary>Of a cooler known at one speed, what lies in paste, base and pipes, a share.</summary>
     public static double SolidShareOf(string kind) => Of(kind == "passive" ? "passiveSolidShare" : "coolerSolidShare");

@@ -11,12 +11,14 @@ internal static class FitPlugs
 {
     private const string OnlyTheSupplys = "The supply’s own fan is on the board’s only header; the pump has none.";
 
+    /// <summary>Less than anybody reads off a label, A.</summary>
+    private const double NoneA = 1e-9;
+
     /// <summary>Fans on steered headers, one after the other until each is full; the pump alone on one that gives all.</summary>
     public static void Check(Build build, CoolerPart cooler, string? place, List<FitReason> reasons, List<string> plugs)
     {
         IReadOnlyList<Fan> fans = cooler.Fans ?? [];
-        bool pump = cooler.IsLiquid;
-        if (fans.Count == 0 && !pump)
+        if (fans.Count == 0 && !cooler.IsLiquid)
         {
             return;
         }
@@ -27,15 +29,10 @@ internal static class FitPlugs
             return;
         }
 
-        List<Header> free = [.. headers];
-        // The same case fans hang on the same headers as in the plan of its air.
-        IReadOnlyList<PlannedFan> hung =
-            build.Case?.Fans?.Any(fan => fan.CurrentA > 0) == true
-                ? AirPlans.Of(build, cooler, cooler.IsLiquid ? place ?? "top" : null).Fans
-                : [];
-        double Left(Header header) =>
-            header.MaxCurrentA - (header.SupplyFanA ?? 0) - hung.Where(fan => fan.Header == header.Name).Sum(fan => fan.CurrentA ?? 0);
-        if (pump)
+        Span<double> left = stackalloc double[headers.Count];
+        Left(build, cooler, headers, place, left);
+        int pump = -1;
+        if (cooler.IsLiquid)
         {
             if (cooler.PumpCurrentA is not { } draws)
             {
@@ -43,106 +40,152 @@ internal static class FitPlugs
                 return;
             }
 
-            Header[] able =
-            [
-                // The supply's fan wants its own curve; a pump wants none.
-                .. free.Where(header => header.SupplyFanA is null && Left(header) >= draws - 1e-9)
-                    .OrderByDescending(header => header.SteeredBy == "full")
-                    .ThenBy(header => header.SteeredBy == "cpu")
-                    .ThenBy(header => header.MaxCurrentA),
-            ];
-            if (able.Length == 0)
-            {
-                reasons.Add(
-                    free.Count == 0 ? new FitReason(FitCode.NoHeader, null, "The board has no header for the pump.")
-                    : free.TrueForAll(header => header.SupplyFanA is not null) ? new FitReason(FitCode.NoHeader, null, OnlyTheSupplys)
-                    : new FitReason(
-                        FitCode.HeaderCurrent,
-                        null,
-                        $"The pump draws {Amperes(draws)}, and no header carries that; the strongest has "
-                            + $"{Amperes(free.Max(header => header.MaxCurrentA))}."
-                    )
-                );
-            }
-            else
-            {
-                Header header = able[0];
-                free.Remove(header);
-                plugs.Add(
-                    $"Pump on {header.Name}"
-                        + $"{(header.SteeredBy == "full" ? ", which gives it all." : ": set that header to full, or it slows the pump.")}"
-                );
-            }
+            pump = Pump(headers, left, draws, reasons, plugs);
         }
 
-        if (fans.Count == 0)
+        if (fans.Count > 0)
         {
-            return;
+            Fans(headers, left, pump, cooler, reasons, plugs);
+        }
+    }
+
+    /// <summary>What each header still carries beside the case's fans and the supply's, A.</summary>
+    private static void Left(Build build, CoolerPart cooler, IReadOnlyList<Header> headers, string? place, Span<double> left)
+    {
+        // The same case fans hang on the same headers as in the plan of its air.
+        IReadOnlyList<PlannedFan> hung =
+            build.Case?.Fans?.Any(fan => fan.CurrentA > 0) == true
+                ? AirPlans.Of(build, cooler, cooler.IsLiquid ? place ?? "top" : null).Fans
+                : [];
+        for (int i = 0; i < left.Length; i++)
+        {
+            Header header = headers[i];
+            left[i] = header.MaxCurrentA - (header.SupplyFanA ?? 0);
+            for (int fan = 0; fan < hung.Count; fan++)
+            {
+                left[i] -= hung[fan].Header == header.Name ? hung[fan].CurrentA ?? 0 : 0;
+            }
+        }
+    }
+
+    /// <summary>Which header the pump is plugged into; −1 for none.</summary>
+    private static int Pump(
+        IReadOnlyList<Header> headers,
+        ReadOnlySpan<double> left,
+        double draws,
+        List<FitReason> reasons,
+        List<string> plugs
+    )
+    {
+        // One that gives all, then any before the processor's own, the weaker first.
+        static (bool, bool, double) Order(Header header) => (header.SteeredBy != "full", header.SteeredBy == "cpu", header.MaxCurrentA);
+        int best = -1;
+        for (int i = 0; i < left.Length; i++)
+        {
+            // The supply's fan wants its own curve; a pump wants none.
+            bool able = headers[i].SupplyFanA is null && left[i] >= draws - NoneA;
+            best = able && (best < 0 || Order(headers[i]).CompareTo(Order(headers[best])) < 0) ? i : best;
         }
 
-        Header[] steered =
-        [
-            .. free.Where(header => header.SteeredBy != "full")
-                .OrderBy(header => header.SupplyFanA is not null)
-                .ThenByDescending(header => header.SteeredBy == "cpu")
-                .ThenByDescending(header => header.MaxCurrentA),
-        ];
-        Header[] usable = steered.Length > 0 ? steered : [.. free];
-        if (usable.Length == 0)
+        if (best < 0)
         {
             reasons.Add(
-                new FitReason(
-                    FitCode.NoHeader,
+                headers.Count == 0 ? new FitReason(FitCode.NoHeader, null, "The board has no header for the pump.")
+                : headers.All(header => header.SupplyFanA is not null) ? new FitReason(FitCode.NoHeader, null, OnlyTheSupplys)
+                : new FitReason(
+                    FitCode.HeaderCurrent,
                     null,
-                    pump ? "Beside the pump no header is left for its fans." : "The board has no header for its fan."
+                    $"The pump draws {Amperes(draws)}, and no header carries that; the strongest has "
+                        + $"{Amperes(headers.Max(header => header.MaxCurrentA))}."
                 )
             );
+            return best;
+        }
+
+        string then = headers[best].SteeredBy == "full" ? ", which gives it all." : ": set that header to full, or it slows the pump.";
+        plugs.Add($"Pump on {headers[best].Name}{then}");
+        return best;
+    }
+
+    private static void Fans(
+        IReadOnlyList<Header> headers,
+        Span<double> left,
+        int pump,
+        CoolerPart cooler,
+        List<FitReason> reasons,
+        List<string> plugs
+    )
+    {
+        // The processor's own, then the stronger; last what the supply's own fan is on.
+        static (bool, bool, double) Order(Header header) => (header.SupplyFanA is not null, header.SteeredBy != "cpu", -header.MaxCurrentA);
+        IReadOnlyList<Fan> fans = cooler.Fans!;
+        bool steered = false;
+        for (int i = 0; i < left.Length; i++)
+        {
+            steered |= i != pump && headers[i].SteeredBy != "full";
+        }
+
+        bool IsUsable(int i) => i != pump && (!steered || headers[i].SteeredBy != "full");
+        (int usable, double carried, double spare, string name, bool supplys) = (0, 0, 0, "", false);
+        for (int i = 0; i < left.Length; i++)
+        {
+            if (IsUsable(i))
+            {
+                (usable, carried, spare, name) = (usable + 1, carried + headers[i].MaxCurrentA, spare + left[i], headers[i].Name);
+                supplys |= headers[i].SupplyFanA > 0;
+            }
+        }
+
+        if (usable == 0)
+        {
+            string none = cooler.IsLiquid ? "Beside the pump no header is left for its fans." : "The board has no header for its fan.";
+            reasons.Add(new FitReason(FitCode.NoHeader, null, none));
             return;
         }
 
-        double[] left = [.. usable.Select(Left)];
-        List<int> on = [];
-        foreach (Fan fan in fans)
+        Span<int> on = stackalloc int[fans.Count];
+        for (int fan = 0; fan < on.Length; fan++)
         {
-            if (fan.CurrentA is not { } draws)
+            if (fans[fan].CurrentA is not { } draws)
             {
                 reasons.Add(Measure($"what its {(fans.Count == 1 ? "fan draws" : "fans draw")}; it stands on the label"));
                 return;
             }
 
-            int at = Array.FindIndex(left, current => current >= draws - 1e-9);
+            int at = -1;
+            for (int i = 0; i < left.Length; i++)
+            {
+                bool able = IsUsable(i) && left[i] >= draws - NoneA;
+                at = able && (at < 0 || Order(headers[i]).CompareTo(Order(headers[at])) < 0) ? i : at;
+            }
+
             if (at < 0)
             {
-                double sum = fans.Sum(one => one.CurrentA ?? 0),
-                    carried = usable.Sum(header => header.MaxCurrentA),
-                    spare = usable.Sum(Left);
-                string where =
-                    usable.Length == 1 ? $"{usable[0].Name} carries {Amperes(carried)}" : $"the free headers carry {Amperes(carried)}";
-                string others = usable.Any(header => header.SupplyFanA > 0) ? "other fans" : "case fans",
-                    taken = carried - spare > 1e-9 ? $", and {others} take {Amperes(carried - spare)} of it" : "";
-                reasons.Add(
-                    new FitReason(
-                        FitCode.HeaderCurrent,
-                        null,
-                        $"Its {(fans.Count == 1 ? "fan draws" : "fans draw")} {Amperes(sum)} together; {where}{taken}."
-                    )
-                );
+                string where = usable == 1 ? $"{name} carries {Amperes(carried)}" : $"the free headers carry {Amperes(carried)}";
+                string taken =
+                    carried - spare > NoneA ? $", and {(supplys ? "other fans" : "case fans")} take {Amperes(carried - spare)} of it" : "";
+                string all = $"{(fans.Count == 1 ? "fan draws" : "fans draw")} {Amperes(fans.Sum(one => one.CurrentA ?? 0))} together";
+                reasons.Add(new FitReason(FitCode.HeaderCurrent, null, $"Its {all}; {where}{taken}."));
                 return;
             }
 
             left[at] -= draws;
-            on.Add(at);
+            on[fan] = at;
         }
 
-        plugs.AddRange(
-            on.GroupBy(at => at)
-                .Select(group =>
-                    $"{(group.Count() == 1 ? "Fan" : $"{group.Count()} fans, by a splitter,")} on "
-                    + $"{usable[group.Key].Name}{(usable[group.Key].SteeredBy == "full" ? ", which runs them full always" : "")}"
-                    + $"{(usable[group.Key].SupplyFanA is null ? "" : ", beside the supply’s own fan: one curve moves both")}."
-                )
-        );
+        for (int fan = 0; fan < on.Length; fan++)
+        {
+            if (on.IndexOf(on[fan]) == fan)
+            {
+                plugs.Add(Plugged(headers[on[fan]], on.Count(on[fan])));
+            }
+        }
     }
+
+    private static string Plugged(Header header, int fans) =>
+        $"{(fans == 1 ? "Fan" : $"{fans} fans, by a splitter,")} on {header.Name}"
+        + (header.SteeredBy == "full" ? ", which runs them full always" : "")
+        + (header.SupplyFanA is null ? "." : ", beside the supply’s own fan: one curve moves both.");
 
     private static string Amperes(double amperes) => $"{amperes.ToString("0.##", CultureInfo.InvariantCulture)} A";
 }

@@ -71,9 +71,6 @@ public sealed record MatchAnswer(
 /// <summary>Holds coolers against a build (docs/science.md, “Choosing a cooler”).</summary>
 public static class Matcher
 {
-    /// <summary>Fewer coolers than this are not worth waking another core.</summary>
-    private const int WorthSharing = 100;
-
     /// <summary>More sentences about parts nobody reads.</summary>
     private const int MostContradictions = 5;
 
@@ -90,10 +87,7 @@ public static class Matcher
         Predictor predictor = new(build);
         CoolerPart? current = coolers.FirstOrDefault(cooler => cooler.Id == build.CurrentCooler);
         double? airNow = current is null ? null : predictor.Best(current, Matching.Fit.Of(build, current)).CaseAirC;
-        Candidate[] all =
-            coolers.Count < WorthSharing
-                ? [.. coolers.Select(cooler => CandidateOf(build, predictor, cooler, airNow))]
-                : [.. coolers.AsParallel().AsOrdered().Select(cooler => CandidateOf(build, predictor, cooler, airNow))];
+        Candidate[] all = [.. coolers.Select(cooler => CandidateOf(build, predictor, cooler, airNow))];
         School school = weights ?? School.Of(build.Wants?.School);
         List<string> warnings = [.. build.Contradictions()];
         warnings.AddRange(coolers.Select(cooler => cooler.Contradiction()).OfType<string>().Take(MostContradictions));

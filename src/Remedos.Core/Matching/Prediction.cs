@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Machines;
 using Remedos.Core.Runs;
@@ -32,7 +31,7 @@ internal sealed record Prediction(
     double? GamesC = null
 );
 
-/// <summary>What coolers do in a build: its steady state with each of them, fans and headers as they are in it.</summary>
+/// <summary>What coolers do in a build: its steady state with each of them, fans and headers as they are in it. Of one thread.</summary>
 internal sealed class Predictor(Build build)
 {
     private readonly double _card = build.Graphics?.PowerW ?? 0,
@@ -41,24 +40,35 @@ internal sealed class Predictor(Build build)
 
     private readonly double _hottest = Math.Max(build.HottestRoomC ?? build.RoomC, build.RoomC);
 
-    /// <summary>Plans of the build: the same for all coolers that hang alike.</summary>
-    private readonly ConcurrentDictionary<(string? Place, double? RadiatorMm, bool Liquid, bool Fans, bool IsOn), AirPlan> _plans = [];
+    /// <summary>What is the same for all coolers that hang alike.</summary>
+    private readonly Dictionary<(string? Place, double? RadiatorMm, bool Liquid, bool Fans, bool IsOn, bool Small), Setting> _settings = [];
 
-    private AirPlan PlanOf(CoolerPart cooler, string? place)
+    /// <summary>The build round a cooler.</summary>
+    /// <param name="Bare">Without it.</param>
+    /// <param name="Near">What the headers give with a usual one, where the search for the state with another begins.</param>
+    private sealed record Setting(AirPlan Plan, HeatMachine Bare, IReadOnlyList<double> Near);
+
+    private Setting SettingOf(CoolerPart cooler, string? place)
     {
-        (string?, double?, bool, bool, bool) key = (
+        bool small = HeatMachines.InSmallCase(build, cooler);
+        (string?, double?, bool, bool, bool, bool) key = (
             place,
             place is null ? null : cooler.RadiatorSizeMm,
             cooler.IsLiquid,
             cooler.Fans is { Count: > 0 },
-            build.IsOn(cooler)
+            build.IsOn(cooler),
+            small
         );
-        if (!_plans.TryGetValue(key, out AirPlan? plan))
+        if (!_settings.TryGetValue(key, out Setting? setting))
         {
-            _plans[key] = plan = AirPlans.Of(build, cooler, place);
+            AirPlan plan = AirPlans.Of(build, cooler, place);
+            HeatMachine bare = HeatMachines.Without(build, plan, small);
+            CoolerPart usual = CoolerPart.OfKind(cooler.IsLiquid ? "liquid" : "tower");
+            SteadySolver solver = new(HeatMachines.With(bare, build, usual, new CoolerCurve(usual), plan));
+            _settings[key] = setting = new Setting(plan, bare, solver.Solve(new SteadyLoad(_watts, _card, build.RoomC)).Shares);
         }
 
-        return plan;
+        return setting;
     }
 
     /// <summary>Where a radiator hangs: as is said of it, else the coolest of the places where it fits; null for an air cooler.</summary>
@@ -85,10 +95,15 @@ internal sealed class Predictor(Build build)
         }
 
         IReadOnlyList<string> places = fit.Places.Count > 0 ? fit.Places : [.. (build.Case?.Radiators ?? []).Select(place => place.Place)];
-        return Of(cooler, (places.Count > 0 ? places : ["top"]).Select(place => LevelOf(cooler, place, most)).MinBy(at => at.Now.ChipC));
+        CoolerCurve curve = new(cooler);
+        return Of(
+            cooler,
+            (places.Count > 0 ? places : ["top"]).Select(place => LevelOf(cooler, curve, place, most)).MinBy(at => at.Now.ChipC)
+        );
     }
 
-    public Prediction Of(CoolerPart cooler, string? place, double? mostDba) => Of(cooler, LevelOf(cooler, place, mostDba));
+    public Prediction Of(CoolerPart cooler, string? place, double? mostDba) =>
+        Of(cooler, LevelOf(cooler, new CoolerCurve(cooler), place, mostDba));
 
     private Prediction Of(CoolerPart cooler, Level at)
     {
@@ -100,7 +115,7 @@ internal sealed class Predictor(Build build)
             Around(at.Machine, hot, _hottest),
             at.Now.ChipC > _limit,
             at.Now.CoolerRpm is { } rpm ? Math.Round(rpm) : null,
-            AirPlans.NoiseDba(cooler, at.Plan, at.Now),
+            FanNoise.Dba(cooler, at.Plan, at.Machine, at.Now),
             holds - _watts,
             holds,
             at.Now.CaseAirC,
@@ -120,17 +135,17 @@ internal sealed class Predictor(Build build)
         SteadyResult Now
     );
 
-    private Level LevelOf(CoolerPart cooler, string? place, double? mostDba)
+    private Level LevelOf(CoolerPart cooler, CoolerCurve curve, string? place, double? mostDba)
     {
-        AirPlan plan = PlanOf(cooler, place);
-        HeatMachine machine = HeatMachines.Of(build, cooler, plan);
-        SteadySolver solver = new(machine);
+        (AirPlan plan, HeatMachine bare, IReadOnlyList<double> near) = SettingOf(cooler, place);
+        HeatMachine machine = HeatMachines.With(bare, build, cooler, curve, plan);
+        SteadySolver solver = new(machine, near: near);
         SteadyLoad load = new(_watts, _card, build.RoomC);
         SteadyResult now = solver.Solve(load);
-        if (mostDba is { } most && AirPlans.NoiseDba(cooler, plan, now) > most)
+        if (mostDba is { } most && FanNoise.Dba(cooler, plan, machine, now) > most)
         {
             // As fast as the owner can bear; where that does not hold the chip, as fast as it must.
-            SteadyLoad quiet = load with { CoolerFanAtMost = AirPlans.BearableShare(cooler, plan, now, most) };
+            SteadyLoad quiet = load with { CoolerFanAtMost = FanNoise.BearableShare(cooler, plan, machine, now, most) };
             SteadyResult slower = solver.Solve(quiet);
             if (slower.ChipC <= _limit)
             {
@@ -151,7 +166,7 @@ internal sealed class Predictor(Build build)
     /// <summary>The predicted heat path, for the same picture that a run has.</summary>
     public HeatStaircase StaircaseOf(CoolerPart cooler, string? place, double? mostDba)
     {
-        (_, AirPlan plan, HeatMachine machine, _, _, SteadyResult at) = LevelOf(cooler, place, mostDba);
+        (_, AirPlan plan, HeatMachine machine, _, _, SteadyResult at) = LevelOf(cooler, new CoolerCurve(cooler), place, mostDba);
         OperatingPaths paths = at.Paths;
         bool breathesRoom = plan.Cooler?.Inward == true && cooler.IsLiquid;
         (HeatStep Id, string Title, double RiseC)[] steps =

@@ -38,13 +38,14 @@ internal static class Ranking
         ];
         List<Candidate> front = Front(all);
         int rank = 0;
+        string watts = Watts(build);
         Candidate[] ranked =
         [
             .. ordered.Select(one =>
                 one with
                 {
                     Rank = one.Fits == false ? null : ++rank,
-                    Why = Why(build, one),
+                    Why = Why(build, watts, one),
                     NextBetter = Next(one, front),
                 }
             ),
@@ -62,7 +63,7 @@ internal static class Ranking
     private static int Class(Candidate one, Candidate? kept) =>
         one.Fits == false ? 6
         : one.Fits is null ? 5
-        : one == kept ? 0
+        : ReferenceEquals(one, kept) ? 0
         : one.Throttles ? 4
         : one.Reasons.Any(reason => reason.Code is FitCode.Price or FitCode.Noise) ? 3
         : one.ThrottlesInHottestRoom ? 2
@@ -130,7 +131,7 @@ internal static class Ranking
             );
     }
 
-    private static string Why(Build build, Candidate one)
+    private static string Why(Build build, string watts, Candidate one)
     {
         if (one.Fits == false)
         {
@@ -142,14 +143,13 @@ internal static class Ranking
             return one.Reasons.First(reason => reason.Code == FitCode.MeasureNeeded).Message;
         }
 
-        string at = $"{Watts(build)} at {Degrees.At(one.TemperatureC.Value)}";
+        string at = $"{watts} at {Degrees.At(one.TemperatureC.Value)}";
         // The same cooler may do for games and not for renders: which it is, the owner knows.
         string games =
             one.GamesC is not { } playing ? ""
             : playing <= build.Processor.TemperatureLimitC ? $" In games it stays at {Degrees.At(playing)}."
             : " Not even games.";
-        return one.Throttles
-                ? $"It carries {build.Processor.SustainedPowerW + one.HeadroomW:0} W of {Watts(build)}: the chip throttles.{games}"
+        return one.Throttles ? $"It carries {build.Processor.SustainedPowerW + one.HeadroomW:0} W of {watts}: the chip throttles.{games}"
             : one.ThrottlesInHottestRoom ? $"Holds {at}, but not in a room of {Degrees.At(build.HottestRoomC)}."
             : one.MoreThanUseful ? $"Holds {at}; it carries more than this chip can use."
             : $"Holds {at}, {one.HeadroomW:0} W to spare{(one.ByClaimAlone ? ", by its maker’s claim alone" : "")}.";

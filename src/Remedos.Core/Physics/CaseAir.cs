@@ -12,6 +12,9 @@ public sealed record AirState(
     IReadOnlyList<double> OpeningInflowsM3PerH
 );
 
+/// <summary>Gauge pressure of a case, and the air that comes in and goes out again.</summary>
+internal readonly record struct AirBalance(double CasePa, double ExchangeM3PerH);
+
 /// <summary>Balances the air of a case (docs/science.md, “Air through the case”).</summary>
 public static class CaseAir
 {
@@ -20,64 +23,94 @@ public static class CaseAir
 
     private const double TolerancePa = 1e-10,
         NearEnoughM3PerH = 1e-6,
-        FirstStepPa = 0.05;
+        LeastPa = 1e-9;
 
-    /// <summary>
-    /// Finds the gauge pressure at which as much air comes in as goes out: the flows all fall with it, so the root is one. It is
-    /// searched by secants, which stay within what is known to hold it; whenever they lag, that is halved.
-    /// </summary>
+    /// <summary>A step that leaves more than this of what was out of balance lags.</summary>
+    private const double Lags = 0.7;
+
+    private const int MostRounds = 200;
+
+    /// <summary>Finds the gauge pressure at which as much air comes in as goes out, and what flows there.</summary>
     /// <param name="fans">The case's fans.</param>
     /// <param name="speedShares">Their speeds, 0 … 1; as many as fans.</param>
     /// <param name="openings">Openings without a fan; at least one.</param>
-    /// <param name="nearPa">Where to begin: the pressure at speeds much like these; it changes the way there, not the answer.</param>
-    public static AirState Solve(
-        IReadOnlyList<CaseFan> fans,
-        ReadOnlySpan<double> speedShares,
-        IReadOnlyList<Opening> openings,
-        double nearPa = 0
-    )
+    public static AirState Solve(IReadOnlyList<CaseFan> fans, ReadOnlySpan<double> speedShares, IReadOnlyList<Opening> openings)
     {
-        double most = 1;
+        int ways = fans.Count + openings.Count;
+        Span<double> pushes = stackalloc double[ways],
+            conductances = stackalloc double[ways];
         for (int i = 0; i < fans.Count; i++)
         {
-            most += fans[i].StallPa;
+            (pushes[i], conductances[i]) = (fans[i].PushPa(speedShares[i]), 1 / fans[i].K);
         }
 
-        (double low, double high) = (-most, most);
-        double pressure = Math.Clamp(nearPa, low, high),
-            before = double.NaN,
-            atBefore = double.NaN;
-        for (int round = 0; round < 200 && high - low > TolerancePa; round++)
+        for (int i = 0; i < openings.Count; i++)
         {
-            double sum = Sum(pressure, fans, speedShares, openings);
-            if (Math.Abs(sum) < NearEnoughM3PerH)
+            (pushes[fans.Count + i], conductances[fans.Count + i]) = (0, 1 / openings[i].K);
+        }
+
+        AirBalance balance = Balance(pushes, conductances);
+        double[] byFan = new double[fans.Count],
+            byOpening = new double[openings.Count];
+        for (int i = 0; i < ways; i++)
+        {
+            double inflow = InflowM3PerH(pushes[i] - balance.CasePa, conductances[i]);
+            if (i < byFan.Length)
             {
-                break;
+                byFan[i] = inflow;
+            }
+            else
+            {
+                byOpening[i - byFan.Length] = inflow;
+            }
+        }
+
+        return new AirState(balance.CasePa, balance.ExchangeM3PerH, byFan, byOpening);
+    }
+
+    /// <summary>
+    /// The balance alone. The flows all fall with the case's pressure, so the root is one: it is searched by tangents, which stay within
+    /// what is known to hold it; whenever they lag, that is halved.
+    /// </summary>
+    /// <param name="pushes">Of every way through the case, inward, Pa; 0 of an opening.</param>
+    /// <param name="conductances">Likewise, 1/k: the square of its flow at 1 Pa, (m³/h)²/Pa.</param>
+    /// <param name="nearPa">Where to begin: the pressure at speeds much like these; it changes the way there, not the answer.</param>
+    internal static AirBalance Balance(ReadOnlySpan<double> pushes, ReadOnlySpan<double> conductances, double nearPa = 0)
+    {
+        // Between its strongest pushes either way.
+        double low = 0,
+            high = 0;
+        for (int i = 0; i < pushes.Length; i++)
+        {
+            (low, high) = (Math.Min(low, pushes[i]), Math.Max(high, pushes[i]));
+        }
+
+        double pressure = Math.Clamp(nearPa, low, high),
+            before = double.PositiveInfinity;
+        for (int round = 0; ; round++)
+        {
+            double sum = 0,
+                inflow = 0,
+                falls = 0;
+            for (int i = 0; i < pushes.Length; i++)
+            {
+                double left = pushes[i] - pressure,
+                    flow = InflowM3PerH(left, conductances[i]);
+                sum += flow;
+                inflow += Math.Max(0, flow);
+                falls += Math.Abs(flow) / (2 * Math.Max(LeastPa, Math.Abs(left)));
+            }
+
+            if (Math.Abs(sum) < NearEnoughM3PerH || high - low < TolerancePa || round == MostRounds)
+            {
+                return new AirBalance(pressure, inflow);
             }
 
             (low, high) = sum > 0 ? (pressure, high) : (low, pressure);
-            double next =
-                round == 0 ? pressure + (sum > 0 ? FirstStepPa : -FirstStepPa) : pressure - (sum * (pressure - before) / (sum - atBefore));
-            (before, atBefore) = (pressure, sum);
-            pressure = next > low && next < high && round % 4 != 3 ? next : (low + high) / 2;
+            double next = pressure + (sum / falls);
+            pressure = next > low && next < high && Math.Abs(sum) < Lags * before ? next : (low + high) / 2;
+            before = Math.Abs(sum);
         }
-
-        double[] byFan = new double[fans.Count],
-            byOpening = new double[openings.Count];
-        double inflow = 0;
-        for (int i = 0; i < byFan.Length; i++)
-        {
-            byFan[i] = fans[i].InflowM3PerH(pressure, speedShares[i]);
-            inflow += Math.Max(0, byFan[i]);
-        }
-
-        for (int i = 0; i < byOpening.Length; i++)
-        {
-            byOpening[i] = openings[i].InflowM3PerH(pressure);
-            inflow += Math.Max(0, byOpening[i]);
-        }
-
-        return new AirState(pressure, inflow, byFan, byOpening);
     }
 
     /// <summary>Conductance of the exchanged air from the case to the room, W/K: ρ·c_p·Q over the mixing factor.</summary>
@@ -92,24 +125,6 @@ public static class CaseAir
     /// <summary>A fan's level at a share of full speed, by the fan laws; 0 when it stands.</summary>
     public static double FanDba(double atMaxDba, double speedShare) => speedShare < 0.05 ? 0 : atMaxDba + FanLaw.SpeedChangeDba(speedShare);
 
-    private static double Sum(
-        double pressure,
-        IReadOnlyList<CaseFan> fans,
-        ReadOnlySpan<double> speedShares,
-        IReadOnlyList<Opening> openings
-    )
-    {
-        double sum = 0;
-        for (int i = 0; i < fans.Count; i++)
-        {
-            sum += fans[i].InflowM3PerH(pressure, speedShares[i]);
-        }
-
-        for (int i = 0; i < openings.Count; i++)
-        {
-            sum += openings[i].InflowM3PerH(pressure);
-        }
-
-        return sum;
-    }
+    private static double InflowM3PerH(double leftPa, double conductance) =>
+        Math.CopySign(Math.Sqrt(Math.Abs(leftPa) * conductance), leftPa);
 }

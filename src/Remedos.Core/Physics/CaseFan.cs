@@ -18,27 +18,18 @@ public sealed record CaseFan(
     double PathK
 )
 {
-    /// <summary>
-    /// Flow inward, m³/h, against a case that stands at a gauge pressure. The fan's curve p = p₀n²(1 − (Q/(Q₀n))²) and its path's
-    /// k·Q² are
-    /// both
-    /// parabolas, so the balance is one; a fan that is overcome, or stands, lets air through the other way.
-    /// </summary>
-    /// <param name="casePa">Gauge pressure of the case.</param>
+    /// <summary>What it pushes inward at a share of full speed, Pa. Its curve is p = p₀n²(1 − (Q/(Q₀n))²).</summary>
     /// <param name="speedShare">0 … 1 of full speed.</param>
-    public double InflowM3PerH(double casePa, double speedShare)
-    {
-        double push = (StallPa * speedShare * speedShare * (Inward ? 1 : -1)) - casePa;
-        double k = PathK + (StallPa / (FreeM3PerH * FreeM3PerH));
-        return Math.Sign(push) * Math.Sqrt(Math.Abs(push) / k);
-    }
+    public double PushPa(double speedShare) => StallPa * speedShare * speedShare * (Inward ? 1 : -1);
+
+    /// <summary>
+    /// What is in its way, Pa/(m³/h)²: its curve and its path are both parabolas, so they are one; a fan that is overcome, or stands,
+    /// lets air through the other way.
+    /// </summary>
+    public double K => PathK + (StallPa / (FreeM3PerH * FreeM3PerH));
 }
 
 /// <summary>An opening without a fan: leaks as √Δp.</summary>
 /// <param name="Place">front, rear, top, bottom, side or slots.</param>
 /// <param name="K">Δp = k·Q², Pa/(m³/h)².</param>
-public sealed record Opening(string Place, double K)
-{
-    /// <summary>What flows inward at a gauge pressure of the case, m³/h.</summary>
-    public double InflowM3PerH(double casePa) => -Math.Sign(casePa) * Math.Sqrt(Math.Abs(casePa) / K);
-}
+public sealed record Opening(string Place, double K);

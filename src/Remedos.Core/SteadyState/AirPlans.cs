@@ -1,5 +1,4 @@
 using Remedos.Core.Machines;
-using Remedos.Core.Physics;
 
 namespace Remedos.Core.SteadyState;
 
@@ -189,49 +188,6 @@ public static class AirPlans
         ];
     }
 
-    /// <summary>
-    /// What is heard of cooler and case, dB(A) at 1 m; 0 for nothing. The card's and the supply's own fans are not in it.
-    /// </summary>
-    public static double NoiseDba(CoolerPart? cooler, AirPlan plan, SteadyResult at)
-    {
-        double energy = CaseEnergy(plan, at) + CoolerEnergy(cooler, at.CoolerFanShare);
-        return energy <= 1 ? 0 : 10 * Math.Log10(energy);
-    }
-
-    /// <summary>The fastest that its fans may turn so that all is no louder than this, share of full.</summary>
-    /// <param name="at">With the case's fans as they turn.</param>
-    internal static double BearableShare(CoolerPart cooler, AirPlan plan, SteadyResult at, double dba)
-    {
-        double left = Math.Pow(10, dba / 10) - CaseEnergy(plan, at),
-            full = CoolerEnergy(cooler, 1);
-        return left >= full ? 1
-            : left <= 0 ? 0
-            : Math.Pow(left / full, 10 / PhysicalConstants.FanSpeedDb);
-    }
-
-    private static double CaseEnergy(AirPlan plan, SteadyResult at)
-    {
-        double energy = 0;
-        for (int i = 0; i < plan.Fans.Count; i++)
-        {
-            PlannedFan fan = plan.Fans[i];
-            energy += Energy(CaseAir.FanDba(fan.DbaAtMax, ShareOf(plan, fan.Header, at)));
-        }
-
-        return energy;
-    }
-
-    private static double CoolerEnergy(CoolerPart? cooler, double share)
-    {
-        double energy = 0;
-        for (int i = 0; i < (cooler?.Fans?.Count ?? 0); i++)
-        {
-            energy += Energy(CaseAir.FanDba(cooler!.Fans![i].DbaAtMax, share));
-        }
-
-        return energy;
-    }
-
     /// <summary>What a header gives, share of full speed; full where a fan hangs on none.</summary>
     internal static double ShareOf(AirPlan plan, string? header, SteadyResult at)
     {
@@ -245,6 +201,4 @@ public static class AirPlans
 
         return 1;
     }
-
-    private static double Energy(double dba) => dba <= 0 ? 0 : Math.Pow(10, dba / 10);
 }

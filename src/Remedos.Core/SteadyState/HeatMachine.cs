@@ -52,7 +52,10 @@ public sealed record CardHeat(double FullW, double InsideCPerW, double FinsCPerW
 {
     private const double FansFromC = 40,
         FansOverC = 45,
-        LeastFan = 0.25;
+        LeastFan = 0.25,
+        NearEnoughC = 0.001;
+
+    private const int MostRounds = 40;
 
     /// <summary>Where its own fans turn at a temperature of its chip, share of full.</summary>
     public static double FanShare(double chipC) => Math.Clamp((chipC - FansFromC) / FansOverC, LeastFan, 1);
@@ -69,17 +72,39 @@ public sealed record CardHeat(double FullW, double InsideCPerW, double FinsCPerW
     /// <param name="airC">What it breathes.</param>
     public double ChipC(double airC, double watts, double insideFactor)
     {
-        // The hotter, the faster, the cooler: what its fans make of a temperature falls with it, so the crossing is one.
-        double low = airC + (watts * CPerW(1, insideFactor)),
-            high = airC + (watts * CPerW(LeastFan, insideFactor));
-        for (int i = 0; i < 40 && high - low > 0.002; i++)
+        double Made(double chipC) => airC + (watts * CPerW(FanShare(chipC), insideFactor));
+        // The hotter, the faster, the cooler: what its fans make of a temperature falls with it, so the crossing is one, between that
+        // of full fans and that of the slowest. A chord of which one end stays counts that end by half.
+        double low = Made(double.PositiveInfinity),
+            high = Made(double.NegativeInfinity),
+            atLow = Made(low) - low,
+            atHigh = Made(high) - high;
+        bool fromLow = false,
+            fromHigh = false;
+        if (atLow < NearEnoughC)
         {
-            double middle = (low + high) / 2;
-            bool hotter = airC + (watts * CPerW(FanShare(middle), insideFactor)) > middle;
-            (low, high) = hotter ? (middle, high) : (low, middle);
+            return low;
         }
 
-        return (low + high) / 2;
+        double at = high,
+            off = atHigh;
+        for (int i = 0; i < MostRounds && Math.Abs(off) > NearEnoughC; i++)
+        {
+            at = low + ((high - low) * atLow / (atLow - atHigh));
+            off = Made(at) - at;
+            if (off > 0)
+            {
+                (low, atLow, atHigh) = (at, off, fromLow ? atHigh / 2 : atHigh);
+            }
+            else
+            {
+                (high, atHigh, atLow) = (at, off, fromHigh ? atLow / 2 : atLow);
+            }
+
+            (fromLow, fromHigh) = (off > 0, off <= 0);
+        }
+
+        return at;
     }
 }
 
@@ -195,16 +220,21 @@ public sealed record HeatMachine
     {
         // Level temperatures are linear in the watts while the fans stand; each round takes the speeds of the round before.
         double watts = Math.Max(5, load.CpuW);
+        (double chipC, OperatingPaths paths) = (level.ChipC!.Value, level.Paths);
         for (int round = 0; round < HoldRounds; round++)
         {
-            SteadyResult at = watts == load.CpuW ? level : solver.Solve(load with { CpuW = watts });
-            if (Math.Abs(at.ChipC!.Value - limitC) < 0.1)
+            if (round > 0 || watts != load.CpuW)
+            {
+                chipC = solver.Level(load with { CpuW = watts }, out paths).ChipC;
+            }
+
+            if (Math.Abs(chipC - limitC) < 0.1)
             {
                 break;
             }
 
-            double none = solver.Paths.Level(at.Paths, 0, load.CardW, load.RoomC).ChipC;
-            watts = Math.Clamp(watts * (limitC - none) / (at.ChipC.Value - none), 1, MostW);
+            double none = solver.Paths.Level(paths, 0, load.CardW, load.RoomC).ChipC;
+            watts = Math.Clamp(watts * (limitC - none) / (chipC - none), 1, MostW);
         }
 
         return watts;
@@ -213,7 +243,4 @@ public sealed record HeatMachine
     private const int HoldRounds = 3;
 
     private const double MostW = 5000;
-
-    /// <summary>Whether its parts are known; otherwise it is any machine of its kind.</summary>
-    public bool IsKnown { get; init; } = true;
 }

@@ -69,57 +69,37 @@ public static class HeatMachines
     /// <param name="plan">Whose <c>Problem</c> is null.</param>
     public static HeatMachine Of(Build build, CoolerPart? cooler, AirPlan plan)
     {
-        int HeaderOf(string? name) => name is null ? HeatMachine.Full : IndexOf(plan.Headers, name);
-        CaseFan Blowing(Fan fan, string place, bool inward, bool throughFins = false) =>
-            FanLaw.Of(place, inward, fan.ReckonedMm, fan.MaxRpm, fan.DbaAtMax, plan.Filter, throughFins, build.Case?.Front);
+        HeatMachine bare = Without(build, plan, InSmallCase(build, cooler));
+        return cooler is null ? bare : With(bare, build, cooler, new CoolerCurve(cooler), plan);
+    }
+
+    /// <summary>Whether a machine of which no case is known is taken for a small one.</summary>
+    internal static bool InSmallCase(Build build, CoolerPart? cooler) => cooler?.Kind == "down-draught" && build.Graphics is null;
+
+    /// <summary>All of it but the cooler, which is the same for all coolers of one plan.</summary>
+    internal static HeatMachine Without(Build build, AirPlan plan, bool inSmallCase)
+    {
         bool caseKnown = build.Case?.Fans is not null || plan.Fans.Count > 0;
         IReadOnlyList<PlannedFan> own =
             caseKnown ? plan.Fans
-            : cooler?.Kind == "down-draught" && build.Graphics is null ? SmallCaseFans
+            : inSmallCase ? SmallCaseFans
             : TypicalFans;
-        bool hung = cooler is { IsLiquid: true } && plan.Cooler?.Place is not null;
-        int radiatorFans = hung ? cooler!.Fans?.Count ?? 0 : 0;
         bool supply = build.Case?.SupplyApart != true;
-        CaseFan[] fans = new CaseFan[own.Count + radiatorFans + (supply ? 1 : 0)];
-        int[] headers = new int[fans.Length];
-        for (int i = 0; i < own.Count; i++)
-        {
-            PlannedFan fan = own[i];
-            fans[i] = Blowing(fan, fan.Place, fan.Inward);
-            headers[i] = HeaderOf(fan.Header);
-        }
-
-        int coolerHeader = HeaderOf(plan.Cooler?.FanHeader);
-        for (int i = 0; i < radiatorFans; i++)
-        {
-            fans[own.Count + i] = Blowing(cooler!.Fans![i], plan.Cooler!.Place!, plan.Cooler.Inward, throughFins: true);
-            headers[own.Count + i] = coolerHeader;
-        }
-
-        if (supply)
-        {
-            fans[^1] = FanLaw.Supply;
-            headers[^1] = HeatMachine.Supply;
-        }
-
+        CaseFan[] fans = [.. own.Select(fan => Blowing(build, plan, fan, fan.Place, fan.Inward)), .. supply ? new[] { FanLaw.Supply } : []];
+        int[] headers = [.. own.Select(fan => HeaderOf(plan, fan.Header)), .. supply ? new[] { HeatMachine.Supply } : []];
+        Steering?[] curves = [.. plan.Headers.Select(header => header.Steering)];
         // Metal and air go with the sheets of the case.
         double size = (build.Case?.SheetM2 ?? Defaults.CaseM2) / Defaults.CaseM2;
-        Steering?[] curves = new Steering?[plan.Headers.Count];
-        for (int i = 0; i < curves.Length; i++)
-        {
-            curves[i] = plan.Headers[i].Steering;
-        }
-
         return new HeatMachine
         {
             InsideCPerW = build.Processor.InsideResistanceCPerW ?? Defaults.InsideCPerW,
             InsideHalfShare = build.Processor.InsideResistanceCPerW is null ? Defaults.InsideUnknownShare : Defaults.InsideKnownShare,
-            Cooler = cooler is null ? null : CoolerOf(cooler, plan.Cooler, coolerHeader, hung),
+            Cooler = null,
             Card = CardOf(build.Graphics),
-            Fans = fans,
+            Fans = [.. own.Select(fan => Blowing(build, plan, fan, fan.Place, fan.Inward)), .. supply ? new[] { FanLaw.Supply } : []],
             FanHeaders = headers,
             RadiatorFrom = own.Count,
-            RadiatorFans = radiatorFans,
+            RadiatorFans = 0,
             Openings = FanLaw.Leaks,
             OpenFrame = build.Case?.OpenFrame == true,
             MetalWPerK = size * Defaults.CaseMetalWPerK,
@@ -135,15 +115,57 @@ public static class HeatMachines
             Store = new HeatStore(
                 Defaults.DieJPerK,
                 Defaults.BaseJPerK,
-                Defaults.FinsJPerK(cooler?.Kind ?? "tower", cooler?.RadiatorSizeMm),
+                Defaults.FinsJPerK("tower", null),
                 size * Defaults.CaseAirJPerK,
                 size * Defaults.ChassisJPerK,
                 Defaults.CardDieJPerK,
                 Defaults.CardFinsJPerK
             ),
-            IsKnown = cooler?.Performance is { Count: > 0 } && build.Processor.InsideResistanceCPerW is not null && caseKnown,
         };
     }
+
+    /// <summary>A machine with a cooler on it; the fans of a radiator that hangs in it move its air as well.</summary>
+    /// <param name="bare">Of <see cref="Without"/>.</param>
+    /// <param name="curve">The cooler's.</param>
+    internal static HeatMachine With(HeatMachine bare, Build build, CoolerPart cooler, CoolerCurve curve, AirPlan plan)
+    {
+        int header = HeaderOf(plan, plan.Cooler?.FanHeader);
+        string? hangs = cooler.IsLiquid ? plan.Cooler?.Place : null;
+        HeatMachine machine = bare with
+        {
+            Cooler = CoolerOf(cooler, curve, plan.Cooler, header, hangs is not null),
+            Store = bare.Store with { Fins = Defaults.FinsJPerK(cooler.Kind, cooler.RadiatorSizeMm) },
+        };
+        if (hangs is null || cooler.Fans is not { Count: > 0 } blowing)
+        {
+            return machine;
+        }
+
+        // Behind the case's own, before the supply's.
+        int own = bare.RadiatorFrom,
+            radiator = blowing.Count;
+        CaseFan[] fans = new CaseFan[bare.Fans.Count + radiator];
+        int[] headers = new int[fans.Length];
+        for (int i = 0; i < fans.Length; i++)
+        {
+            (fans[i], headers[i]) =
+                i >= own && i < own + radiator
+                    ? (Blowing(build, plan, blowing[i - own], hangs, plan.Cooler!.Inward, throughFins: true), header)
+                    : (bare.Fans[i < own ? i : i - radiator], bare.FanHeaders[i < own ? i : i - radiator]);
+        }
+
+        return machine with
+        {
+            Fans = fans,
+            FanHeaders = headers,
+            RadiatorFans = radiator,
+        };
+    }
+
+    private static CaseFan Blowing(Build build, AirPlan plan, Fan fan, string place, bool inward, bool throughFins = false) =>
+        FanLaw.Of(place, inward, fan.ReckonedMm, fan.MaxRpm, fan.DbaAtMax, plan.Filter, throughFins, build.Case?.Front);
+
+    private static int HeaderOf(AirPlan plan, string? name) => name is null ? HeatMachine.Full : IndexOf(plan.Headers, name);
 
     /// <summary>Of case fans that are fixed, a phrase behind the case's; and what to note of them.</summary>
     internal const string FixedPhrase = ", fans fixed at ",
@@ -184,9 +206,8 @@ public static class HeatMachines
         : cooler.ClaimedW is not null ? (Defaults.ClaimShare, "by its maker’s claim alone")
         : (Defaults.KindShare, "of which only the kind is known");
 
-    private static CoolerHeat CoolerOf(CoolerPart cooler, PlannedCooler? hangs, int header, bool hung)
+    private static CoolerHeat CoolerOf(CoolerPart cooler, CoolerCurve curve, PlannedCooler? hangs, int header, bool hung)
     {
-        CoolerCurve curve = new(cooler);
         double solid = curve.SolidCPerW,
             paste = Math.Min(Defaults.PasteCPerW, solid / 2);
         double? flow = cooler.IsLiquid ? Defaults.LoopFlowLpm : null;

@@ -17,16 +17,24 @@ internal sealed class HeatPaths
 {
     private readonly HeatMachine _machine;
     private readonly FaultEffects _faults;
-    private readonly CaseFan[] _fans;
+    private readonly IReadOnlyList<CaseFan> _fans;
+    private readonly int[] _headers;
     private readonly IReadOnlyList<Opening> _openings;
-    private Opening[]? _openingsPanelOff;
+
+    /// <summary>Of every way of the air: its push at full speed and its conductance; fans, openings, last the hole of the panel.</summary>
+    private readonly double[] _pushes,
+        _conductances;
+
+    private readonly Flow _pumpOwn,
+        _pumpFull;
 
     /// <summary>Prepares a machine with its faults.</summary>
     public HeatPaths(HeatMachine machine, FaultEffects? faults = null)
     {
         (_machine, _faults) = (machine, faults ?? FaultEffects.None);
-        _fans = ReferenceEquals(_faults, FaultEffects.None)
-            ? machine.Fans as CaseFan[] ?? [.. machine.Fans]
+        bool sound = ReferenceEquals(_faults, FaultEffects.None);
+        _fans = sound
+            ? machine.Fans
             :
             [
                 .. machine.Fans.Select(fan =>
@@ -37,14 +45,34 @@ internal sealed class HeatPaths
                     }
                 ),
             ];
-        _openings = ReferenceEquals(_faults, FaultEffects.None)
-            ? machine.Openings
-            : [.. machine.Openings.Select(opening => opening with { K = opening.K * _faults.PathFactor })];
+        _openings = sound ? machine.Openings : [.. machine.Openings.Select(opening => opening with { K = opening.K * _faults.PathFactor })];
+        _headers = machine.FanHeaders as int[] ?? [.. machine.FanHeaders];
+        int fans = _fans.Count,
+            openings = _openings.Count;
+        (_pushes, _conductances) = (new double[fans + openings + 1], new double[fans + openings + 1]);
+        for (int i = 0; i < fans; i++)
+        {
+            (_pushes[i], _conductances[i]) = (_fans[i].PushPa(1), 1 / _fans[i].K);
+        }
+
+        for (int i = 0; i < openings; i++)
+        {
+            _conductances[fans + i] = 1 / _openings[i].K;
+        }
+
+        _conductances[^1] = 1 / machine.PanelK;
+        if (machine.Cooler is { } cooler)
+        {
+            (_pumpOwn, _pumpFull) = (FlowOf(cooler, pumpFull: false), FlowOf(cooler, pumpFull: true));
+        }
     }
 
     public HeatMachine Machine => _machine;
 
     public FaultEffects Faults => _faults;
+
+    /// <summary>Which curve each fan follows, of those that move the case's air.</summary>
+    public ReadOnlySpan<int> Headers => _headers;
 
     /// <summary>Share of full speed at which the cooler's fans turn when their header gives so much.</summary>
     public double CoolerFanShare(ReadOnlySpan<double> shares) =>
@@ -58,31 +86,44 @@ internal sealed class HeatPaths
     /// <param name="shares">What each header gives, share of full speed.</param>
     /// <param name="coolerFan">Of the cooler's fans, share of full speed.</param>
     /// <param name="caseFans">Of the case's own fans, as measured; null for what their headers give.</param>
-    /// <param name="before">The air at speeds much like these; null where none is known.</param>
-    public AirState Air(ReadOnlySpan<double> shares, double coolerFan, bool panelOff, double? caseFans = null, AirState? before = null)
+    /// <param name="nearPa">Its pressure at speeds much like these.</param>
+    public AirBalance Air(ReadOnlySpan<double> shares, double coolerFan, bool panelOff, double? caseFans = null, double nearPa = 0)
     {
-        Span<double> speeds = stackalloc double[_fans.Length];
-        for (int i = 0; i < speeds.Length; i++)
+        int ways = _pushes.Length - (panelOff ? 0 : 1);
+        Span<double> pushes = stackalloc double[ways];
+        Speeds(shares, coolerFan, caseFans, pushes);
+        for (int i = 0; i < ways; i++)
         {
-            bool ofRadiator = i >= _machine.RadiatorFrom && i < _machine.RadiatorFrom + _machine.RadiatorFans;
-            int header = _machine.FanHeaders[i];
-            speeds[i] =
-                ofRadiator ? coolerFan
-                : header == HeatMachine.Supply ? Defaults.SupplyFanShare
-                : caseFans ?? (Share(header, shares) * _faults.CaseFanShare);
+            pushes[i] = i < _headers.Length ? _pushes[i] * pushes[i] * pushes[i] : 0;
         }
 
-        return CaseAir.Solve(
-            _fans,
-            speeds,
-            panelOff ? _openingsPanelOff ??= [.. _openings, new Opening("panel", _machine.PanelK)] : _openings,
-            before?.CasePa ?? 0
-        );
+        return CaseAir.Balance(pushes, _conductances.AsSpan(0, ways), nearPa);
+    }
+
+    /// <summary>Likewise, with what flows through every fan and opening.</summary>
+    public AirState Flows(ReadOnlySpan<double> shares, double coolerFan, bool panelOff, double? caseFans = null)
+    {
+        Span<double> speeds = stackalloc double[_fans.Count];
+        Speeds(shares, coolerFan, caseFans, speeds);
+        return CaseAir.Solve(_fans, speeds, panelOff ? [.. _openings, new Opening("panel", _machine.PanelK)] : _openings);
+    }
+
+    private void Speeds(ReadOnlySpan<double> shares, double coolerFan, double? caseFans, Span<double> speeds)
+    {
+        int from = _machine.RadiatorFrom,
+            to = from + _machine.RadiatorFans;
+        for (int i = 0; i < _headers.Length; i++)
+        {
+            speeds[i] =
+                i >= from && i < to ? coolerFan
+                : _headers[i] == HeatMachine.Supply ? Defaults.SupplyFanShare
+                : caseFans ?? (Share(_headers[i], shares) * _faults.CaseFanShare);
+        }
     }
 
     /// <summary>The paths themselves.</summary>
     /// <param name="coolerFan">Share of full speed.</param>
-    public OperatingPaths At(AirState air, double coolerFan, bool panelOff, bool pumpFull)
+    public OperatingPaths At(AirBalance air, double coolerFan, bool panelOff, bool pumpFull)
     {
         double exchange = Math.Max(Defaults.StillAirM3PerH, air.ExchangeM3PerH) + (panelOff ? Defaults.OpenSideM3PerH : 0);
         double airWPerK = _machine.CaseFactor * (_machine.OpenFrame ? OpenFrameWPerK : CaseAir.ConductanceWPerK(exchange, Defaults.Mixing));
@@ -91,22 +132,33 @@ internal sealed class HeatPaths
             return new OperatingPaths(air, airWPerK, 0, 0, 0, null, 0);
         }
 
-        double pump = _faults.PumpShare * (pumpFull ? 1 : Defaults.PumpShare);
-        double relative = Math.Max(LeastFlow, _faults.FlowShare * (pumpFull ? 1 / Defaults.PumpShare : 1));
-        double? flow = cooler.FlowLpm * relative;
-        double film = cooler.FilmCPerW * _faults.ToFinsFactor;
-        double toFins = flow is { } lpm
-            ? (film * Math.Pow(relative, PhysicalConstants.FlowExponent)) + PhysicalConstants.HalfTubeDifferenceC(1, lpm)
-            : film;
+        Flow flow = pumpFull ? _pumpFull : _pumpOwn;
         double fins = cooler.Fins.FinsAt(cooler.MaxRpm * coolerFan) * _faults.FinsFactor;
         return new OperatingPaths(
             air,
             airWPerK,
             _machine.InsideCPerW + cooler.PasteCPerW + _faults.PasteAddCPerW,
-            toFins,
+            flow.ToFinsCPerW,
             fins,
+            flow.Lpm,
+            flow.PumpShare
+        );
+    }
+
+    /// <summary>What a pump makes of the way from base to fins; for air, that way alone.</summary>
+    private readonly record struct Flow(double PumpShare, double? Lpm, double ToFinsCPerW);
+
+    private Flow FlowOf(CoolerHeat cooler, bool pumpFull)
+    {
+        double relative = Math.Max(LeastFlow, _faults.FlowShare * (pumpFull ? 1 / Defaults.PumpShare : 1)),
+            film = cooler.FilmCPerW * _faults.ToFinsFactor;
+        double? flow = cooler.FlowLpm * relative;
+        return new Flow(
+            _faults.PumpShare * (pumpFull ? 1 : Defaults.PumpShare),
             flow,
-            pump
+            flow is { } lpm
+                ? (film * Math.Pow(relative, PhysicalConstants.FlowExponent)) + PhysicalConstants.HalfTubeDifferenceC(1, lpm)
+                : film
         );
     }
 
@@ -137,7 +189,7 @@ internal sealed class HeatPaths
 /// <param name="FlowLpm">L/min; null for air.</param>
 /// <param name="PumpShare">Of full speed.</param>
 internal readonly record struct OperatingPaths(
-    AirState Air,
+    AirBalance Air,
     double AirWPerK,
     double DieToBase,
     double BaseToFins,

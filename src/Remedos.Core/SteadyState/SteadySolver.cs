@@ -26,7 +26,6 @@ public readonly record struct SteadyLoad(
 /// <summary>A machine that is level: every fan turns as its curve asks at the temperatures that its air brings about.</summary>
 /// <param name="ChipC">Without any throttle; null while its cooler is not known.</param>
 /// <param name="LiquidC">Null without a loop.</param>
-/// <param name="CardC">Null without a card.</param>
 /// <param name="CoolerRpm">Null without fans.</param>
 /// <param name="Shares">What each header gives, share of full speed.</param>
 /// <param name="Converged">Whether fans and temperatures agree to a thousandth of full speed; false for curves that cannot settle.</param>
@@ -35,7 +34,6 @@ public sealed record SteadyResult(
     double InletC,
     double CaseAirC,
     double? LiquidC,
-    double? CardC,
     double? CoolerRpm,
     double CoolerFanShare,
     IReadOnlyList<double> Shares,
@@ -44,7 +42,12 @@ public sealed record SteadyResult(
 {
     internal OperatingPaths Paths { get; init; }
 
-    internal AirState Air => Paths.Air;
+    internal HeatPaths? Heat { get; init; }
+
+    internal double CardW { get; init; }
+
+    /// <summary>Its card's chip, °C, whose fans hold it by themselves; null without a card.</summary>
+    public double? CardC => Heat?.CardC(CaseAirC, CardW);
 
     /// <summary>What a fan curve reads that follows this; the next best thing where there is no such sensor.</summary>
     /// <param name="source">Of <see cref="Steering.Sources"/>.</param>
@@ -70,20 +73,23 @@ public sealed class SteadySolver
 
     private readonly HeatPaths _paths;
     private readonly HeatMachine _machine;
+    private readonly Steering?[] _curves;
     private readonly double[] _airShares;
     private double _airCoolerFan = double.NaN;
     private bool _airPanelOff;
     private double? _airCaseFans;
-    private AirState? _air;
+    private AirBalance? _air;
     private double[]? _last;
     private readonly bool _followsCard;
 
     /// <summary>Prepares a machine; one solver serves one thread.</summary>
-    public SteadySolver(HeatMachine machine, FaultEffects? faults = null)
+    /// <param name="near">What the headers give in a machine much like it: it changes the way to the state, not the state.</param>
+    public SteadySolver(HeatMachine machine, FaultEffects? faults = null, IReadOnlyList<double>? near = null)
     {
-        (_machine, _paths) = (machine, new HeatPaths(machine, faults));
-        _airShares = new double[machine.Curves.Count];
-        foreach (Steering? curve in machine.Curves)
+        (_machine, _paths, _last) = (machine, new HeatPaths(machine, faults), near is null ? null : [.. near]);
+        _curves = machine.Curves as Steering?[] ?? [.. machine.Curves];
+        _airShares = new double[_curves.Length];
+        foreach (Steering? curve in _curves)
         {
             _followsCard |= machine.Card is not null && curve?.Source is "gpu" or "cpu-gpu";
         }
@@ -92,13 +98,44 @@ public sealed class SteadySolver
     /// <summary>Level under a load.</summary>
     public SteadyResult Solve(in SteadyLoad load)
     {
-        int n = _machine.Curves.Count;
-        Span<double> shares = stackalloc double[n],
-            last = stackalloc double[n],
+        double[] shares = new double[_curves.Length];
+        double gap = Settle(load, shares, out LevelTemperatures level, out OperatingPaths paths);
+        double fan = CoolerFan(load, shares);
+        CoolerHeat? cooler = _machine.Cooler;
+        return new SteadyResult(
+            cooler is null ? null : level.ChipC,
+            level.InletC,
+            level.CaseAirC,
+            cooler is { FlowLpm: not null } ? level.FinsC : null,
+            cooler is { MaxRpm: > 0 } ? fan * cooler.MaxRpm : null,
+            fan,
+            shares,
+            gap < Agreed
+        )
+        {
+            Paths = paths,
+            Heat = _paths,
+            CardW = load.CardW,
+        };
+    }
+
+    /// <summary>Likewise, its temperatures alone.</summary>
+    internal LevelTemperatures Level(in SteadyLoad load, out OperatingPaths paths)
+    {
+        Settle(load, stackalloc double[_curves.Length], out LevelTemperatures level, out paths);
+        return level;
+    }
+
+    /// <summary>Brings fans and temperatures into agreement; returns by what share of full speed they still part.</summary>
+    /// <param name="shares">Becomes what each header gives.</param>
+    private double Settle(in SteadyLoad load, Span<double> shares, out LevelTemperatures level, out OperatingPaths paths)
+    {
+        int n = shares.Length;
+        Span<double> last = stackalloc double[n],
             lastGap = stackalloc double[n];
         for (int i = 0; i < n; i++)
         {
-            shares[i] = _machine.Curves[i] is null
+            shares[i] = _curves[i] is null
                 ? 1
                 : load.FansAt
                     ?? (
@@ -111,8 +148,7 @@ public sealed class SteadySolver
         shares.CopyTo(last);
         bool free = load.FansAt is null;
         double gap = free ? double.PositiveInfinity : 0;
-        OperatingPaths paths = default;
-        LevelTemperatures level = At(load, shares, ref paths);
+        level = At(load, shares, out paths);
         for (int round = 0; free && round < QuickRounds; round++)
         {
             gap = 0;
@@ -138,7 +174,7 @@ public sealed class SteadySolver
                 break;
             }
 
-            level = At(load, shares, ref paths);
+            level = At(load, shares, out paths);
         }
 
         if (gap >= NearEnough)
@@ -148,25 +184,14 @@ public sealed class SteadySolver
 
         _last ??= new double[n];
         shares.CopyTo(_last);
-        double fan = CoolerFan(load, shares);
-        CoolerHeat? cooler = _machine.Cooler;
-        return new SteadyResult(
-            cooler is null ? null : level.ChipC,
-            level.InletC,
-            level.CaseAirC,
-            cooler is { FlowLpm: not null } ? level.FinsC : null,
-            _paths.CardC(level.CaseAirC, load.CardW),
-            cooler is { MaxRpm: > 0 } ? fan * cooler.MaxRpm : null,
-            fan,
-            shares.ToArray(),
-            gap < Agreed
-        )
-        {
-            Paths = paths,
-        };
+        return gap;
     }
 
     internal HeatPaths Paths => _paths;
+
+    /// <summary>What flows through every fan and opening where it is level under a load.</summary>
+    internal AirState Flows(in SteadyLoad load, SteadyResult at) =>
+        _paths.Flows([.. at.Shares], at.CoolerFanShare, load.PanelOff, load.CaseFansAt);
 
     /// <summary>Header after header, each bracketed while the others stand; until none moves any more.</summary>
     private double Bracket(in SteadyLoad load, Span<double> shares, ref LevelTemperatures level, ref OperatingPaths paths)
@@ -185,7 +210,7 @@ public sealed class SteadySolver
                 for (int halving = 0; halving < Halvings && high - low > 1e-9; halving++)
                 {
                     shares[i] = (low + high) / 2;
-                    level = At(load, shares, ref paths);
+                    level = At(load, shares, out paths);
                     (low, high) = Wanted(i, level) > shares[i] ? (shares[i], high) : (low, shares[i]);
                 }
             }
@@ -200,11 +225,11 @@ public sealed class SteadySolver
         return gap;
     }
 
-    private bool IsFree(in SteadyLoad load, int header) => header != load.Held && _machine.Curves[header] is not null;
+    private bool IsFree(in SteadyLoad load, int header) => header != load.Held && _curves[header] is not null;
 
     private double Wanted(int header, in LevelTemperatures level)
     {
-        Steering curve = _machine.Curves[header]!;
+        Steering curve = _curves[header]!;
         double? liquid = _machine.Cooler is { FlowLpm: not null } ? level.FinsC : null;
         double? chip = _machine.Cooler is null ? null : level.ChipC + _paths.Faults.MisreadC;
         return Math.Min(_paths.Faults.SteeringCeiling, curve.Share(SourceOf(curve.Source, chip, liquid, level.CardC, level.CaseAirC)));
@@ -223,32 +248,31 @@ public sealed class SteadySolver
     private double CoolerFan(in SteadyLoad load, ReadOnlySpan<double> shares) =>
         _machine.Cooler is not { MaxRpm: > 0 } ? 0 : load.CoolerFanAt ?? Math.Min(load.CoolerFanAtMost, _paths.CoolerFanShare(shares));
 
-    private LevelTemperatures At(in SteadyLoad load, ReadOnlySpan<double> shares, ref OperatingPaths paths)
+    private LevelTemperatures At(in SteadyLoad load, ReadOnlySpan<double> shares, out OperatingPaths paths)
     {
         double fan = CoolerFan(load, shares);
         if (
-            _air is null
+            _air is not { } air
             || load.PanelOff != _airPanelOff
             || load.CaseFansAt != _airCaseFans
             || (_machine.RadiatorFans > 0 && Math.Abs(fan - _airCoolerFan) > AirStep)
             || Moved(shares)
         )
         {
-            _air = _paths.Air(shares, fan, load.PanelOff, load.CaseFansAt, _air);
+            _air = air = _paths.Air(shares, fan, load.PanelOff, load.CaseFansAt, _air?.CasePa ?? 0);
             (_airCoolerFan, _airPanelOff, _airCaseFans) = (fan, load.PanelOff, load.CaseFansAt);
             shares.CopyTo(_airShares);
         }
 
-        paths = _paths.At(_air, fan, load.PanelOff, load.PumpFull);
+        paths = _paths.At(air, fan, load.PanelOff, load.PumpFull);
         return _paths.Level(paths, load.CpuW, load.CardW, load.RoomC, _followsCard);
     }
 
     private bool Moved(ReadOnlySpan<double> shares)
     {
-        IReadOnlyList<int> headers = _machine.FanHeaders;
-        for (int i = 0; i < headers.Count; i++)
+        foreach (int header in _paths.Headers)
         {
-            if (headers[i] >= 0 && Math.Abs(shares[headers[i]] - _airShares[headers[i]]) > AirStep)
+            if (header >= 0 && Math.Abs(shares[header] - _airShares[header]) > AirStep)
             {
                 return true;
             }
