@@ -1,4 +1,5 @@
 using Remedos.Core.Comparison;
+using Remedos.Core.Physics;
 using Remedos.Core.Runs;
 
 namespace Remedos.Validation;
@@ -10,9 +11,7 @@ namespace Remedos.Validation;
 /// <param name="PowerW">Sustained, W.</param>
 public sealed record TrueMachine(double FixedCPerW, double FanCPerW, double OtherHeatC, double PowerW)
 {
-    public double OwnCPerW(double rpm) => FixedCPerW + (FanCPerW * Math.Pow(rpm / 1000, HeatPathExponent));
-
-    private const double HeatPathExponent = Core.HeatPath.ThermalFit.FanExponent;
+    public double OwnCPerW(double rpm) => FixedCPerW + (FanCPerW * Math.Pow(rpm / 1000, PhysicalConstants.FanExponent));
 }
 
 /// <summary>How a bench scatters, as standard deviations.</summary>
@@ -74,7 +73,7 @@ public sealed class SimulatedRuns(Random random, TrueBench bench)
         }
 
         double other = machine.OtherHeatC + off.OtherC;
-        double fan = machine.FanCPerW * Math.Pow(rpm / 1000, Core.HeatPath.ThermalFit.FanExponent),
+        double fan = machine.FanCPerW * Math.Pow(rpm / 1000, PhysicalConstants.FanExponent),
             seen = fan * (1 + off.FanShare);
         double resistance = (chipC - roomC) / watts;
         ResistanceFigures all = new(resistance, 1.96 * bench.RoomC / watts);

@@ -1,5 +1,4 @@
 using Remedos.Core.Machines;
-using Remedos.Core.Physics;
 using Remedos.Core.SteadyState;
 
 namespace Remedos.Core.Airflow;

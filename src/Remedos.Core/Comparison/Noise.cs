@@ -27,7 +27,7 @@ internal static class Noise
             quiet = null;
         if (before is { } loud && after is { } louder)
         {
-            double ratio = FanLaw.SpeedRatioFor(loud - louder);
+            double ratio = SoundLevel.SpeedRatioFor(loud - louder);
             if (aligned.RpmOf(1) is { } rpm && ratio is > 1 / FurthestRatio and < FurthestRatio)
             {
                 equal = changeC + (aligned.MoreAt(1, rpm * ratio) * aligned.ReferencePowerW);
@@ -65,7 +65,7 @@ internal static class Noise
             (low, high) = Left(middle) > 0 ? (middle, high) : (low, middle);
         }
 
-        return afterDba + FanLaw.SpeedChangeDba(high);
+        return afterDba + SoundLevel.SpeedChangeDba(high);
     }
 
     /// <summary>Mean of the measured runs, as energies, dB(A); null when none was.</summary>

@@ -23,6 +23,9 @@ internal static class DiagnosisNetwork
     /// <summary>Likewise in what runs show: shares that were counted on some hundred machines are known no better.</summary>
     private const double CountedSlip = 0.0005;
 
+    /// <summary>Of the grades that a person judges: so many are taken for the next on either side.</summary>
+    private const double BesideShare = 0.25;
+
     /// <summary>
     /// States that come from one owner, or are held against one expected machine, err together, so each weighs as a share of an
     /// observation by itself: against the usual machine of the kind a larger cooler or a closer case moves rise, ratio, steps and drops
@@ -226,6 +229,10 @@ internal static class DiagnosisNetwork
             if (row.Ordered)
             {
                 NoisyMax(leak, present, p);
+                if (judged && row.HeldAgainst)
+                {
+                    Blur(p);
+                }
             }
             else
             {
@@ -314,6 +321,24 @@ internal static class DiagnosisNetwork
 
             (p[state], before) = (Math.Max(0, all - before), all);
         }
+    }
+
+    /// <summary>
+    /// Thresholds grade by how much a run is off what is expected. Who grades that himself sees that it is too much, and takes every fourth
+    /// grade for the one beside it.
+    /// </summary>
+    private static void Blur(double[] p)
+    {
+        double before = 0;
+        for (int grade = 1; grade < p.Length - 1; grade++)
+        {
+            double up = BesideShare * p[grade],
+                down = BesideShare * p[grade + 1];
+            p[grade] += before + down - up;
+            before = up - down;
+        }
+
+        p[^1] += before;
     }
 
     /// <summary>One of the causes shows, in proportion to its weight.</summary>

@@ -1,4 +1,5 @@
 using Remedos.Core.HeatPath;
+using Remedos.Core.Machines;
 using Remedos.Core.Runs;
 using Remedos.Core.SteadyState;
 
@@ -305,7 +306,8 @@ public static class RunEvidence
     }
 
     private static bool IsHot(SeenRun seen) =>
-        seen.Run.ThermalLimit is not null || seen.Run.Load!.SustainedTemperatureC > (seen.Conditions.TemperatureLimitC ?? 95) - HotWithinC;
+        seen.Run.ThermalLimit is not null
+        || seen.Run.Load!.SustainedTemperatureC > (seen.Conditions.TemperatureLimitC ?? Defaults.LimitC) - HotWithinC;
 
     /// <summary>Whether the case's fans turn while the chip is hot; null where neither log nor parts tell.</summary>
     private static string? CaseFans(SeenRun seen) =>

@@ -1,5 +1,6 @@
 using System.Numerics;
 using System.Runtime.InteropServices;
+using Remedos.Core.Physics;
 using Remedos.Core.Signals;
 
 namespace Remedos.Core.HeatPath;
@@ -26,9 +27,6 @@ public sealed record FitInput(
 /// </summary>
 public sealed class ThermalFit
 {
-    /// <summary>R of fins and radiators goes with the fan's speed to this power.</summary>
-    public const double FanExponent = -0.7;
-
     /// <summary>A fan that stays within this ratio of its slowest is as good as fixed.</summary>
     private const double FanMovesAbove = 1.1;
 
@@ -90,7 +88,7 @@ public sealed class ThermalFit
         double[] ratio = [];
         if (input.FanRatio.Length > 0 && input.FanRatio.Max() > FanMovesAbove * Math.Max(0.1, input.FanRatio.Min()))
         {
-            ratio = [.. input.FanRatio.Select(ratioNow => Math.Pow(Math.Max(0.1, ratioNow), FanExponent))];
+            ratio = [.. input.FanRatio.Select(ratioNow => Math.Pow(Math.Max(0.1, ratioNow), PhysicalConstants.FanExponent))];
         }
 
         double[] together = input.CardPowerW.Length > 0 ? [.. input.PowerW.Zip(input.CardPowerW, (own, card) => own + card)] : [];

@@ -1,5 +1,3 @@
-using Remedos.Core.Physics;
-
 namespace Remedos.Core.Machines;
 
 /// <summary>Fans, cooler and headers of a machine as they are, or as they could be.</summary>

@@ -8,9 +8,6 @@ namespace Remedos.Core.Machines;
 /// </summary>
 public sealed class CoolerCurve
 {
-    /// <summary>No fan blows away more than this of what is left at the fastest point that is known.</summary>
-    private const double LeastShare = 0.3;
-
     /// <summary>Speed^−0.7, resistance and slope of the line that begins at each point, slowest first.</summary>
     private readonly double[] _x,
         _r,
@@ -71,7 +68,7 @@ public sealed class CoolerCurve
         SolidCPerW =
             _x.Length == 0
                 ? solidShare * _constant
-                : Math.Clamp(_r[^1] - ((_slope.Length > 0 ? _slope[^1] : 0) * _x[^1]), LeastShare * _r[^1], _r[^1]);
+                : Math.Clamp(_r[^1] - ((_slope.Length > 0 ? _slope[^1] : 0) * _x[^1]), Defaults.LeastCurveShare * _r[^1], _r[^1]);
     }
 
     /// <summary>From base to air, °C/W.</summary>
@@ -86,7 +83,7 @@ public sealed class CoolerCurve
         double x = Thin(rpm);
         if (_x.Length == 1)
         {
-            return Math.Max(LeastShare * _r[0], _r[0] + (_slope[0] * (x - _x[0])));
+            return Math.Max(Defaults.LeastCurveShare * _r[0], _r[0] + (_slope[0] * (x - _x[0])));
         }
 
         int i = 0;
@@ -95,7 +92,7 @@ public sealed class CoolerCurve
             i++;
         }
 
-        return Math.Max(LeastShare * _r[^1], _r[i + 1] + (_slope[i] * (x - _x[i + 1])));
+        return Math.Max(Defaults.LeastCurveShare * _r[^1], _r[i + 1] + (_slope[i] * (x - _x[i + 1])));
     }
 
     /// <summary>Paste, base and pipes: what is left of it when the fans turn ever faster, °C/W.</summary>

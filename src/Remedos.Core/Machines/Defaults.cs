@@ -37,6 +37,17 @@ public static class Defaults
         FixedFansAirShare = Of("fixedFansAirShare"),
         UnknownCaseShare = Of("unknownCaseShare");
 
+    /// <summary>
+    /// Half-widths that no part brings, shares: of capacities, of how a cooler's resistance lies before and behind its fins, of a curve.
+    /// </summary>
+    public static readonly double CapacityShare = Of("capacityShare"),
+        LeastSplitShare = Of("leastSplitShare"),
+        MostSplitShare = Of("mostSplitShare"),
+        CurveShare = Of("curveShare");
+
+    /// <summary>Of a cooler's resistance at its fastest known point, what no fan blows away.</summary>
+    public static readonly double LeastCurveShare = Of("leastCurveShare");
+
     /// <summary>W, and half of its range.</summary>
     public static readonly double BoardW = Of("boardW"),
         BoardHalfW = ById["boardW"].HalfWidth;
@@ -55,6 +66,40 @@ public static class Defaults
         FixedFanShare = Of("fixedFanShare"),
         StillFanShare = Of("stillFanShare"),
         PumpShare = Of("pumpShare");
+
+    /// <summary>A chip's limit where nobody has noted it, °C.</summary>
+    public static readonly double LimitC = Of("limitC");
+
+    /// <summary>A case fan of 120 mm at 1200 rpm: Pa without flow, m³/h without resistance, dB(A) at 1 m.</summary>
+    public static readonly double FanStallPa = Of("fanStallPa"),
+        FanFreeM3PerH = Of("fanFreeM3PerH"),
+        FanDba = Of("fanDba");
+
+    /// <summary>What stands in its way, Pa/(m³/h)² for 120 mm.</summary>
+    public static readonly double GrilleK = Of("grilleK"),
+        MeshK = Of("meshK"),
+        ClosedFrontK = Of("closedFrontK"),
+        FilterK = Of("filterK"),
+        DustyFilterK = Of("dustyFilterK"),
+        FinsK = Of("finsK");
+
+    /// <summary>Where air passes without a fan, Pa/(m³/h)².</summary>
+    public static readonly double SlotsK = Of("slotsK"),
+        TopK = Of("topK"),
+        ShutSlotsK = Of("shutSlotsK"),
+        PanelK = Of("panelK");
+
+    /// <summary>The power supply's own fan: Pa, m³/h, rpm, dB(A) at 1 m, Pa/(m³/h)².</summary>
+    public static readonly double SupplyStallPa = Of("supplyStallPa"),
+        SupplyFreeM3PerH = Of("supplyFreeM3PerH"),
+        SupplyMaxRpm = Of("supplyMaxRpm"),
+        SupplyDba = Of("supplyDba"),
+        SupplyK = Of("supplyK");
+
+    /// <summary>How a card's own fans follow its chip: from where, over how many °C, and no slower than which share of full.</summary>
+    public static readonly double CardFansFromC = Of("cardFansFromC"),
+        CardFansOverC = Of("cardFansOverC"),
+        CardLeastFanShare = Of("cardLeastFanShare");
 
     /// <summary>What a cooler is taken for where its part does not say; see defaults.json.</summary>
     public static readonly double LoopFlowLpm = Of("loopFlowLpm"),

@@ -1,5 +1,4 @@
 using System.Text.Json.Serialization;
-using Remedos.Core.Physics;
 
 namespace Remedos.Core.Machines;
 

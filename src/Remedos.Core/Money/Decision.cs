@@ -2,6 +2,7 @@ using System.Text.Json.Serialization;
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
+using Remedos.Core.Physics;
 using Remedos.Core.Repair;
 
 namespace Remedos.Core.Money;
@@ -43,9 +44,6 @@ public sealed record DecisionWay(
 /// <param name="Sentence">Which one is reasonable, and why.</param>
 public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Advised, string Sentence)
 {
-    /// <summary>Where voltage follows the clock, power goes as its cube.</summary>
-    private const double ClockExponent = 1.0 / 3;
-
     /// <summary>Faults that go with the cooler, so that another one cures them too, though a smaller repair would.</summary>
     private static readonly IReadOnlyList<string> GoWithTheCooler = FaultEffects.OfTheCooler;
 
@@ -211,5 +209,5 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Adv
 
     /// <summary>What of the clock is lost where so much is held of so much, %.</summary>
     internal static double ClockLoss(double holdsW, double watts) =>
-        holdsW >= watts ? 0 : 100 * (1 - Math.Pow(Math.Max(0.01, holdsW / watts), ClockExponent));
+        holdsW >= watts ? 0 : 100 * (1 - Math.Pow(Math.Max(0.01, holdsW / watts), 1 / PhysicalConstants.PowerOfClock));
 }

@@ -18,9 +18,6 @@ internal readonly record struct AirBalance(double CasePa, double ExchangeM3PerH)
 /// <summary>Balances the air of a case (docs/science.md, “Air through the case”).</summary>
 public static class CaseAir
 {
-    /// <summary>The hole that a side panel leaves, Pa/(m³/h)².</summary>
-    public const double PanelK = 0.00002;
-
     private const double TolerancePa = 1e-10,
         NearEnoughM3PerH = 1e-6,
         LeastPa = 1e-9;
@@ -118,12 +115,6 @@ public static class CaseAir
     /// <param name="mixing">By how much the inside is warmer than perfectly mixed air.</param>
     public static double ConductanceWPerK(double exchangeM3PerH, double mixing) =>
         PhysicalConstants.AirJPerM3K * exchangeM3PerH / 3600 / mixing;
-
-    /// <summary>Levels of several sources together, dB(A): 10·log₁₀ Σ10^(L/10).</summary>
-    public static double SumDba(IEnumerable<double> levels) => 10 * Math.Log10(levels.Sum(level => Math.Pow(10, level / 10)));
-
-    /// <summary>A fan's level at a share of full speed, by the fan laws; 0 when it stands.</summary>
-    public static double FanDba(double atMaxDba, double speedShare) => speedShare < 0.05 ? 0 : atMaxDba + FanLaw.SpeedChangeDba(speedShare);
 
     private static double InflowM3PerH(double leftPa, double conductance) =>
         Math.CopySign(Math.Sqrt(Math.Abs(leftPa) * conductance), leftPa);

@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Logs;
+using Remedos.Core.Physics;
 
 namespace Remedos.Core.Runs;
 
@@ -65,10 +66,10 @@ public sealed record ResistanceFigures(double ValueCPerW, double HalfWidthCPerW)
 public sealed record FanResistance(double ResistanceCPerW, double StandardUncertaintyCPerW, double Rpm)
 {
     /// <summary>By how much the resistance is more at another speed, °C/W.</summary>
-    public double MoreAt(double rpm) => ResistanceCPerW * (Math.Pow(rpm / Rpm, ThermalFit.FanExponent) - 1);
+    public double MoreAt(double rpm) => ResistanceCPerW * (Math.Pow(rpm / Rpm, PhysicalConstants.FanExponent) - 1);
 
     /// <summary>Standard uncertainty of that.</summary>
-    public double UncertaintyAt(double rpm) => StandardUncertaintyCPerW * Math.Abs(Math.Pow(rpm / Rpm, ThermalFit.FanExponent) - 1);
+    public double UncertaintyAt(double rpm) => StandardUncertaintyCPerW * Math.Abs(Math.Pow(rpm / Rpm, PhysicalConstants.FanExponent) - 1);
 }
 
 /// <summary>How the chip comes down after the load.</summary>

@@ -1,6 +1,8 @@
 using MathNet.Numerics.Distributions;
 using Remedos.Core.HeatPath;
 using Remedos.Core.Logs;
+using Remedos.Core.Machines;
+using Remedos.Core.Physics;
 using Remedos.Core.Signals;
 
 namespace Remedos.Core.Runs;
@@ -13,9 +15,6 @@ internal static class RunFigures
 
     /// <summary>Standard uncertainty of a logged room sensor against the air the cooler breathes, °C.</summary>
     private const double LoggedRoomC = 0.1;
-
-    /// <summary>ρ·c_p of a coolant, kJ/(L·K).</summary>
-    private const double CoolantHeat = 4.1;
 
     /// <summary>Tubes nearer than this cannot be told apart by ordinary sensors, °C.</summary>
     private const double SmallestTubeDifferenceC = 0.3;
@@ -210,7 +209,7 @@ internal static class RunFigures
     }
 
     /// <summary>Flow that carries so many watts with so many degrees between the tubes, L/min.</summary>
-    public static double FlowOf(double watts, double apartC) => 60 * watts / (CoolantHeat * 1000 * apartC);
+    public static double FlowOf(double watts, double apartC) => 60 * watts / (PhysicalConstants.CoolantJPerLK * apartC);
 
     /// <summary>The code of the warning for a clock that firmware holds far below the base.</summary>
     public const string ClockPinned = "clock-pinned";
@@ -243,7 +242,7 @@ internal static class RunFigures
         double? idle = fan.MeanBetween(Math.Max(0, load.StartSeconds - 60), load.StartSeconds - 1),
             loaded = fan.MeanBetween(start, end);
         double fastest = Statistics.Quantile(fan.Values, 0.99);
-        bool hot = sustainedC > (conditions.TemperatureLimitC ?? 95) - 15;
+        bool hot = sustainedC > (conditions.TemperatureLimitC ?? Defaults.LimitC) - 15;
         string state =
             loaded < 50 ? "stopped"
             : conditions.FanPolicy == "fixed" ? "fixed"

@@ -367,10 +367,10 @@ public sealed class MachineOnBench
     private double Dba() =>
         Math.Max(
             22,
-            CaseAir.SumDba([
-                .. _machine.Cooler.Fans!.Select(fan => CaseAir.FanDba(fan.DbaAtMax, EffectiveCoolerFan)),
-                .. _machine.Plan.Fans.Select(fan => CaseAir.FanDba(fan.DbaAtMax, _caseFans * _faults.CaseFanShare)),
-                CaseAir.FanDba(_machine.Truth.Case.Supply?.NoiseAtMaxDba ?? 0, Defaults.SupplyFanShare),
+            SoundLevel.SumDba([
+                .. _machine.Cooler.Fans!.Select(fan => SoundLevel.FanDba(fan.DbaAtMax, EffectiveCoolerFan)),
+                .. _machine.Plan.Fans.Select(fan => SoundLevel.FanDba(fan.DbaAtMax, _caseFans * _faults.CaseFanShare)),
+                SoundLevel.FanDba(_machine.Truth.Case.Supply?.NoiseAtMaxDba ?? 0, Defaults.SupplyFanShare),
             ])
         ) + (0.2 * Gauss());
 

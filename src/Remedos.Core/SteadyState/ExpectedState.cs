@@ -1,3 +1,4 @@
+using Remedos.Core.HeatPath;
 using Remedos.Core.Machines;
 
 namespace Remedos.Core.SteadyState;
@@ -65,17 +66,7 @@ public sealed record ExpectedState(
     Expected? AtRatedC
 )
 {
-    private const double ChipUpToS = 3,
-        CoolerUpToS = 90,
-        MinuteS = 60;
-
-    /// <summary>
-    /// Half-widths that no part brings: of capacities, of how a cooler's resistance lies before and behind its fins, of a curve.
-    /// </summary>
-    private const double CapacityShare = 0.35,
-        LeastSplitShare = 0.15,
-        MostSplitShare = 0.4,
-        CurveShare = 0.15;
+    private const double MinuteS = 60;
 
     /// <summary>Of a machine with a cooler, in a run; null while its cooler is not known.</summary>
     /// <param name="faults">What is held to be part of the machine; none for a sound one.</param>
@@ -99,7 +90,7 @@ public sealed record ExpectedState(
         }
 
         double share = cooler.HalfShare,
-            split = Math.Clamp(1.5 * share, LeastSplitShare, MostSplitShare);
+            split = Math.Clamp(1.5 * share, Defaults.LeastSplitShare, Defaults.MostSplitShare);
         double fins = cooler.Fins.FinsAt(at.CoolerRpm ?? cooler.MaxRpm),
             solid = cooler.PasteCPerW + cooler.FilmCPerW;
         double finsLess = fins > 0 ? Math.Max(0.2, 1 - (split * solid / fins)) : 1;
@@ -123,7 +114,7 @@ public sealed record ExpectedState(
         Moved(
             machine with
             {
-                Store = store with { Base = store.Base * (1 + CapacityShare), Fins = store.Fins * (1 + CapacityShare) },
+                Store = store with { Base = store.Base * (1 + Defaults.CapacityShare), Fins = store.Fins * (1 + Defaults.CapacityShare) },
             },
             own,
             at
@@ -131,7 +122,11 @@ public sealed record ExpectedState(
         Moved(
             machine with
             {
-                Store = store with { CaseAir = store.CaseAir * (1 + CapacityShare), Chassis = store.Chassis * (1 + CapacityShare) },
+                Store = store with
+                {
+                    CaseAir = store.CaseAir * (1 + Defaults.CapacityShare),
+                    Chassis = store.Chassis * (1 + Defaults.CapacityShare),
+                },
             },
             own,
             at
@@ -143,11 +138,11 @@ public sealed record ExpectedState(
                 machine,
                 own with
                 {
-                    CoolerFanShare = own.CoolerFanShare * (1 - CurveShare),
+                    CoolerFanShare = own.CoolerFanShare * (1 - Defaults.CurveShare),
                 },
                 at with
                 {
-                    CoolerRpm = at.CoolerRpm * (1 - CurveShare),
+                    CoolerRpm = at.CoolerRpm * (1 - Defaults.CurveShare),
                 }
             );
         }
@@ -164,7 +159,7 @@ public sealed record ExpectedState(
             cooler.Radiator != RadiatorAir.In,
             at.Idle is null ? null : The(6),
             The(7),
-            fans ? The(8) with { HalfWidth = Math.Sqrt(squares[8] + Square(CurveShare * centre[8])) } : null,
+            fans ? The(8) with { HalfWidth = Math.Sqrt(squares[8] + Square(Defaults.CurveShare * centre[8])) } : null,
             fans ? cooler.MaxRpm : null,
             at.RatedW is null ? null : The(9)
         );
@@ -213,9 +208,9 @@ public sealed record ExpectedState(
                 .Network.Modes
         )
         {
-            chip += tau <= ChipUpToS ? resistance : 0;
-            middle += tau > ChipUpToS && tau <= CoolerUpToS ? resistance : 0;
-            bulk += tau > CoolerUpToS ? resistance : 0;
+            chip += tau <= HeatBand.ChipUpToSeconds ? resistance : 0;
+            middle += tau > HeatBand.ChipUpToSeconds && tau <= HeatBand.CoolerUpToSeconds ? resistance : 0;
+            bulk += tau > HeatBand.CoolerUpToSeconds ? resistance : 0;
             gone += resistance * (1 - Math.Exp(-MinuteS / tau));
         }
 

@@ -53,7 +53,7 @@ internal static class FanNoise
 
     private static double Energy(double atMaxDba, double share)
     {
-        double dba = CaseAir.FanDba(atMaxDba, share);
+        double dba = SoundLevel.FanDba(atMaxDba, share);
         return dba <= 0 ? 0 : Math.Pow(10, dba / 10);
     }
 }

@@ -50,15 +50,13 @@ public sealed record CoolerHeat(
 /// <param name="HalfShare">Half of the 95 % interval of its resistance, as a share.</param>
 public sealed record CardHeat(double FullW, double InsideCPerW, double FinsCPerW, double HotspotC, double HalfShare)
 {
-    private const double FansFromC = 40,
-        FansOverC = 45,
-        LeastFan = 0.25,
-        NearEnoughC = 0.001;
+    private const double NearEnoughC = 0.001;
 
     private const int MostRounds = 40;
 
     /// <summary>Where its own fans turn at a temperature of its chip, share of full.</summary>
-    public static double FanShare(double chipC) => Math.Clamp((chipC - FansFromC) / FansOverC, LeastFan, 1);
+    public static double FanShare(double chipC) =>
+        Math.Clamp((chipC - Defaults.CardFansFromC) / Defaults.CardFansOverC, Defaults.CardLeastFanShare, 1);
 
     /// <summary>Chip to air at a speed of its fans, °C/W.</summary>
     /// <param name="insideFactor">1 for a sound one.</param>
@@ -149,7 +147,7 @@ public sealed record HeatMachine
     public required IReadOnlyList<Opening> Openings { get; init; }
 
     /// <summary>Of the hole that the side panel leaves, Pa/(m³/h)².</summary>
-    public double PanelK { get; init; } = CaseAir.PanelK;
+    public double PanelK { get; init; } = Defaults.PanelK;
 
     /// <summary>Without walls: what is inside breathes the room.</summary>
     public bool OpenFrame { get; init; }

@@ -9,8 +9,6 @@ namespace Remedos.Core.SteadyState;
 /// <param name="Missing">What should be noted so that it could be told better, a phrase each.</param>
 public sealed record ReferenceMachine(HeatMachine Machine, bool ByParts, IReadOnlyList<string> Sources, IReadOnlyList<string> Missing)
 {
-    private const double UnknownLimitC = 95;
-
     private const string UsualPlace = "top";
 
     /// <summary>A machine of known parts.</summary>
@@ -58,7 +56,7 @@ public sealed record ReferenceMachine(HeatMachine Machine, bool ByParts, IReadOn
         }
 
         Build build = new(
-            new ProcessorPart("its processor", null, watts, limitC ?? UnknownLimitC),
+            new ProcessorPart("its processor", null, watts, limitC ?? Defaults.LimitC),
             null,
             null,
             null,

@@ -2,7 +2,6 @@ using CsCheck;
 using Remedos.Core.Airflow;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
-using Remedos.Core.Physics;
 using Remedos.Core.Tests.Matching;
 
 namespace Remedos.Core.Tests.Airflow;

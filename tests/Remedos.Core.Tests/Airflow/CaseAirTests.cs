@@ -76,8 +76,8 @@ public sealed class CaseAirTests
     public void Exchanged_air_carries_its_heat()
     {
         Assert.Equal(1.2 * 200 * 3.6 / (1.17 * 100), 200 / CaseAir.ConductanceWPerK(100, 1.2), 1e-9);
-        Assert.Equal(40 + 3.0103, CaseAir.SumDba([40, 40]), 1e-4);
-        Assert.Equal(40 - (50 * Math.Log10(2)), CaseAir.FanDba(40, 0.5), 1e-9);
+        Assert.Equal(40 + 3.0103, SoundLevel.SumDba([40, 40]), 1e-4);
+        Assert.Equal(40 - (50 * Math.Log10(2)), SoundLevel.FanDba(40, 0.5), 1e-9);
     }
 
     private static readonly Gen<(CaseFan[] Fans, double[] Speeds, Opening[] Openings)> AnyCase = Gen.Select(

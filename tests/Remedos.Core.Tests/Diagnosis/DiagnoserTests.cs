@@ -140,6 +140,21 @@ public sealed class DiagnoserTests
                 s == n - 1 ? 1 : Enumerable.Range(0, s + 1).Max(k => Math.Min(1, p.Take(k + 1).Sum() / leak.Take(k + 1).Sum()));
             double UpTo(int s) => s < 0 ? 0 : leak.Take(s + 1).Sum() * seen.Aggregate(1.0, (product, p) => product * Net(p, s));
             all = [.. Enumerable.Range(0, n).Select(s => Math.Max(0, UpTo(s) - UpTo(s - 1)))];
+            if (byKind is null && row.HeldAgainst)
+            {
+                // Of every grade but the first, a quarter is told as the one above it, and a quarter as the one below.
+                double Told(int grade, int as_) =>
+                    grade == 0 || as_ == 0
+                        ? grade == as_
+                            ? 1
+                            : 0
+                        : Math.Abs(grade - as_) == 1
+                            ? 0.25
+                            : grade != as_
+                                ? 0
+                                : 1 - (grade > 1 ? 0.25 : 0) - (grade < n - 1 ? 0.25 : 0);
+                all = [.. Enumerable.Range(0, n).Select(s => Enumerable.Range(0, n).Sum(grade => all[grade] * Told(grade, s)))];
+            }
         }
         else
         {

@@ -192,4 +192,19 @@ public sealed class PartsAndTruthTests
         Assert.True(Air(Box with { SupplyApart = true }) > unknown + 1);
         Assert.Equal(unknown, Air(Box with { SupplyApart = false }));
     }
+
+    /// <summary>A front that is shut stands before all air that comes in, whether a fan hangs behind it or not.</summary>
+    [Fact]
+    public void A_case_that_is_shut_in_front_is_warmer()
+    {
+        double Air(string? front, params FanNote[] fans) =>
+            ExpectedState
+                .CaseAirAt(AirPlanner.ReferenceOf(new Build(Chip, Case: new(Fans: fans, Front: front)), Tower)!.Machine, 120, 0, 22)
+                .Value;
+        FanNote intake = new("front", "in", 120, 1000, 1200),
+            exhaust = new("rear", "out", 120, 1000, 1200);
+        Assert.True(Air("closed", exhaust) > Air(null, exhaust) + 1);
+        Assert.True(Air("closed", intake, exhaust) > Air("grille", intake, exhaust) + 1);
+        Assert.Equal(Air(null, exhaust), Air("mesh", exhaust));
+    }
 }

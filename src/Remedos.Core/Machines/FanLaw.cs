@@ -1,4 +1,6 @@
-namespace Remedos.Core.Physics;
+using Remedos.Core.Physics;
+
+namespace Remedos.Core.Machines;
 
 /// <summary>What is in a filter's meshes.</summary>
 public static class FilterState
@@ -25,39 +27,35 @@ public static class CaseFront
 }
 
 /// <summary>
-/// A case fan of which no curve is known, by the fan laws from one that is: flow as n·d³, pressure as n²·d², level as 50·log₁₀ n
-/// and
-/// 70·log₁₀ d; and what stands in its way
-/// (docs/science.md, “Air through the case”).
+/// A case fan of which no curve is known, by the fan laws from one that is (of 120 mm at 1200 rpm, defaults.json): flow as n·d³,
+/// pressure as n²·d², level as 50·log₁₀ n and 70·log₁₀ d; and what stands in its way (docs/science.md, “Air through the case”).
 /// </summary>
 public static class FanLaw
 {
-    /// <summary>What a case fan of 120 mm does at 1200 rpm: Pa without flow, m³/h without resistance, dB(A) at 1 m.</summary>
-    private const double StallPa = 14,
-        FreeM3PerH = 95,
-        ReferenceDba = 24;
-
     private const double ReferenceMm = 120,
         ReferenceRpm = 1200;
-
-    /// <summary>Pa/(m³/h)² for 120 mm: the punched metal, a clean filter before it, one full of dust, and a radiator's fins.</summary>
-    private const double GrilleK = 0.0015,
-        FilterK = 0.0025,
-        DustyFilterK = 0.03,
-        FinsK = 0.004;
-
-    /// <summary>Likewise of a front of mesh, and of one of glass or steel with slits at its edges.</summary>
-    private const double MeshK = 0.0006,
-        ClosedK = 0.012;
 
     /// <summary>Where a case draws its air through a filter.</summary>
     public static readonly string[] Filtered = ["front", "bottom"];
 
-    /// <summary>The power supply's own fan, and what leaks in and out beside all fans.</summary>
-    public static readonly CaseFan Supply = new("supply", false, 10, 62, 1100, 24, 0.006);
+    /// <summary>The power supply's own fan.</summary>
+    public static readonly CaseFan Supply = new(
+        "supply",
+        false,
+        Defaults.SupplyStallPa,
+        Defaults.SupplyFreeM3PerH,
+        Defaults.SupplyMaxRpm,
+        Defaults.SupplyDba,
+        Defaults.SupplyK
+    );
 
-    /// <summary>Openings that every case has.</summary>
-    public static readonly IReadOnlyList<Opening> Leaks = [new("slots", 0.006), new("top", 0.004)];
+    /// <summary>Openings that every case has, and what is left of them where the front is shut.</summary>
+    private static readonly IReadOnlyList<Opening> Leaks = [new("slots", Defaults.SlotsK), new("top", Defaults.TopK)],
+        LeaksWhenShut = [new("slots", Defaults.ShutSlotsK)];
+
+    /// <summary>Where air passes a case without a fan.</summary>
+    /// <param name="front">Of <see cref="CaseFront"/>; null when unknown.</param>
+    public static IReadOnlyList<Opening> LeaksOf(string? front) => front == CaseFront.Closed ? LeaksWhenShut : Leaks;
 
     /// <summary>A fan by its size and full speed.</summary>
     /// <param name="noiseAtMaxDba">dB(A) at 1 m; null for what the laws say.</param>
@@ -79,38 +77,32 @@ public static class FanLaw
             speed = maxRpm / ReferenceRpm;
         double metal =
             place != "front"
-                ? GrilleK
+                ? Defaults.GrilleK
                 : front switch
                 {
-                    CaseFront.Mesh => MeshK,
-                    CaseFront.Closed => ClosedK,
-                    _ => GrilleK,
+                    CaseFront.Mesh => Defaults.MeshK,
+                    CaseFront.Closed => Defaults.ClosedFrontK,
+                    _ => Defaults.GrilleK,
                 };
         double dust = !Filtered.Contains(place)
             ? 0
             : filter switch
             {
-                FilterState.Dusty => DustyFilterK,
-                FilterState.Clean => FilterK,
+                FilterState.Dusty => Defaults.DustyFilterK,
+                FilterState.Clean => Defaults.FilterK,
                 _ => 0,
             };
-        double k = metal + dust + (throughFins ? FinsK : 0);
+        double k = metal + dust + (throughFins ? Defaults.FinsK : 0);
         return new CaseFan(
             place,
             inward,
-            Math.Max(0.01, StallPa * speed * speed * size * size),
-            Math.Max(1, FreeM3PerH * speed * size * size * size),
+            Math.Max(0.01, Defaults.FanStallPa * speed * speed * size * size),
+            Math.Max(1, Defaults.FanFreeM3PerH * speed * size * size * size),
             maxRpm,
             noiseAtMaxDba ?? Dba(sizeMm, maxRpm),
             k / Math.Pow(size, 4)
         );
     }
-
-    /// <summary>By how much a fan is louder at a multiple of its speed, dB.</summary>
-    public static double SpeedChangeDba(double ratio) => PhysicalConstants.FanSpeedDb * Math.Log10(ratio);
-
-    /// <summary>The multiple of its speed at which a fan is louder by so much.</summary>
-    public static double SpeedRatioFor(double dba) => Math.Pow(10, dba / PhysicalConstants.FanSpeedDb);
 
     /// <summary>Level of a fan of this size at a speed, dB(A) at 1 m; 0 when it stands.</summary>
     public static double Dba(double sizeMm, double rpm) =>
@@ -118,6 +110,8 @@ public static class FanLaw
             ? 0
             : Math.Max(
                 0,
-                ReferenceDba + SpeedChangeDba(rpm / ReferenceRpm) + (PhysicalConstants.FanSizeDb * Math.Log10(sizeMm / ReferenceMm))
+                Defaults.FanDba
+                    + SoundLevel.SpeedChangeDba(rpm / ReferenceRpm)
+                    + (PhysicalConstants.FanSizeDb * Math.Log10(sizeMm / ReferenceMm))
             );
 }
