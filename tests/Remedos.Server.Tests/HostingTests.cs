@@ -1,5 +1,8 @@
 using System.Net;
 using System.Text.Json;
+using Microsoft.Extensions.Configuration;
+using Npgsql;
+using Remedos.Server.Hosting;
 
 namespace Remedos.Server.Tests;
 
@@ -9,6 +12,21 @@ public sealed class HostingTests(HostingTests.Demo app) : IClassFixture<HostingT
     public class Demo : App
     {
         protected override Dictionary<string, string> Settings => new() { ["Demo"] = "true" };
+    }
+
+    /// <summary>Statements are kept prepared and planned for pages, unless the connection string says otherwise.</summary>
+    [Theory]
+    [InlineData("Host=a", 50, "-c jit=off -c random_page_cost=1.1")]
+    [InlineData("Host=a;Max Auto Prepare=0", 0, "-c jit=off -c random_page_cost=1.1")]
+    [InlineData("Host=a;Options=-c jit=on", 50, "-c jit=on")]
+    public void A_connection_says_what_nobody_said_for_it(string given, int prepared, string options)
+    {
+        IConfiguration configuration = new ConfigurationBuilder()
+            .AddInMemoryCollection(new Dictionary<string, string?> { ["ConnectionStrings:Remedos"] = given })
+            .Build();
+        NpgsqlConnectionStringBuilder connection = new(Databases.Connection(configuration, "Remedos"));
+        Assert.Equal((prepared, options), (connection.MaxAutoPrepare, connection.Options));
+        Assert.Null(Databases.Connection(configuration, "Replica"));
     }
 
     [Fact]

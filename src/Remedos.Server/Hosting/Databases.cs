@@ -24,13 +24,14 @@ internal static class Databases
             return null;
         }
 
+        // Its ContainsKey says yes to every keyword there is; whether one was given says ShouldSerialize.
         NpgsqlConnectionStringBuilder connection = new(given);
-        if (!connection.ContainsKey("Max Auto Prepare"))
+        if (!connection.ShouldSerialize("Max Auto Prepare"))
         {
             connection.MaxAutoPrepare = Prepared;
         }
 
-        if (!connection.ContainsKey("Options"))
+        if (!connection.ShouldSerialize("Options"))
         {
             connection.Options = Planned;
         }
