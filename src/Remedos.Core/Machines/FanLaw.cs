@@ -28,7 +28,8 @@ public static class CaseFront
 
 /// <summary>
 /// A case fan of which no curve is known, by the fan laws from one that is (of 120 mm at 1200 rpm, defaults.json): flow as n·d³,
-/// pressure as n²·d², level as 50·log₁₀ n and 70·log₁₀ d; and what stands in its way (docs/science.md, “Air through the case”).
+/// pressure as n²·d², level as 50·log₁₀ n and 70·log₁₀ d; and what stands in its way (docs/science.md, “Air through the
+/// case”).
 /// </summary>
 public static class FanLaw
 {
