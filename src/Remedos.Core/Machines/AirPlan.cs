@@ -15,6 +15,10 @@ public sealed record AirPlan(
     public const int MostFans = 24,
         MostHeaders = 16;
 
+    /// <summary>A list that is longer than anything real, as a sentence; null when all is well.</summary>
+    internal static string? TooMany<T>(string field, IReadOnlyList<T>? list, int most) =>
+        list?.Count > most ? $"{field}: more than {most}." : null;
+
     /// <summary>A fan of a plan turns no slower at full, rpm.</summary>
     internal const double LeastRpm = 100;
 
@@ -31,8 +35,7 @@ public sealed record AirPlan(
         string? Header(string field, string? name) =>
             name is not null && Headers.All(header => header.Name != name) ? $"{field}: there is no header “{name}”." : null;
         return Fans is null || Headers is null ? "fans and headers: both lists are needed, empty or not."
-            : Fans.Count > MostFans ? $"fans: more than {MostFans}."
-            : Headers.Count > MostHeaders ? $"headers: more than {MostHeaders}."
+            : (TooMany("fans", Fans, MostFans) ?? TooMany("headers", Headers, MostHeaders)) is { } many ? many
             : Fans.Select(fan => fan.Id).Distinct().Count() < Fans.Count ? "fans: an id stands twice."
             : Headers.Select(header => header.Name).Distinct().Count() < Headers.Count ? "headers: a name stands twice."
             : !FilterState.All.Contains(Filter) ? $"filter: “{Filter}” is none of {string.Join(", ", FilterState.All)}."

@@ -234,6 +234,8 @@ public sealed record Build(
                 ?? Between("fansFixedRpm", FansFixedRpm, 60, 10000, "rpm")
                 ?? Between("roomC", RoomC, -20, 60, "°C")
                 ?? Between("hottestRoomC", HottestRoomC, -20, 60, "°C")
+                ?? AirPlan.TooMany("board.headers", Board?.Headers, AirPlan.MostHeaders)
+                ?? AirPlan.TooMany("case.fans", Case?.Fans, AirPlan.MostFans)
                 ?? (Board?.Headers ?? [])
                     .Select(
                         (header, i) =>

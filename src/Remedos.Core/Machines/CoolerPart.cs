@@ -53,7 +53,8 @@ public sealed record CoolerPart(
     string? Follows = null
 )
 {
-    private const int OfALoop = 3;
+    private const int OfALoop = 3,
+        MostPoints = 100;
 
     /// <summary>A cooler of which only the kind is known: the usual one of its kind.</summary>
     /// <param name="kind">down-draught, tower, dual-tower, liquid or passive.</param>
@@ -144,6 +145,8 @@ public sealed record CoolerPart(
                 ?? Between("radiatorLengthMm", RadiatorLengthMm, 80, 700, "mm")
                 ?? Between("claimedW", ClaimedW, 5, 2000, "W")
                 ?? Between("priceMinor", PriceMinor, 0, 1e9, "")
+                ?? AirPlan.TooMany("fans", Fans, AirPlan.MostFans)
+                ?? AirPlan.TooMany("performance", Performance, MostPoints)
                 ?? (Performance ?? [])
                     .Select(
                         (point, i) =>

@@ -232,6 +232,20 @@ public sealed class RankingTests
         );
     }
 
+    /// <summary>Work goes with their length, and room for it is taken on the stack.</summary>
+    [Fact]
+    public void Lists_longer_than_anything_real_are_refused()
+    {
+        Build good = MatchingExample.Build;
+        Header[] headers = [.. Enumerable.Range(0, 100_000).Select(i => new Header($"H{i}", 1))];
+        FanNote[] fans = [.. Enumerable.Repeat(new FanNote("front", "in", 120, 900), 100_000)];
+        Assert.Equal("board.headers: more than 16.", (good with { Board = good.Board! with { Headers = headers } }).Problem());
+        Assert.Equal("case.fans: more than 24.", (good with { Case = good.Case! with { Fans = fans } }).Problem());
+        Assert.Equal("fans: more than 24.", (Tower with { Fans = [.. Enumerable.Repeat(new Fan(120, 900), 100_000)] }).Problem());
+        PerformancePoint[] points = [.. Enumerable.Repeat(new PerformancePoint(900, 0.3), 100_000)];
+        Assert.Equal("performance: more than 100.", (Tower with { Performance = points }).Problem());
+    }
+
     [Fact]
     public void A_cooler_that_contradicts_itself_is_told()
     {
