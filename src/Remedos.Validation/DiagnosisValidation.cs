@@ -63,6 +63,7 @@ public static class DiagnosisValidation
         "dust",
         "fan-wrong-way",
         "blade-blocked",
+        "noise-source",
         "tube-difference",
         "leak-marks",
         "screws-loose",

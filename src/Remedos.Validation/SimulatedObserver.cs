@@ -118,6 +118,12 @@ internal sealed class SimulatedObserver(
             "standoffs-bottom-out" => Yes(Has("poor-contact") ? 0.22 : 0.01),
             "fan-wrong-way" => Yes(Has("fan-reversed") ? 0.96 : 0.012),
             "blade-blocked" => Yes(Has("fan-failed") ? 0.38 : 0.012),
+            "noise-source" => Yes(
+                Has("noisy-part") ? 0.82
+                : Has("fan-failed") ? 0.35
+                : Has("pump-failed") ? 0.25
+                : 0.02
+            ),
             "leak-marks" => Yes(Has("coolant-lost") ? 0.42 : 0.006),
             _ => null,
         };

@@ -1,3 +1,4 @@
+using Remedos.Core.HeatPath;
 using Remedos.Core.Runs;
 
 namespace Remedos.Core.Comparison;
@@ -77,9 +78,6 @@ internal sealed record Reading(
     /// <summary>The graphics card's watts in a reading of the processor; 0 without a card at work.</summary>
     public double CardPowerW { get; init; }
 
-    /// <summary>How much of what a forecast adds may be wrong, as half of a 95 % interval.</summary>
-    private const double ForecastShare = 0.5;
-
     /// <summary>Part of a card's resistance that goes with its fans' speed, and its standard uncertainty, as shares.</summary>
     private const double CardFanShare = 0.4,
         CardFanUncertainty = 0.2;
@@ -108,7 +106,7 @@ internal sealed record Reading(
         return new Reading(
             mount,
             load.SustainedTemperatureC + open - room,
-            Math.Sqrt(u + Square(ForecastShare * open / 1.96)),
+            Math.Sqrt(u + Square(Forecast.DoubtShare * open / 1.96)),
             roomU,
             room,
             watts,

@@ -248,7 +248,8 @@ public static class Diagnoser
             double total = without.Sum(),
                 fits = Product(without, told[left].Likelihood) / total,
                 usual = DiagnosisNetwork.Likelihood(row, machine).Max(state => Product(without, state) / total);
-            if (told.Count > FewestOthers && fits < Surprising && fits < usual / 8)
+            // What is computed of a measured figure cannot be looked at once more.
+            if (row.Asked && told.Count > FewestOthers && fits < Surprising && fits < usual / 8)
             {
                 warnings.Add(
                     new Warning(

@@ -95,8 +95,10 @@ public static class RunEvidence
         {
             Phase phase = run.Phases.First(one => one.Kind == PhaseKind.Load);
             states["time-to-limit"] =
-                conditions.TemperatureLimitC is null ? null
-                : run.ThermalLimit is not { } limit ? "never"
+                conditions.TemperatureLimitC is not { } limitC ? null
+                : run.ThermalLimit is not { } limit
+                    ? seen.StaysClearOf(limitC) ? "never"
+                        : null
                 : (limit.FirstSeconds - phase.StartSeconds) switch
                 {
                     <= AtOnceSeconds => "at-once",

@@ -1,3 +1,5 @@
+using Remedos.Core.HeatPath;
+using Remedos.Core.Machines;
 using Remedos.Core.Runs;
 using Remedos.Core.SteadyState;
 
@@ -13,12 +15,44 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
     public static SeenRun Of(RunAnalysis run, RunConditions conditions, ReferenceMachine? reference) =>
         new(run, conditions, reference is null ? ExpectedRun.OfKind(run, conditions) : ExpectedRun.Of(reference, run, conditions));
 
-    /// <summary>Chip above room, as it would be if the load went on until it is level, °C.</summary>
-    public double? RiseC =>
-        (Run.Load is { Settled: false, ForecastFinalTemperatureC: { } final } ? final : Run.Load?.SustainedTemperatureC) - Run.AmbientC;
+    /// <summary>
+    /// Chip above room, as it would be if the load went on until it is level, °C; null where it was stopped too soon to tell.
+    /// </summary>
+    public double? RiseC => Run.Load?.SustainedTemperatureC + ToComeC - Run.AmbientC;
 
     /// <summary>Half of its 95 % interval, °C.</summary>
-    public double RiseHalfC => Run.RiseHalfC;
+    public double RiseHalfC
+    {
+        get
+        {
+            double own = Run.RiseHalfC,
+                forecast = Forecast.DoubtShare * (ToComeC ?? 0);
+            return Math.Sqrt((own * own) + (forecast * forecast));
+        }
+    }
+
+    /// <summary>
+    /// Whether the load went on long enough to say that the chip, which did not reach its limit, never would.
+    /// </summary>
+    public bool StaysClearOf(double limitC) =>
+        ToComeC is { } open && (open == 0 || Run.Load!.SustainedTemperatureC + open + (Forecast.DoubtShare * Math.Abs(open)) < limitC);
+
+    /// <summary>
+    /// What the chip would still rise, °C; null where that is more than half of what it has risen: nobody who has seen so little of a
+    /// load knows where it ends.
+    /// </summary>
+    private double? ToComeC =>
+        Run.Load switch
+        {
+            null => null,
+            { Settled: false, ForecastFinalTemperatureC: { } final } load => Math.Abs(final - load.SustainedTemperatureC)
+            > MostToComeShare * (load.SustainedTemperatureC - (Run.AmbientC ?? Defaults.RoomC))
+                ? null
+                : final - load.SustainedTemperatureC,
+            _ => 0,
+        };
+
+    private const double MostToComeShare = 0.5;
 
     /// <summary>
     /// Own kind of load: one that fills the processor, as far as anybody said; what nobody said anything of is taken for one.
@@ -35,13 +69,27 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
         : null;
 
     /// <summary>
-    /// Where the chip stands with so many watts in a room by what this run's own resistance says, and no higher than its limit, °C. Null
-    /// where the run does not tell.
+    /// Where the chip stands with so many watts in a room, and no higher than its limit, °C: as a sound one, and beyond that what this run
+    /// stood beyond a sound one, a watt for a watt. By this run's own resistance alone where its fans were at full already, for it was at
+    /// its limit, or where nothing is expected. Null where the run does not tell.
     /// </summary>
-    public double? ChipAtC(double watts, double roomC, double limitC) =>
-        RiseC is { } rise && IsFullLoad && Run.Load?.SustainedPowerW is > 0 and var drawn
-            ? Math.Min(limitC, roomC + (rise * watts / drawn))
-            : null;
+    /// <param name="soundC">Where the same machine would stand there, were it sound, °C; null where that is not known.</param>
+    public double? ChipAtC(double watts, double roomC, double limitC, double? soundC)
+    {
+        if (RiseC is not { } rise || !IsFullLoad || Run.Load?.SustainedPowerW is not (> 0 and var drawn))
+        {
+            return null;
+        }
+
+        double chip =
+            soundC is { } sound && Run.ThermalLimit is null && Expected is { Reference.ByParts: true, State.RiseC.Value: var expected }
+                ? sound + ((rise - expected) * watts / drawn)
+                : roomC + (rise * watts / drawn);
+        return Math.Min(limitC, chip);
+    }
+
+    /// <inheritdoc cref="RunWords.HeldBackOf"/>
+    public HeldBack? Held => RunWords.HeldBackOf(Run, Conditions);
 
     /// <summary>Of the rated watts, a load that tells how it will be at them.</summary>
     private const double TellingShare = 0.8;

@@ -110,12 +110,12 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
     {
         ComparisonResult? verdict = facts.Verdict is { Comparable: true } comparable ? comparable : null;
         Subject subject = facts.Pair?.Subject ?? Subject.Processor;
-        if (Reached(before, verdict?.Before, subject) is { } then)
+        if (Reached(before, facts.Before.LastOrDefault()?.Conditions, verdict?.Before, subject) is { } then)
         {
             yield return $"Before: {then}";
         }
 
-        if (Reached(after, verdict?.After, subject) is { } now)
+        if (Reached(after, facts.After.LastOrDefault()?.Conditions, verdict?.After, subject) is { } now)
         {
             yield return $"After: {now}";
         }
@@ -174,7 +174,7 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
     private static string Cooler(double change) => $"{Degrees.By(Math.Abs(change))} {(change < 0 ? "cooler" : "hotter")}";
 
     /// <summary>What a side stood at; the same means that the verdict is made from, where there is one.</summary>
-    private static string? Reached(RunAnalysis? run, Side? side, Subject subject)
+    private static string? Reached(RunAnalysis? run, RunConditions? conditions, Side? side, Subject subject)
     {
         bool ofCard = subject == Subject.Graphics;
         if (run is null || (ofCard ? run.Graphics?.Core.SustainedC : run.Load?.SustainedTemperatureC) is not { } stood)
@@ -188,6 +188,8 @@ public sealed record OwnerPage(string Headline, IReadOnlyList<string> Measured, 
         {
             { ClockLossPercent: >= 1 } limit => $", and it slowed itself down by {limit.ClockLossPercent:0} % to protect itself",
             not null => ", and it held itself back to protect itself",
+            null when !ofCard && RunWords.HeldBackOf(run, conditions!) is { ClockLossPercent: { } loss } =>
+                $", all that its power budget leaves it: {loss:0} % slower than without",
             null => "",
         };
         string room = (side?.RoomC ?? run.AmbientC) is { } ambient ? $" The room was at {Degrees.At(ambient)}." : "";

@@ -10,6 +10,9 @@ public sealed record Forecast(double FinalC, double NeedsSeconds)
     /// <summary>A run has settled when this little is still to come, °C.</summary>
     public const double SettledWithinC = 1.0;
 
+    /// <summary>How much of what is still to come may be wrong, as half of a 95 % interval.</summary>
+    public const double DoubtShare = 0.5;
+
     /// <summary>
     /// What the fit still expects to rise is checked against how the temperature really drifted between the halves of the window, and
     /// lessened as far as that drift stands out of the noise: a lag that is a little too slow promises a rise that is not coming.

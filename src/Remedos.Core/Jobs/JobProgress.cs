@@ -11,8 +11,6 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
     /// <summary>New paste gains its last degree or two over the first days; the workshop looks again after one.</summary>
     internal static readonly TimeSpan PasteSettles = TimeSpan.FromHours(24);
 
-    internal const string PowerLimited = "power-limited";
-
     /// <summary>Derives it all from the facts; the same facts give the same answer.</summary>
     public static JobProgress Of(JobFacts facts)
     {
@@ -175,7 +173,7 @@ public sealed record JobProgress(IReadOnlyList<JobStep> Steps, string CurrentSte
             // A budget that ran out beside it is no finding of its own.
             string finding =
                 Latest(f.Before) is { } before
-                && (stand.Lead?.Id == PowerLimited || !RunWords.IsHeldByPower(before.Analysis, before.Conditions))
+                && (stand.Lead?.Id == HeldBack.PowerLimited || !RunWords.IsHeldByPower(before.Analysis, before.Conditions))
                     ? $" {RunWords.Finding(before.Analysis, before.Conditions)}"
                     : "";
             return new Headline($"{certainty}:", Lower(stand.Title), $", {stand.Percent}.{finding}", hotRun && !stand.IsSound);

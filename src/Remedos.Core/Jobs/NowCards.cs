@@ -178,7 +178,8 @@ internal static class NowCards
                     "coolers",
                     "or see what another cooler would do"
                 );
-            case "repair" when f.Diagnosis is { IsSure: true, Lead: { Id: not PowerLimited } lead } stand && !Filled(f.RepairFound):
+            case "repair"
+                when f.Diagnosis is { IsSure: true, Lead: { Id: not HeldBack.PowerLimited } lead } stand && !Filled(f.RepairFound):
                 // The owner chooses what it comes to before a hand is laid on it.
                 if (f.Route is null)
                 {

@@ -49,17 +49,11 @@ public sealed record LeagueEntry(int Machines, double Factor, double HalfWidthSh
 /// <summary>
 /// Coolers by what they did in closed cases here. What the chip and the case take of a run's resistance is taken off; the rest is held
 /// against the catalogue at the same fan speed. The logarithms of those ratios are pooled
-/// with the catalogue as a prior (a normal mean with known spreads), so that one run moves it a little and five nearly decide.
+/// with the catalogue as a prior (a normal mean with known spreads): one run moves it a little, ten nearly decide, and a cooler is
+/// never known less for having been measured.
 /// </summary>
 public static class CoolerLeague
 {
-    /// <summary>
-    /// Standard deviations of the ratio: what catalogues, and what claims, are worth; and one machine's mount, chip and day.
-    /// </summary>
-    private const double CatalogueSd = 0.08,
-        ClaimSd = 0.25,
-        MachineSd = 0.10;
-
     /// <summary>Ratios outside this come from something else than the cooler: the run is left out.</summary>
     private const double LeastRatio = 0.5,
         MostRatio = 2;
@@ -83,9 +77,11 @@ public static class CoolerLeague
     /// <param name="sum">Of their <see cref="LogRatio"/>, a mean of each.</param>
     public static LeagueEntry Pool(CoolerPart cooler, int machines, double sum)
     {
-        double prior = cooler.Performance is { Count: > 0 } ? CatalogueSd : ClaimSd;
-        double precision = (1 / (prior * prior)) + (machines / (MachineSd * MachineSd));
-        return new LeagueEntry(machines, Math.Exp(sum / (MachineSd * MachineSd) / precision), 1.96 / Math.Sqrt(precision));
+        // Half-widths take the place of standard deviations: their ratios are the same.
+        double prior = cooler.Performance is { Count: > 0 } ? Defaults.CatalogueShare : Defaults.ClaimShare,
+            machine = 1 / (Defaults.OneMachineShare * Defaults.OneMachineShare),
+            precision = (1 / (prior * prior)) + (machines * machine);
+        return new LeagueEntry(machines, Math.Exp(sum * machine / precision), 1 / Math.Sqrt(precision));
     }
 
     /// <summary>The cooler with what was learnt of it.</summary>

@@ -26,6 +26,7 @@ public static class Defaults
     /// <summary>Half-widths of a cooler's resistance, shares.</summary>
     public static readonly double CatalogueShare = Of("catalogueShare"),
         MeasuredShare = Of("measuredShare"),
+        OneMachineShare = Of("oneMachineShare"),
         ClaimShare = Of("claimShare"),
         KindShare = Of("kindShare"),
         UnknownKindShare = Of("unknownKindShare");

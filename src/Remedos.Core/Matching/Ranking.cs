@@ -155,6 +155,9 @@ internal static class Ranking
             : $"Holds {at}, {one.HeadroomW:0} W to spare{(one.ByClaimAlone ? ", by its maker’s claim alone" : "")}.";
     }
 
+    /// <summary>What heats the case meanwhile: a run of the processor alone stood lower.</summary>
+    private static string Beside(Build build) => build.Graphics?.PowerW is > 0 and var card ? $" with the card at its {card:0} W" : "";
+
     private static string Advice(Build build, IReadOnlyList<Candidate> ranked, Candidate? current, Candidate? kept)
     {
         Candidate? best = ranked.FirstOrDefault(one => one.Rank == 1 && one.Fits == true);
@@ -168,7 +171,7 @@ internal static class Ranking
                 next is null || gains < 1
                     ? " Nothing that fits would gain a degree."
                     : $" {next.Name}, the coolest that fits, would gain {Degrees.By(gains)}{(gains < WorthC ? ": not worth it" : "")}.";
-            return $"Leave it: {kept.Name} holds {Watts(build)} at {Degrees.At(kept.TemperatureC.Value)}"
+            return $"Leave it: {kept.Name} holds {Watts(build)} at {Degrees.At(kept.TemperatureC.Value)}{Beside(build)}"
                 + (build.HottestRoomC > build.RoomC ? $", and at {Degrees.At(kept.HottestRoomTemperatureC.Value)} in the hottest room" : "")
                 + $".{gain}";
         }
@@ -194,7 +197,7 @@ internal static class Ranking
         string where = best.Place is null ? "" : $" at the {best.Place}";
         return $"{best.Name}{where}: {Watts(build)} at {Degrees.At(best.TemperatureC.Value)} (between "
             + $"{Degrees.Point(best.TemperatureC.Low):0} and "
-            + $"{Degrees.Point(best.TemperatureC.High):0}), {best.NoiseDba:0} "
+            + $"{Degrees.Point(best.TemperatureC.High):0}){Beside(build)}, {best.NoiseDba:0} "
             + $"dB(A){change}.{(best.Reasons.Count > 0 ? $" {best.Reasons[0].Message}" : "")}";
     }
 

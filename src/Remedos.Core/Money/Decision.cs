@@ -4,6 +4,7 @@ using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Physics;
 using Remedos.Core.Repair;
+using Remedos.Core.Runs;
 
 namespace Remedos.Core.Money;
 
@@ -54,19 +55,21 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Adv
     /// <param name="diagnosis">Null while nothing was observed.</param>
     /// <param name="machine">What steps, and so minutes, hang on.</param>
     /// <param name="measuredHoldsW">What the machine as it is holds at its limit by its own run, W; null without one.</param>
+    /// <param name="held">What holds it back where heat does not; null for nothing.</param>
     public static Decision Of(
         Build build,
         MatchAnswer match,
         DiagnosisAnswer? diagnosis,
         double? measuredHoldsW,
         RepairFacts machine,
-        Rates rates
+        Rates rates,
+        HeldBack? held = null
     )
     {
         double watts = build.Processor.SustainedPowerW;
         Candidate? current = match.Candidates.FirstOrDefault(one => one.IsCurrent);
         double? holds = measuredHoldsW ?? (current is null ? null : watts + current.HeadroomW);
-        double? loss = holds is { } w ? ClockLoss(w, watts) : null;
+        double? loss = holds is { } w ? PhysicalConstants.ClockLossPercent(w, watts) : null;
         bool hot = loss > NoticedPercent;
         // The same stand that the headline, the rail and the Now card show.
         DiagnosisStand? stand = diagnosis is null ? null : DiagnosisStand.Of(diagnosis);
@@ -99,7 +102,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Adv
         if (best is not null)
         {
             Quote quote = QuoteOf(best, machine, rates);
-            double lost = ClockLoss(watts + best.HeadroomW, watts);
+            double lost = PhysicalConstants.ClockLossPercent(watts + best.HeadroomW, watts);
             string sound = wrong && !GoWithTheCooler.Contains(stand!.Lead!.Id) ? $" What is wrong now stays: {Lower(stand.Title)}." : "";
             ways.Add(
                 new DecisionWay(
@@ -126,8 +129,8 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Adv
                     $"Cap the power at {cap:0} W",
                     quote.TotalMinor,
                     quote.Minutes,
-                    ClockLoss(cap, watts),
-                    $"It holds {cap:0} W of {watts:0} W at its limit. About {ClockLoss(cap, watts):0} % of the clock goes, and the fans "
+                    PhysicalConstants.ClockLossPercent(cap, watts),
+                    $"It holds {cap:0} W of {watts:0} W at its limit. About {PhysicalConstants.ClockLossPercent(cap, watts):0} % of the clock goes, and the fans "
                         + $"stay as loud.",
                     quote,
                     []
@@ -141,8 +144,15 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Adv
                 "Leave it",
                 0,
                 0,
-                loss,
-                loss is null ? "Nobody has measured what it holds."
+                held is null ? loss : held.ClockLossPercent,
+                held is not null
+                        ? $"Its {held.By} goes on holding it to {held.Watts:0} W of {watts:0} W"
+                            + (
+                                held.ClockLossPercent is { } given
+                                    ? $": about {given:0} % of the clock is lost under long work."
+                                    : "; how much of the clock that costs is not known."
+                            )
+                    : loss is null ? "Nobody has measured what it holds."
                     : hot ? $"It keeps throttling: about {loss:0} % of the clock is lost under long work, and it stands at its limit."
                     : measuredHoldsW is null ? "By its parts it should hold what it draws; no run has shown it yet."
                     : "It holds what it draws; nothing is lost.",
@@ -170,6 +180,7 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Adv
                 DecisionRoute.Cooler => "Another cooler: nothing seems wrong, and what is on it does not hold the chip.",
                 DecisionRoute.Cap => $"Cap the power: nothing that fits holds {watts:0} W, and the limit is reached anyway.",
                 _ when hot => "Leave it or look further: too little is known for more.",
+                _ when held is not null => $"There is no case for another cooler: its {held.By} holds it back, and no heat.",
                 _ when measuredHoldsW is null =>
                     "There is no case for another cooler: by its parts it holds what it draws. No run has shown it yet.",
                 _ when stand is { IsSound: false } => "Leave the cooler: it holds what it draws. What else is wrong is not settled yet.",
@@ -206,8 +217,4 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Adv
                 RepairPlanner.MinutesOf(machine, RepairRow.Upgrade, new NewCooler(one.Name, one.Kind, one.Place)),
                 rates
             );
-
-    /// <summary>What of the clock is lost where so much is held of so much, %.</summary>
-    internal static double ClockLoss(double holdsW, double watts) =>
-        holdsW >= watts ? 0 : 100 * (1 - Math.Pow(Math.Max(0.01, holdsW / watts), 1 / PhysicalConstants.PowerOfClock));
 }

@@ -4,7 +4,9 @@ using Remedos.Core.Jobs;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
+using Remedos.Core.Physics;
 using Remedos.Core.Repair;
+using Remedos.Core.Runs;
 
 namespace Remedos.Core.Options;
 
@@ -20,7 +22,9 @@ internal sealed class OptionDesk
     };
 
     private readonly OptionFacts _facts;
-    private readonly Prediction? _sound;
+    private readonly Prediction? _sound,
+        _held;
+    private readonly double? _measuredC;
     private readonly Candidate? _best;
     private readonly DiagnosisStand? _stand;
 
@@ -28,10 +32,16 @@ internal sealed class OptionDesk
     {
         _facts = facts;
         _stand = facts.Diagnosis is null ? null : DiagnosisStand.Of(facts.Diagnosis);
-        _sound = facts.Cooler is null ? null : new Predictor(facts.Build).Best(facts.Cooler, Fit.Of(facts.Build, facts.Cooler));
+        Held = facts.Seen?.Held;
+        _sound = SoundAt(Watts);
+        _held = Held is null ? _sound : SoundAt(Held.Watts);
         _best = Decision.BestOf(facts.Match, _stand);
-        NowC = facts.MeasuredC ?? _sound?.TemperatureC.Value;
+        _measuredC = facts.Seen?.ChipAtC(Held?.Watts ?? Watts, facts.Build.RoomC, Limit, _held?.TemperatureC.Value);
+        NowC = _measuredC ?? _held?.TemperatureC.Value;
     }
+
+    /// <summary>What holds it back where heat does not; null for nothing.</summary>
+    public HeldBack? Held { get; }
 
     /// <summary>The cause that leads; null where none does.</summary>
     public CauseRow? Lead => _stand?.Lead;
@@ -85,10 +95,12 @@ internal sealed class OptionDesk
             : !RepairSequence.IsWorthTrying(there.Value) ? $"Nothing speaks for it ({Percent(there.Value)})."
             : null;
         bool card = act == "card";
+        bool lifts = Held is not null && causes.Contains(Held.Cause);
+        Prediction? mended = lifts ? _sound : _held;
         Interval? temperature =
             card ? null
             : act == "airflow" && _facts.Planned is { } plan ? Planned(plan)
-            : _sound?.TemperatureC;
+            : mended?.TemperatureC;
         double? works = there * repair.Settles;
         return Option(row, repair.Name, RepairSequence.QuoteOf(act, _facts.Machine, _facts.Rates)) with
         {
@@ -97,14 +109,21 @@ internal sealed class OptionDesk
             TemperatureC = temperature,
             ClockLossPercent =
                 card ? null
-                : temperature is { } after ? LossAt(after.Value)
-                : null,
-            NoiseDba = card || act == "quiet-part" ? null : _sound?.NoiseDba,
+                : lifts || Held is null
+                    ? temperature is { } after ? LossAt(after.Value)
+                        : null
+                : Held.ClockLossPercent,
+            NoiseDba = card || act == "quiet-part" ? null : mended?.NoiseDba,
             FailurePoints = _facts.Cooler?.FailurePoints,
             Lasts = Survival(causes) is { } here ? $"{row.Lasts} {here}" : row.Lasts,
             Says =
                 works is not { } p ? repair.Done
-                : temperature is { } t ? $"If it is that ({Percent(there!.Value)}), the chip stands at {Degrees.At(t.Value)}{Otherwise()}."
+                : lifts && temperature is { } free
+                    ? $"If it is that ({Percent(there!.Value)}), it may draw its {Watts:0} W again, at {Degrees.At(free.Value)}; if not, it "
+                        + $"stays held to {Held!.Watts:0} W."
+                : temperature is { } t
+                    ? $"If it is that ({Percent(there!.Value)}), the chip stands at {Degrees.At(t.Value)}{Otherwise()}."
+                        + (Held is null ? "" : $" Its {Held.By} goes on holding it back.")
                 : card ? $"The card, not the processor ({Percent(there!.Value)})."
                 : $"If it is that ({Percent(there!.Value)}); what it gains cannot be told before its cooler is among the parts.",
         };
@@ -176,7 +195,7 @@ internal sealed class OptionDesk
         Option(row, title, quote, one.PriceMinor) with
         {
             TemperatureC = one.TemperatureC,
-            ClockLossPercent = Decision.ClockLoss(Watts + one.HeadroomW, Watts),
+            ClockLossPercent = Held is null ? PhysicalConstants.ClockLossPercent(Watts + one.HeadroomW, Watts) : Held.ClockLossPercent,
             NoiseDba = one.NoiseDba,
             FailurePoints = one.FailurePoints,
             Cooler = one.Name,
@@ -222,7 +241,8 @@ internal sealed class OptionDesk
                 : null,
             Works = null,
             TemperatureC = temperature,
-            ClockLossPercent = temperature is { } t ? LossAt(t.Value) : null,
+            // Of what is held to its watts those that it saves go into clock: how much, nobody can say before.
+            ClockLossPercent = Held is null && temperature is { } t ? LossAt(t.Value) : null,
             FailurePoints = _facts.Cooler?.FailurePoints,
             Says =
                 $"About {100 * Defaults.UndervoltShare:0} % of the heat less at the same clock, as far as this chip tolerates it; it "
@@ -255,15 +275,15 @@ internal sealed class OptionDesk
         DecisionWay way = _facts.Decision.Ways.Single(one => one.Id == DecisionRoute.Leave);
         return Option(row, way.Title, Quote.Of([], 0, _facts.Rates)) with
         {
-            TemperatureC = _facts.MeasuredC is { } now ? new Interval(now, now, now) : _sound?.TemperatureC,
+            TemperatureC = _measuredC is { } now ? new Interval(now, now, now) : _sound?.TemperatureC,
             ClockLossPercent = way.ClockLossPercent,
-            NoiseDba = _facts.MeasuredC is null ? _sound?.NoiseDba : null,
+            NoiseDba = _measuredC is null ? _sound?.NoiseDba : null,
             FailurePoints = _facts.Cooler?.FailurePoints,
             Works =
                 _stand is { IsSound: true } ? _stand.Probability
                 : _stand is null ? null
                 : 0,
-            Says = _facts.LimitReachedInC is { } warm
+            Says = _facts.Seen is { Run: { ThermalLimit: not null, AmbientC: { } warm } }
                 ? $"Its own run reached the limit, in a room of {Degrees.At(warm)}. {way.Sentence}"
                 : way.Sentence,
         };
@@ -338,10 +358,24 @@ internal sealed class OptionDesk
         return new Interval(chip, chip - half, chip + half);
     }
 
-    private double LossAt(double chipC) =>
-        chipC <= Limit ? 0 : Decision.ClockLoss(Watts * (Limit - _facts.Build.RoomC) / Math.Max(1, chipC - _facts.Build.RoomC), Watts);
+    /// <summary>The machine as it would be, sound, with so many watts; null where its cooler is not among the parts.</summary>
+    private Prediction? SoundAt(double watts)
+    {
+        if (_facts.Cooler is not { } cooler)
+        {
+            return null;
+        }
 
-    private string Otherwise() => _facts.MeasuredC is { } now ? $"; if not, it stays at {Degrees.At(now)}" : "";
+        Build build = _facts.Build with { Processor = _facts.Build.Processor with { SustainedPowerW = watts } };
+        return new Predictor(build).Best(cooler, Fit.Of(build, cooler));
+    }
+
+    private double LossAt(double chipC) =>
+        chipC <= Limit
+            ? 0
+            : PhysicalConstants.ClockLossPercent(Watts * (Limit - _facts.Build.RoomC) / Math.Max(1, chipC - _facts.Build.RoomC), Watts);
+
+    private string Otherwise() => _measuredC is { } now ? $"; if not, it stays at {Degrees.At(now)}" : "";
 
     private static string Percent(double p) =>
         p > 0.99 ? "over 99 %"

@@ -1,6 +1,7 @@
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
+using Remedos.Core.Runs;
 
 namespace Remedos.Core.Options;
 
@@ -48,10 +49,14 @@ public sealed record RepairOption(
 /// <param name="Closed">The others, each with why not.</param>
 /// <param name="Advised">Id of the one that is advised.</param>
 /// <param name="NowC">The chip as it is, °C: by its own run, else as expected; null where neither is known.</param>
+/// <param name="Held">What holds it back as it is where heat does not; null for nothing.</param>
+/// <param name="CardW">What its card draws beside it in all of this, W; 0 without one.</param>
 public sealed record OptionAnswer(
     IReadOnlyList<RepairOption> Open,
     IReadOnlyList<RepairOption> Closed,
     string Advised,
     string Sentence,
-    double? NowC
+    double? NowC,
+    HeldBack? Held,
+    double CardW
 );

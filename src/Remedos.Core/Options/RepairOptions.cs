@@ -32,17 +32,11 @@ public sealed record OptionFacts
     /// <summary>What the workshop asks.</summary>
     public required Rates Rates { get; init; }
 
-    /// <summary>What its own run stood at, °C, and what it says the machine holds at its limit, W.</summary>
-    public double? MeasuredC { get; init; }
-
-    /// <inheritdoc cref="MeasuredC"/>
-    public double? HoldsW { get; init; }
+    /// <summary>Its own run; null without one that tells of it as it stands.</summary>
+    public SeenRun? Seen { get; init; }
 
     /// <summary>Whether it was changed since it was last measured: nothing is known of it as it stands.</summary>
     public bool ChangedSince { get; init; }
-
-    /// <summary>The room in which its own run reached its limit, °C; null where none did.</summary>
-    public double? LimitReachedInC { get; init; }
 
     /// <summary>Its air as planned; null for none.</summary>
     public AirPlan? Planned { get; init; }
@@ -95,7 +89,9 @@ public static class RepairOptions
             [.. all.Where(option => option.WhyNot is not null)],
             advised,
             facts.Decision.Sentence,
-            desk.NowC
+            desk.NowC,
+            desk.Held,
+            AirLoad.CardW(facts.Build, AirLoad.Both)
         );
     }
 

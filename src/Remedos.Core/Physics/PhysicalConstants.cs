@@ -37,6 +37,12 @@ public static class PhysicalConstants
     /// <summary>Where voltage follows the clock, power goes as the clock to this power.</summary>
     public static readonly double PowerOfClock = Of("powerOfClockExponent");
 
+    /// <summary>What of the clock is lost where so much is held of so much, %.</summary>
+    /// <param name="holdsW">What it may draw, W.</param>
+    /// <param name="watts">What it would.</param>
+    public static double ClockLossPercent(double holdsW, double watts) =>
+        holdsW >= watts ? 0 : 100 * (1 - Math.Pow(Math.Max(0.01, holdsW / watts), 1 / PowerOfClock));
+
     /// <summary>Half of what the tubes of a loop differ by, °C.</summary>
     /// <param name="watts">That it carries.</param>
     /// <param name="flowLpm">L/min, above 0.</param>

@@ -1,3 +1,5 @@
+using Remedos.Core.Physics;
+
 namespace Remedos.Core.Runs;
 
 /// <summary>What one run shows, as a sentence that a technician reads first.</summary>
@@ -23,6 +25,18 @@ public static class RunWords
         && conditions.PowerCapW is null or RunConditions.NoCap
         && limit.ClockLossPercent is null or >= OrdinaryBoostPercent
         && !(run.Load?.SustainedPowerW >= RatedShare * conditions.RatedPowerW);
+
+    /// <summary>What holds a run back; null where nothing but heat does, or its watts are not known.</summary>
+    public static HeldBack? HeldBackOf(RunAnalysis run, RunConditions conditions) =>
+        run.Load?.SustainedPowerW is not { } watts ? null
+        : run.ThermalLimit is null && IsPinned(run) ? new HeldBack(HeldBack.ClockHeld, watts, null)
+        : !IsHeldByPower(run, conditions) ? null
+        : new HeldBack(
+            HeldBack.PowerLimited,
+            watts,
+            run.PowerLimit!.ClockLossPercent
+                ?? (conditions.RatedPowerW is { } rated ? PhysicalConstants.ClockLossPercent(watts, rated) : null)
+        );
 
     /// <summary>Whether firmware pins the clock, whatever the temperature.</summary>
     public static bool IsPinned(RunAnalysis run) => run.Warnings.Any(warning => warning.Code == RunFigures.ClockPinned);

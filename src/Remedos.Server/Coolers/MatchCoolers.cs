@@ -199,7 +199,7 @@ internal static class MatchCoolers
                 rates,
                 steps,
                 holds,
-                Decision.Of(build, answer, standing?.Diagnosis, holds, steps, rates)
+                Decision.Of(build, answer, standing?.Diagnosis, holds, steps, rates, standing?.Seen?.Held)
             ),
             null
         );

@@ -99,14 +99,8 @@ internal static class OptionEndpoints
                 Decision = matched.Decision,
                 Machine = matched.Steps,
                 Rates = matched.Rates,
-                MeasuredC = standing.Seen?.ChipAtC(
-                    matched.Build.Processor.SustainedPowerW,
-                    matched.Build.RoomC,
-                    matched.Build.Processor.TemperatureLimitC
-                ),
-                HoldsW = matched.HoldsW,
+                Seen = standing.Seen,
                 ChangedSince = standing.Diagnosis is null && JobSetups.Current(job).Number > 1,
-                LimitReachedInC = standing.Seen is { Run: { ThermalLimit: not null, AmbientC: { } warm } } ? warm : null,
                 Planned = job.AirPlan,
                 Warranty = standing.Warranty,
                 Today = standing.Today,

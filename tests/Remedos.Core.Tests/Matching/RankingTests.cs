@@ -30,6 +30,8 @@ public sealed class RankingTests
         MatchAnswer answer = Answer(build => build with { CurrentCooler = "tower", HottestRoomC = 25 }, Box, Big, Tower);
         Assert.Equal("tower", Order(answer)[0]);
         Assert.StartsWith("Leave it: Mullion 120 holds 125 W at", answer.Advice, StringComparison.Ordinal);
+        // A run of the processor alone stood lower: what heats the case meanwhile is said.
+        Assert.Contains(" °C with the card at its 220 W, and at ", answer.Advice, StringComparison.Ordinal);
         Assert.Equal((0, 1), ((int)answer.Candidates[0].PriceMinor!.Value, answer.Candidates[0].Rank));
         Assert.True(answer.Candidates[0].IsCurrent);
     }

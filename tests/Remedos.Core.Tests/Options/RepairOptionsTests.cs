@@ -1,11 +1,13 @@
 using Remedos.Core.Diagnosis;
 using Remedos.Core.Jobs;
 using Remedos.Core.Learning;
+using Remedos.Core.Logs;
 using Remedos.Core.Machines;
 using Remedos.Core.Matching;
 using Remedos.Core.Money;
 using Remedos.Core.Options;
 using Remedos.Core.Repair;
+using Remedos.Core.Runs;
 using Remedos.Core.Tests.Matching;
 
 namespace Remedos.Core.Tests.Options;
@@ -44,11 +46,39 @@ public class RepairOptionsTests
             Decision = Decision.Of(build, match, diagnosis, holds, machine, rates),
             Machine = machine,
             Rates = rates,
-            HoldsW = holds,
-            MeasuredC = now,
+            Seen = now is { } chip ? Seen(build, build.Processor.SustainedPowerW, chip) : null,
             Today = Today,
         };
     }
+
+    /// <summary>A run of a full load beside which nothing is expected.</summary>
+    private static SeenRun Seen(Build build, double watts, double chipC, params Limit[] limits) =>
+        new(
+            new RunAnalysis(
+                100,
+                1,
+                100,
+                [],
+                [],
+                build.RoomC,
+                null,
+                new LoadFigures(chipC, chipC, 0.3, watts, 4000, 900, true, 300, chipC, 400, 500),
+                null,
+                limits,
+                null,
+                null,
+                null,
+                null,
+                []
+            ),
+            new RunConditions
+            {
+                Workload = "all-core",
+                RatedPowerW = build.Processor.SustainedPowerW,
+                TemperatureLimitC = build.Processor.TemperatureLimitC,
+            },
+            null
+        );
 
     private static RepairOption Open(OptionAnswer answer, string id) => answer.Open.Single(option => option.Id == id);
 
@@ -107,6 +137,49 @@ public class RepairOptionsTests
         RepairOption less = Open(answer, "undervolt");
         Assert.Equal(facts.Build.RoomC + (0.9 * (92 - facts.Build.RoomC)), less.TemperatureC!.Value, 1e-9);
         Assert.True(less.TemperatureC.Low < less.TemperatureC.Value && less.TemperatureC.Value < less.TemperatureC.High);
+    }
+
+    /// <summary>Who is held by a budget stays held whatever else is done, and loses on every page what the run says it loses.</summary>
+    [Fact]
+    public void A_budget_of_watts_goes_on_until_it_is_lifted()
+    {
+        OptionFacts facts = Facts(Found(("power-limited", 0.9), ("fan-control", 0.3)));
+        SeenRun held = Seen(facts.Build, 72, 51, new Limit(LimitKind.Power, 60, 0.9, 27, 190));
+        facts = facts with
+        {
+            Seen = held,
+            Decision = Decision.Of(facts.Build, facts.Match, facts.Diagnosis, null, facts.Machine, facts.Rates, held.Held),
+        };
+        OptionAnswer answer = RepairOptions.Of(facts);
+        Assert.Equal((51, 72), (answer.NowC!.Value, answer.Held!.Watts));
+        RepairOption leave = Open(answer, "leave"),
+            lift = Open(answer, "lift-limit"),
+            fans = Open(answer, "re-steer"),
+            less = Open(answer, "undervolt");
+        Assert.Equal((51, 27), (leave.TemperatureC!.Value, leave.ClockLossPercent));
+        Assert.Contains("goes on holding it to 72 W of 125 W: about 27 % of the clock", leave.Says);
+        Candidate sound = facts.Match.Candidates.Single(one => one.IsCurrent);
+        Assert.Equal((sound.TemperatureC, 0), (lift.TemperatureC, lift.ClockLossPercent));
+        Assert.Contains("stays held to 72 W", lift.Says);
+        Assert.Equal(27, fans.ClockLossPercent);
+        Assert.True(fans.TemperatureC!.Value < sound.TemperatureC.Value - 10);
+        Assert.EndsWith("Its power limit goes on holding it back.", fans.Says, StringComparison.Ordinal);
+        Assert.Null(less.ClockLossPercent);
+    }
+
+    /// <summary>A clock that firmware pins is lost as well: how much of it, no watts tell.</summary>
+    [Fact]
+    public void A_pinned_clock_is_no_full_clock()
+    {
+        OptionFacts facts = Facts(Found(("clock-held", 0.9)));
+        SeenRun seen = Seen(facts.Build, 20, 35);
+        seen = seen with { Run = seen.Run with { Warnings = [new Warning(RunFigures.ClockPinned, "")] } };
+        Decision decision = Decision.Of(facts.Build, facts.Match, facts.Diagnosis, null, facts.Machine, facts.Rates, seen.Held);
+        OptionAnswer answer = RepairOptions.Of(facts with { Seen = seen, Decision = decision });
+        Assert.Equal((35, (double?)null), (answer.NowC!.Value, Open(answer, "leave").ClockLossPercent));
+        Assert.Contains("how much of the clock that costs is not known", Open(answer, "leave").Says);
+        Assert.Contains("Its firmware goes on holding it to 20 W", Open(answer, "leave").Says);
+        Assert.Equal(0, Open(answer, "release-clock").ClockLossPercent);
     }
 
     [Fact]

@@ -45,7 +45,8 @@ export function TradeOff({
   chosen?: string;
   onChoose: (id: string) => void;
 }) {
-  const most = Math.max(1, ...offers.map((one) => one.priceMinor)) * 1.05;
+  // Where nothing costs anything the axis still shows whole money.
+  const most = Math.max(10 * minor, ...offers.map((one) => one.priceMinor)) * 1.05;
   const low = Math.min(limitC - 10, ...offers.map((one) => one.temperatureC)) - 3;
   const high = limitC + 8;
   const x = (price: number) => edge.left + ((width - edge.left - edge.right) * price) / most;

@@ -40,7 +40,8 @@ function Decide({ job }: { job: JobSheet }) {
 
 function Options({ job, sheet }: { job: JobSheet; sheet: OptionSheet }) {
   const money = useMoney();
-  const { open, closed, advised, sentence, nowC } = sheet.options;
+  const { open, closed, advised, sentence, nowC, held, cardW } = sheet.options;
+  const beside = cardW > 0 ? ` with the card at its ${Math.round(cardW)} W` : "";
   const chosen = sheet.chosen ?? null;
   const { choose, problem } = useChoice(job.id, chosen);
   const wish = sheet.wish && choiceWords("wish", sheet.wish);
@@ -51,7 +52,9 @@ function Options({ job, sheet }: { job: JobSheet; sheet: OptionSheet }) {
         {keepUnits(
           [
             nowC != null &&
-              `At its rated ${Math.round(sheet.watts)} W in a room of ${degrees(sheet.roomC)}, as it is, it comes to ${degrees(nowC)} once level; its limit is ${degrees(sheet.limitC)}.`,
+              (held
+                ? `Its ${held.by} holds it to ${Math.round(held.watts)} of its rated ${Math.round(sheet.watts)} W: ${degrees(nowC)}${beside} in a room of ${degrees(sheet.roomC)}; its limit is ${degrees(sheet.limitC)}.`
+                : `At its rated ${Math.round(sheet.watts)} W${beside} in a room of ${degrees(sheet.roomC)}, as it is, it comes to ${degrees(nowC)} once level; its limit is ${degrees(sheet.limitC)}.`),
             wish ? `Ordered by the owner’s wish: ${wish}.` : "The owner’s wish is not noted: ordered by what it costs.",
           ]
             .filter(Boolean)
