@@ -45,6 +45,15 @@ internal sealed class SimulatedObserver(
 
     private static readonly string[] AnyBeginning = ["since-new", "after-work-or-move", "gradual", "sudden", "summer"];
 
+    /// <summary>Whether a noise was told of.</summary>
+    private bool _heard;
+
+    private string Heard(string state)
+    {
+        _heard |= state == "yes";
+        return state;
+    }
+
     /// <summary>The state that is told; null when it cannot be seen here.</summary>
     public string? Tell(string evidence)
     {
@@ -91,22 +100,26 @@ internal sealed class SimulatedObserver(
                 : Severity("gpu-cooling") > 0.5 ? 0.25
                 : 0.07
             ),
-            "noise-grinding" => Yes(
-                Has("noisy-part") ? 0.58
-                : Has("fan-failed") ? 0.45
-                : Has("pump-failed") ? 0.2
-                : 0.03
+            "noise-grinding" => Heard(
+                Yes(
+                    Has("noisy-part") ? 0.58
+                    : Has("fan-failed") ? 0.45
+                    : Has("pump-failed") ? 0.2
+                    : 0.03
+                )
             ),
             "noise-gurgling" => Yes(
                 Severity("coolant-lost") > 0.3 ? 0.65
                 : Has("coolant-lost") ? 0.35
                 : 0.02
             ),
-            "noise-rattling" => Yes(
-                Has("noisy-part") ? 0.45
-                : Has("fan-failed") ? 0.25
-                : Has("poor-contact") ? 0.1
-                : 0.06
+            "noise-rattling" => Heard(
+                Yes(
+                    Has("noisy-part") ? 0.45
+                    : Has("fan-failed") ? 0.25
+                    : Has("poor-contact") ? 0.1
+                    : 0.06
+                )
             ),
             "dust" => Dust(Severity("dust-blocked-fins")),
             "tube-difference" => tubesC > OneHotC ? Mostly("one-hot", "even", 0.92)
@@ -118,11 +131,13 @@ internal sealed class SimulatedObserver(
             "standoffs-bottom-out" => Yes(Has("poor-contact") ? 0.22 : 0.01),
             "fan-wrong-way" => Yes(Has("fan-reversed") ? 0.96 : 0.012),
             "blade-blocked" => Yes(Has("fan-failed") ? 0.38 : 0.012),
+            // Who hears no noise has none to look for; another's noise is now and then taken for a fan's.
             "noise-source" => Yes(
                 Has("noisy-part") ? 0.82
                 : Has("fan-failed") ? 0.35
                 : Has("pump-failed") ? 0.25
-                : 0.02
+                : _heard ? 0.12
+                : 0.003
             ),
             "leak-marks" => Yes(Has("coolant-lost") ? 0.42 : 0.006),
             _ => null,

@@ -71,6 +71,13 @@ public static class RunEvidence
 
     private const double NearLimitC = 4;
 
+    /// <summary>What a sound one would stand at with its rated watts, against its limit.</summary>
+    private static string Sum(double atRatedC, double halfC, double limitC) =>
+        atRatedC > limitC + halfC ? "far-over"
+        : atRatedC > limitC ? "over"
+        : atRatedC > limitC - NearLimitC ? "near"
+        : "holds";
+
     private const double CaseBeyondC = 4,
         CaseFarBeyondC = 12;
 
@@ -154,13 +161,7 @@ public static class RunEvidence
             states["room"] = Room(seen);
             states["too-small-by-sum"] =
                 expected is { Reference.ByParts: true } && sound?.AtRatedC is { } rated && conditions.TemperatureLimitC is { } most
-                    ? rated.Value > most + rated.HalfWidth
-                        ? "far-over"
-                        : rated.Value > most
-                            ? "over"
-                            : rated.Value > most - NearLimitC
-                                ? "near"
-                                : "holds"
+                    ? Sum(Math.Min(rated.Value, seen.HeldAtRatedC ?? double.PositiveInfinity), rated.HalfWidth, most)
                     : null;
         }
 

@@ -88,6 +88,18 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
         return Math.Min(limitC, chip);
     }
 
+    /// <summary>
+    /// Where this run held its rated watts clear of its limit, fans by their curves: no hotter than this would it stand there sound, °C,
+    /// whatever its parts say. Null where the run does not show that.
+    /// </summary>
+    public double? HeldAtRatedC =>
+        IsFullLoad
+        && Conditions is { RatedPowerW: > 0 and var rated, FanPolicy: not "fixed" }
+        && Run is { ThermalLimit: null, Load.SustainedPowerW: { } drawn }
+        && drawn >= RunWords.RatedShare * rated
+            ? Run.AmbientC + (RiseC * Math.Max(1, rated / drawn)) + RiseHalfC
+            : null;
+
     /// <inheritdoc cref="RunWords.HeldBackOf"/>
     public HeldBack? Held => RunWords.HeldBackOf(Run, Conditions);
 

@@ -9,7 +9,7 @@ public static class RunWords
     private const double OrdinaryBoostPercent = 10;
 
     /// <summary>Held at less of its rated power than this is held back, as a share.</summary>
-    private const double RatedShare = 0.95;
+    internal const double RatedShare = 0.95;
 
     /// <summary>So near to its limit nobody says that heat has nothing to do with it, °C.</summary>
     private const double CloseC = 10;

@@ -134,9 +134,36 @@ public sealed class DiagnosisValidationTests
     {
         SeenRun seen = Case("home-tower", []).Runs[0];
         Expected rated = seen.Expected!.State.AtRatedC!.Value;
-        SeenRun there = seen with { Conditions = seen.Conditions with { TemperatureLimitC = rated.Value + belowC } };
+        SeenRun there = seen with
+        {
+            Run = seen.Run with { Limits = belowC < 3 ? [new Limit(LimitKind.Thermal, 400, 0.6, 10, null)] : [] },
+            Conditions = seen.Conditions with { TemperatureLimitC = rated.Value + belowC },
+        };
         Assert.InRange(rated.HalfWidth, 2, 11);
         Assert.Equal(state, RunEvidence.Of(there, null).Single(item => item.Id == "too-small-by-sum").State);
+    }
+
+    /// <summary>What held its rated watts clear of its limit is not too small, however small its catalogue makes it.</summary>
+    [Theory]
+    [InlineData(1, "auto", "holds")]
+    [InlineData(0.8, "auto", "over")]
+    [InlineData(1, "fixed", "over")]
+    public void A_run_that_held_its_rated_watts_goes_before_the_sum(double share, string fans, string state)
+    {
+        SeenRun seen = Case("home-tower", []).Runs[0];
+        LoadFigures load = seen.Run.Load!;
+        double rated = seen.Expected!.State.AtRatedC!.Value.Value;
+        SeenRun cool = seen with
+        {
+            Run = seen.Run with { Load = load with { SustainedTemperatureC = rated - 15, Settled = true } },
+            Conditions = seen.Conditions with
+            {
+                TemperatureLimitC = rated - 1,
+                RatedPowerW = load.SustainedPowerW / share,
+                FanPolicy = fans,
+            },
+        };
+        Assert.Equal(state, RunEvidence.Of(cool, null).Single(item => item.Id == "too-small-by-sum").State);
     }
 
     /// <summary>A cooler that would not hold its chip even sound is too small by a sum, whatever else is seen.</summary>
