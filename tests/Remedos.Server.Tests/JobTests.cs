@@ -3,6 +3,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Remedos.Data;
 using Remedos.Data.Jobs;
+using Remedos.Server.Jobs;
 
 namespace Remedos.Server.Tests;
 
@@ -38,6 +39,30 @@ public sealed class JobTests(App app) : IClassFixture<App>
             ],
             events.Select(e => (e.Kind, e.Before, e.After))
         );
+    }
+
+    /// <summary>The last changes are looked at by pages: undo goes on through all of them, to the first.</summary>
+    [Fact]
+    public async Task Undo_goes_back_through_more_changes_than_are_looked_at_together()
+    {
+        string id = (await app.NewJobAsync()).Text("id");
+        const int Changes = (2 * JobHistory.StandPage) + 3;
+        JsonElement sheet = default;
+        for (int i = 1; i <= Changes; i++)
+        {
+            sheet = await App.ReadAsync(await app.SaveAsync(id, "ratedPowerW", i, i == 1 ? null : i - 1));
+        }
+
+        for (int i = Changes - 1; i >= 1; i--)
+        {
+            long last = sheet.GetProperty("lastChange").GetProperty("eventId").GetInt64();
+            sheet = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{id}/undo/{last}", null));
+            Assert.Equal(i, sheet.GetProperty("fields").GetProperty("ratedPowerW").GetDouble());
+        }
+
+        long first = sheet.GetProperty("lastChange").GetProperty("eventId").GetInt64();
+        sheet = await App.ReadAsync(await app.Client.PostAsync($"/api/jobs/{id}/undo/{first}", null));
+        Assert.Equal(JsonValueKind.Null, sheet.GetProperty("lastChange").ValueKind);
     }
 
     [Fact]

@@ -89,37 +89,59 @@ internal static class JobHistory
         CancellationToken cancellation
     )
     {
-        var stand = await context
-            .Jobs.Where(one => one.WorkshopId == workshop && one.Id == job)
-            .Select(one => new
+        long? number = null;
+        long below = long.MaxValue;
+        while (true)
+        {
+            // A page at a time: whether a change stands is asked of each by itself, and one of the last nearly always does.
+            IQueryable<JobEvent> page = Undoable(context, workshop, job)
+                .Where(e => e.Id < below)
+                .OrderByDescending(e => e.Id)
+                .Take(StandPage);
+            var stand = await context
+                .Jobs.Where(one => one.WorkshopId == workshop && one.Id == job)
+                .Select(one => new
+                {
+                    Number = context.JobEvents.Where(e => e.WorkshopId == workshop && e.JobId == job).Max(e => (long?)e.Id),
+                    Change = page.Where(e =>
+                            context.JobEvents.Count(other => other.WorkshopId == workshop && other.JobId == job && other.Undoes == e.Id) % 2
+                            == 0
+                        )
+                        .OrderByDescending(e => e.Id)
+                        .Take(1)
+                        .Join(
+                            context.People.Where(person => person.WorkshopId == workshop),
+                            e => e.PersonId,
+                            person => person.Id,
+                            (e, person) => new StandingChange(e.Id, e.Kind, e.Subject, e.At, person.Id, person.Name)
+                        )
+                        .FirstOrDefault(),
+                })
+                .SingleOrDefaultAsync(cancellation);
+            number ??= stand?.Number ?? 0;
+            if (stand is null || stand.Change is not null)
             {
-                Number = context.JobEvents.Where(e => e.WorkshopId == workshop && e.JobId == job).Max(e => (long?)e.Id),
-                Change = Standing(context, workshop, job)
-                    .OrderByDescending(e => e.Id)
-                    .Take(1)
-                    .Join(
-                        context.People.Where(person => person.WorkshopId == workshop),
-                        e => e.PersonId,
-                        person => person.Id,
-                        (e, person) => new StandingChange(e.Id, e.Kind, e.Subject, e.At, person.Id, person.Name)
-                    )
-                    .FirstOrDefault(),
-            })
-            .SingleOrDefaultAsync(cancellation);
-        return (stand?.Number ?? 0, stand?.Change);
+                return (number.Value, stand?.Change);
+            }
+
+            long[] passed = await page.Select(e => e.Id).ToArrayAsync(cancellation);
+            if (passed.Length < StandPage)
+            {
+                return (number.Value, null);
+            }
+
+            below = passed.Min();
+        }
     }
 
-    /// <summary>Changes that undo takes back one after the other: those of their own that are not taken back yet.</summary>
-    public static IQueryable<JobEvent> Standing(RemedosContext context, Guid workshop, Guid job) =>
+    /// <summary>How many of the last changes are looked at together for one that stands.</summary>
+    internal const int StandPage = 16;
+
+    /// <summary>Changes of their own that undo could take back, taken back or not.</summary>
+    private static IQueryable<JobEvent> Undoable(RemedosContext context, Guid workshop, Guid job) =>
         context
             .JobEvents.AsNoTracking()
-            .Where(e =>
-                e.WorkshopId == workshop
-                && e.JobId == job
-                && e.Undoes == null
-                && JobEvents.Undoable.Contains(e.Kind)
-                && context.JobEvents.Count(other => other.WorkshopId == workshop && other.JobId == job && other.Undoes == e.Id) % 2 == 0
-            );
+            .Where(e => e.WorkshopId == workshop && e.JobId == job && e.Undoes == null && JobEvents.Undoable.Contains(e.Kind));
 
     public static async Task<Results<Ok<HistoryPage>, ProblemHttpResult>> HandleAsync(
         Guid id,
