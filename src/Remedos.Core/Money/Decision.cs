@@ -122,16 +122,16 @@ public sealed record Decision(IReadOnlyList<DecisionWay> Ways, DecisionRoute Adv
         if (hot)
         {
             Quote quote = Quote.Of([], RepairPlanner.MinutesOf(machine, "cap-power"), rates);
-            double cap = Math.Floor(holds!.Value / 5) * 5;
+            double cap = Math.Floor(holds!.Value / 5) * 5,
+                gone = PhysicalConstants.ClockLossPercent(cap, watts);
             ways.Add(
                 new DecisionWay(
                     DecisionRoute.Cap,
                     $"Cap the power at {cap:0} W",
                     quote.TotalMinor,
                     quote.Minutes,
-                    PhysicalConstants.ClockLossPercent(cap, watts),
-                    $"It holds {cap:0} W of {watts:0} W at its limit. About {PhysicalConstants.ClockLossPercent(cap, watts):0} % of the clock goes, and the fans "
-                        + $"stay as loud.",
+                    gone,
+                    $"It holds {cap:0} W of {watts:0} W at its limit. About {gone:0} % of the clock goes, and the fans stay as loud.",
                     quote,
                     []
                 )

@@ -119,8 +119,8 @@ internal sealed class OptionDesk
             Says =
                 works is not { } p ? repair.Done
                 : lifts && temperature is { } free
-                    ? $"If it is that ({Percent(there!.Value)}), it may draw its {Watts:0} W again, at {Degrees.At(free.Value)}; if not, it "
-                        + $"stays held to {Held!.Watts:0} W."
+                    ? $"If it is that ({Percent(there!.Value)}), it may draw its {Watts:0} W again, at {Degrees.At(free.Value)}; "
+                        + $"if not, it stays held to {Held!.Watts:0} W."
                 : temperature is { } t
                     ? $"If it is that ({Percent(there!.Value)}), the chip stands at {Degrees.At(t.Value)}{Otherwise()}."
                         + (Held is null ? "" : $" Its {Held.By} goes on holding it back.")

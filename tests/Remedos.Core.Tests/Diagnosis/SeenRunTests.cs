@@ -82,7 +82,7 @@ public sealed class SeenRunTests
         static string? State(SeenRun seen, string id) => RunEvidence.Of(seen, null).SingleOrDefault(item => item.Id == id)?.State;
     }
 
-    /// <summary>As it is, it is what a sound one would be there and what it stood beyond a sound one, by watts; never above its limit.</summary>
+    /// <summary>As it is: what a sound one would be there, and by watts what it stood beyond one; never above its limit.</summary>
     [Fact]
     public void Where_it_stands_at_other_watts_goes_by_a_sound_one_and_its_own_excess()
     {
