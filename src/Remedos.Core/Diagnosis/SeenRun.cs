@@ -70,8 +70,8 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
 
     /// <summary>
     /// Where the chip stands with so many watts in a room, and no higher than its limit, °C: as a sound one, and beyond that what this run
-    /// stood beyond a sound one, a watt for a watt. By this run's own resistance alone where its fans were at full already, for it was at
-    /// its limit, or where nothing is expected. Null where the run does not tell.
+    /// stood beyond a sound one, a watt for a watt. By this run's own resistance where nothing is expected, and no lower than by that where
+    /// it was at its limit: there its fans were at full already. Null where the run does not tell.
     /// </summary>
     /// <param name="soundC">Where the same machine would stand there, were it sound, °C; null where that is not known.</param>
     public double? ChipAtC(double watts, double roomC, double limitC, double? soundC)
@@ -81,11 +81,14 @@ public sealed record SeenRun(RunAnalysis Run, RunConditions Conditions, Expected
             return null;
         }
 
-        double chip =
-            soundC is { } sound && Run.ThermalLimit is null && Expected is { Reference.ByParts: true, State.RiseC.Value: var expected }
-                ? sound + ((rise - expected) * watts / drawn)
-                : roomC + (rise * watts / drawn);
-        return Math.Min(limitC, chip);
+        double own = roomC + (rise * watts / drawn);
+        if (soundC is not { } sound || Expected is not { Reference.ByParts: true, State.RiseC.Value: var expected })
+        {
+            return Math.Min(limitC, own);
+        }
+
+        double beyond = sound + ((rise - expected) * watts / drawn);
+        return Math.Min(limitC, Run.ThermalLimit is null ? beyond : Math.Max(own, beyond));
     }
 
     /// <summary>

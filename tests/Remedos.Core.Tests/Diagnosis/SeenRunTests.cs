@@ -91,6 +91,11 @@ public sealed class SeenRunTests
             excess = seen.RiseC!.Value - seen.Expected!.State.RiseC.Value;
         Assert.Equal(70 + (1.2 * excess), seen.ChipAtC(1.2 * drawn, 24, 100, 70)!.Value, 1e-9);
         Assert.Equal(60, seen.ChipAtC(1.2 * drawn, 24, 60, 70)!.Value);
+        // What was at its limit is no cooler than by its own resistance, and hotter where a card heats the case as well.
+        SeenRun hot = seen with { Run = seen.Run with { Limits = [new Limit(LimitKind.Thermal, 400, 0.6, 10, null)] } };
+        double own = 24 + (1.2 * seen.RiseC.Value);
+        Assert.Equal(own, hot.ChipAtC(1.2 * drawn, 24, 200, own - 20 - (1.2 * excess))!.Value, 1e-9);
+        Assert.Equal(own + 5, hot.ChipAtC(1.2 * drawn, 24, 200, own + 5 - (1.2 * excess))!.Value, 1e-9);
         // Where nothing is expected, by its own resistance alone.
         Assert.Equal(24 + (1.2 * seen.RiseC.Value), (seen with { Expected = null }).ChipAtC(1.2 * drawn, 24, 200, 70)!.Value, 1e-9);
         Assert.Null((seen with { Conditions = seen.Conditions with { Workload = "game" } }).ChipAtC(drawn, 24, 100, 70));
